@@ -1,0 +1,157 @@
+"""Declaring a formula once: the decorator, what it keeps, and reading texts into its inputs.
+
+F1, the calculators, the command line and docs/methods.md all come from the declaration. The unit of an input or
+output is the ending of its name; its meaning is its line in the docstring's Args or Returns block.
+"""
+
+import inspect
+import re
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+from typing import Any, ParamSpec, TypeVar, get_type_hints
+
+from wired_union import units
+
+P = ParamSpec("P")
+R = TypeVar("R")
+
+
+class MethodError(ValueError):
+    """An input that is missing, unknown or impossible; the message is one line that says what would be right."""
+
+
+@dataclass(frozen=True)
+class Input:
+    """One argument of a method: its name, unit, meaning, kind ("number", "list", "flag", "stages") and default."""
+
+    name: str
+    unit: str
+    meaning: str
+    kind: str
+    default: Any = inspect.Parameter.empty
+
+    @property
+    def required(self) -> bool:
+        return self.default is inspect.Parameter.empty
+
+
+@dataclass(frozen=True)
+class Method:
+    """A declared formula: name, one-line summary, inputs, outputs, source, limits of use, and the function."""
+
+    name: str
+    summary: str
+    inputs: tuple[Input, ...]
+    outputs: tuple[tuple[str, str], ...]
+    source: str
+    limits: str
+    function: Callable[..., Any]
+
+    def work(self, texts: Mapping[str, str]) -> tuple[dict[str, Any], dict[str, Any]]:
+        """Inputs as numbers, and outputs by name, from texts such as {"current_a": "650 mA"}.
+
+        Raises MethodError: an input is missing, not one of the method's, unreadable or physically impossible.
+        """
+        names = [i.name for i in self.inputs]
+        for given in texts:
+            if given not in names:
+                raise MethodError(f"{self.name} has no input “{given}”. Its inputs are {', '.join(names)}.")
+        values: dict[str, Any] = {}
+        for wanted in self.inputs:
+            if wanted.name in texts:
+                values[wanted.name] = _read(wanted, texts[wanted.name])
+            elif wanted.required:
+                raise MethodError(f"{self.name} needs {wanted.name}: {wanted.meaning}. Give it as {_sample(wanted)}.")
+        try:
+            return values, self.function(**values)._asdict()
+        except (ValueError, ZeroDivisionError, OverflowError) as error:
+            raise MethodError(f"{self.name}: {error}") from error
+
+
+def method(name: str, source: str, limits: str = "") -> Callable[[Callable[P, R]], Callable[P, R]]:
+    """Declare a formula. The function returns a NamedTuple whose field names end in their units."""
+
+    def declare(function: Callable[P, R]) -> Callable[P, R]:
+        function.declared = (name, source, limits)  # type: ignore[attr-defined]
+        return function
+
+    return declare
+
+
+def describe(function: Callable[..., Any]) -> Method:
+    """The Method that a decorated function declares, read from its signature and docstring."""
+    name, source, limits = function.declared  # type: ignore[attr-defined]
+    document = inspect.getdoc(function) or ""
+    hints = get_type_hints(function)
+    meanings = _meanings(document)
+    inputs = tuple(
+        Input(n, units.unit_of(n), meanings.get(n, ""), _kind(hints[n]), p.default)
+        for n, p in inspect.signature(function).parameters.items()
+    )
+    outputs = tuple((n, meanings.get(n, "")) for n in hints["return"]._fields)
+    return Method(name, document.split("\n", 1)[0], inputs, outputs, source, limits, function)
+
+
+def _meanings(document: str) -> dict[str, str]:
+    return {m[1]: m[2].strip().rstrip(".") for m in re.finditer(r"^\s{2,}(\w+): (.+)$", document, re.M)}
+
+
+def _kind(hint: Any) -> str:
+    text = str(hint)
+    if "tuple[" in text:
+        return "stages"
+    if hint is str:
+        return "word"
+    if "Sequence" in text:
+        return "list"
+    if hint is bool:
+        return "flag"
+    return "whole" if hint is int else "number"
+
+
+def _sample(wanted: Input) -> str:
+    if wanted.kind == "stages":
+        return f'{wanted.name}="4ms:6ms,sampled:20ms:2ms"'
+    if wanted.kind in {"flag", "word"}:
+        return f"{wanted.name}={'yes' if wanted.kind == 'flag' else 'word'}"
+    one = f"1{wanted.unit}"
+    return f"{wanted.name}={one},{one}" if wanted.kind == "list" else f"{wanted.name}={one}"
+
+
+_YES, _NO = {"yes", "true", "1", "on"}, {"no", "false", "0", "off"}
+
+
+def _read(wanted: Input, text: str) -> Any:
+    if wanted.kind == "word":
+        return text.strip().lower()
+    try:
+        if wanted.kind == "stages":
+            return _read_stages(text)
+        if wanted.kind == "flag":
+            if text.lower() not in _YES | _NO:
+                raise MethodError(f"{wanted.name} is yes or no, not “{text}”.")
+            return text.lower() in _YES
+        if wanted.kind == "list":
+            return [units.parse(part, wanted.unit) for part in text.split(",")]
+        number = units.parse(text, wanted.unit)
+    except units.UnitError as error:
+        raise MethodError(f"{wanted.name}: {error}") from error
+    if wanted.kind == "whole":
+        if number != int(number):
+            raise MethodError(f"{wanted.name} is a whole number, not “{text}”.")
+        return int(number)
+    return number
+
+
+def _read_stages(text: str) -> list[tuple[bool, float, float]]:
+    """Stages written as 4ms:6ms or (4ms, 6ms), sampled ones with the word in front."""
+    pairs = re.findall(r"(sampled)?[\s:(]*([\d.,/]*\d\s*[a-zµ]*)\s*[:,–]\s*([\d.]+\s*[a-zµ]*)\)?", text)
+    if not pairs:
+        raise MethodError("stages: write each as least:most, or sampled:period:response, with commas between.")
+    return [(bool(sampled), units.parse(first, "s"), units.parse(second, "s")) for sampled, first, second in pairs]
+
+
+def require(holds: bool, text: str) -> None:
+    """Refuse an impossible input. Raises ValueError with `text`."""
+    if not holds:
+        raise ValueError(text)

@@ -1,0 +1,60 @@
+"""Copper wire by American gauge: size, resistance, and the voltage lost on the way there and back."""
+
+import math
+from typing import NamedTuple
+
+from wired_union.physics.method import method, require
+
+COPPER_RESISTIVITY_OHM_M = 1.7241e-8  # annealed copper at 20 °C, IEC 60028
+COPPER_TEMPERATURE_COEFFICIENT_PER_K = 0.00393
+
+
+class WireGauge(NamedTuple):
+    diameter_m: float
+    area_m2: float
+    resistance_ohm_per_m: float
+
+
+@method("wire-gauge", source="ASTM B258; IEC 60028", limits="solid annealed copper at 20 °C; 0 is 1/0, −3 is 4/0")
+def wire_gauge(awg: int) -> WireGauge:
+    """Diameter, area and resistance of a wire by its American gauge number.
+
+    Args:
+        awg: gauge number, −3 (4/0) to 40
+    Returns:
+        diameter_m: diameter of the bare conductor
+        area_m2: cross-section of the conductor
+        resistance_ohm_per_m: resistance of one metre
+    Raises:
+        ValueError: a gauge outside −3 to 40.
+    """
+    require(-3 <= awg <= 40, "gauge is from −3 (4/0) to 40")
+    diameter = 0.127e-3 * 92 ** ((36 - awg) / 39)
+    area = math.pi * diameter**2 / 4
+    return WireGauge(diameter, area, COPPER_RESISTIVITY_OHM_M / area)
+
+
+class VoltageDrop(NamedTuple):
+    drop_v: float
+    loss_w: float
+
+
+@method("voltage-drop", source="ASTM B258; IEC 60028; α = 0.00393 /K", limits="direct current, both wires alike")
+def voltage_drop(length_m: float, awg: int, current_a: float, temperature_c: float = 20.0) -> VoltageDrop:
+    """Voltage and power lost in a pair of wires.
+
+    Args:
+        length_m: length one way; the current also flows back
+        awg: gauge number of both wires
+        current_a: current through them
+        temperature_c: temperature of the copper
+    Returns:
+        drop_v: voltage lost in both wires together
+        loss_w: heat in both wires together
+    Raises:
+        ValueError: a negative length, or a gauge that does not exist.
+    """
+    require(length_m >= 0, "length is 0 or more")
+    warm = 1 + COPPER_TEMPERATURE_COEFFICIENT_PER_K * (temperature_c - 20)
+    drop = 2 * length_m * wire_gauge(awg).resistance_ohm_per_m * warm * current_a
+    return VoltageDrop(drop, drop * current_a)

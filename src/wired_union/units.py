@@ -1,0 +1,194 @@
+"""Text to SI numbers and back. Only this module converts; everything else computes in the unit of the name.
+
+The unit of a value is the ending of its name (``stall_current_a`` is in amperes); ``unit_of`` reads it.
+"""
+
+import math
+import re
+from functools import lru_cache
+
+from quantiphy import Quantity
+
+THIN = "\u202f"
+MISSING = "not known"
+
+# Name ending -> unit, longest first where endings overlap.
+ENDINGS = {
+    "_ohm_per_m": "Ω/m", "_k_per_w": "K/W", "_n_per_m": "N/m", "_rad_s": "rad/s", "_kg_m2": "kg·m²",
+    "_kg_m3": "kg/m³", "_m_s2": "m/s²", "_m_s": "m/s", "_n_m": "N·m", "_m2": "m²", "_ohm": "Ω", "_deg": "°",
+    "_dbm": "dBm", "_db": "dB", "_hz": "Hz", "_kg": "kg", "_ah": "Ah", "_wh": "Wh", "_pa": "Pa", "_baud": "Bd",
+    "_bytes": "B", "_v": "V", "_a": "A", "_w": "W", "_m": "m", "_s": "s", "_h": "h", "_n": "N", "_c": "°C",
+    "_k": "K", "_j": "J", "_f": "F",
+}  # fmt: skip
+WHOLE_NAMES = {"baud": "Bd", "bytes": "B", "price": "£", "bytes_each_transfer": "B"}
+FRACTIONS = {"efficiency", "duty", "reserve", "allowance", "utilisation", "confidence", "reliability", "bound"}
+
+_PREFIX = {"p": 1e-12, "n": 1e-9, "u": 1e-6, "µ": 1e-6, "μ": 1e-6, "m": 1e-3, "": 1.0, "k": 1e3, "M": 1e6, "G": 1e9}
+_PREFIXED = ("V", "A", "W", "Wh", "Ah", "Ω", "ohm", "Hz", "N", "J", "F", "Pa", "s", "m", "g", "N·m", "Nm", "B", "Bd", "K")
+_CANON = {"ohm": "Ω", "Nm": "N·m"}
+# symbol -> (unit, factor, offset); these win over a prefix reading, so that "min" is never milli-inches
+_SPECIAL = {
+    "in": ("m", 0.0254), "inch": ("m", 0.0254), '"': ("m", 0.0254), "ft": ("m", 0.3048), "cm": ("m", 0.01),
+    "min": ("s", 60.0), "h": ("s", 3600.0), "hr": ("s", 3600.0), "hour": ("s", 3600.0), "hours": ("s", 3600.0),
+    "d": ("s", 86400.0), "day": ("s", 86400.0), "days": ("s", 86400.0), "kg": ("kg", 1.0), "t": ("kg", 1000.0),
+    "oz": ("kg", 0.028349523125), "lb": ("kg", 0.45359237), "lbs": ("kg", 0.45359237), "°": ("°", 1.0),
+    "deg": ("°", 1.0), "rad": ("°", 180.0 / math.pi), "turn": ("°", 360.0), "turns": ("°", 360.0),
+    "rad/s": ("rad/s", 1.0), "rpm": ("rad/s", math.pi / 30.0), "m/s": ("m/s", 1.0), "km/h": ("m/s", 1 / 3.6),
+    "m²": ("m²", 1.0), "m2": ("m²", 1.0), "mm²": ("m²", 1e-6), "mm2": ("m²", 1e-6), "%": ("", 0.01), "£": ("£", 1.0),
+    "GBP": ("£", 1.0), "°C": ("°C", 1.0), "C": ("°C", 1.0), "K/W": ("K/W", 1.0), "Ω/m": ("Ω/m", 1.0),
+    "ohm/m": ("Ω/m", 1.0), "mΩ/m": ("Ω/m", 1e-3), "m/s²": ("m/s²", 1.0), "m/s2": ("m/s²", 1.0), "N/m": ("N/m", 1.0),
+    "kg·m²": ("kg·m²", 1.0), "kg/m³": ("kg/m³", 1.0), "dB": ("dB", 1.0), "dBm": ("dBm", 1.0), "bytes": ("B", 1.0),
+    "byte": ("B", 1.0), "baud": ("Bd", 1.0), "N·mm": ("N·m", 1e-3), "Nmm": ("N·m", 1e-3), "bar": ("Pa", 1e5),
+}  # fmt: skip
+
+_NUMBER = re.compile(
+    r"^(?P<sign>[-+−]?)\s*(?:(?:(?P<whole>\d+)\s+)?(?P<top>\d+)\s*/\s*(?P<bottom>\d+)"
+    r"|(?P<plain>(?:(?:\d{1,3}(?: \d{3})+|\d+)(?:[.,]\d*)?|[.,]\d+)(?:[eE][-+−]?\d+)?))\s*(?P<tail>\D.*)?$"
+)
+
+
+class UnitError(ValueError):
+    """A text that is not a number in the wanted unit; the message says what would be right."""
+
+
+def unit_of(name: str) -> str:
+    """Unit of a field or argument, from the ending of its name; "" where it has none."""
+    last = name.rsplit(".", 1)[-1]
+    if last in WHOLE_NAMES:
+        return WHOLE_NAMES[last]
+    return next((unit for ending, unit in ENDINGS.items() if last.endswith(ending)), "")
+
+
+@lru_cache(maxsize=512)
+def _symbol(tail: str) -> tuple[str, float] | None:
+    if tail in _SPECIAL:
+        return _SPECIAL[tail]
+    for base in sorted(_PREFIXED, key=len, reverse=True):
+        if tail.endswith(base) and tail[: -len(base)] in _PREFIX:
+            factor = _PREFIX[tail[: -len(base)]]
+            return ("kg", factor / 1000) if base == "g" else (_CANON.get(base, base), factor)
+    return None
+
+
+def _example(unit: str) -> str:
+    examples = {"A": "650 mA", "V": "3.3 V", "kg": "0.21 kg or 210 g", "s": "20 ms, 5 min or 1.5 h", "h": "5 h",
+                "m": "25 mm or 2 in", "£": "£12.50", "Ah": "650 mAh", "Ω": "24 mΩ", "°": "18° or 1/4 turn",
+                "Hz": "400 kHz", "W": "3.5 W", "": "0.15 or 15 %"}  # fmt: skip
+    return examples.get(unit, f"2.5 {unit}")
+
+
+def _refuse(text: str, unit: str, why: str) -> UnitError:
+    return UnitError(f"“{text.strip()}” {why}. Write it like {_example(unit)}.")
+
+
+def parse(text: str, unit: str = "") -> float:
+    """Number in `unit` from what people type: "2 in", "650mAh", "0,5 A", "1/3", "1/4 turn", "1 1/2 h", "£550".
+
+    A number alone is taken to be in `unit`. Raises UnitError with a text that shows what would be right.
+    """
+    cleaned = text.strip().replace("\u202f", " ").replace("\u2009", " ").replace("\u00a0", " ")
+    if cleaned.startswith("£"):
+        cleaned = cleaned[1:] + " £"
+    found = _NUMBER.match(cleaned)
+    if not found or not (found["plain"] or found["top"]):
+        raise _refuse(text, unit, "is not a number")
+    if found["top"]:
+        if int(found["bottom"]) == 0:
+            raise _refuse(text, unit, "divides by zero")
+        value = int(found["whole"] or 0) + int(found["top"]) / int(found["bottom"])
+    else:
+        value = float(found["plain"].replace(" ", "").replace(",", ".").replace("−", "-"))
+    if found["sign"] in {"-", "−"}:
+        value = -value
+    value = _to_unit(value, (found["tail"] or "").strip(), unit, text)
+    if not math.isfinite(value):
+        raise _refuse(text, unit, "is not a finite number")
+    return value
+
+
+def _to_unit(value: float, tail: str, unit: str, text: str) -> float:
+    if not tail or tail == unit:
+        return value
+    known = _symbol(tail)
+    if known is None:
+        raise _refuse(text, unit, f"has a unit this program does not know (“{tail}”)")
+    found, factor = known
+    if unit == "h" and found == "s":
+        return value * factor / 3600.0
+    if found != unit:
+        raise _refuse(text, unit, f"is in {found or '%'}, {unit or 'a plain number'} is wanted")
+    # dividing keeps "20 ms" exactly 0.02 where multiplying by 0.001 would not
+    return value / round(1 / factor) if factor < 1 and abs(1 / factor - round(1 / factor)) < 1e-9 else value * factor
+
+
+def _figures(value: float, figures: int = 3) -> str:
+    if value == 0:
+        return "0"
+    digits = max(0, figures - 1 - math.floor(math.log10(abs(value))))
+    rounded = round(value, figures - 1 - math.floor(math.log10(abs(value))))
+    text = f"{rounded:.{digits}f}"
+    return (text.rstrip("0").rstrip(".") if "." in text else text).replace("-", "−")
+
+
+def _time(seconds: float) -> str:
+    size = abs(seconds)
+    if size < 120:
+        return _prefixed(seconds, "s")
+    for limit, scale, name in ((5400, 60, "min"), (172800, 3600, "h"), (math.inf, 86400, "days")):
+        if size < limit:
+            return f"{_figures(seconds / scale)}{THIN}{name}"
+    return "never"
+
+
+def _prefixed(value: float, unit: str) -> str:
+    scaled = Quantity(value, unit)
+    return scaled.render(prec=2, form="si", strip_zeros=True).replace(" u", " µ").replace(" ", THIN).replace("-", "−")
+
+
+def _money(value: float) -> str:
+    sign = "−" if value < 0 else ""
+    amount = abs(value)
+    return f"{sign}£{amount:,.0f}" if amount >= 100 or amount == round(amount) else f"{sign}£{amount:,.2f}"
+
+
+@lru_cache(maxsize=8192)
+def show(value: float | None, unit: str = "", *, fraction: bool = False) -> str:
+    """Text with three significant figures, engineering prefix and a thin space: 0.0042 A is "4.2 mA"."""
+    if value is None:
+        return MISSING
+    if not math.isfinite(value):
+        return "no end" if value > 0 else MISSING
+    if fraction:
+        return f"{_figures(value * 100)}{THIN}%"
+    if unit == "£":
+        return _money(value)
+    if unit == "kg":
+        return _prefixed(value * 1000, "g") if abs(value) < 1 else f"{_figures(value)}{THIN}kg"
+    if unit == "s":
+        return _time(value)
+    if unit == "h":
+        return _time(value * 3600)
+    if unit in {"", "°"}:
+        return _figures(value) + unit
+    if unit in {"V", "A", "W", "Wh", "Ah", "Ω", "Hz", "N", "J", "F", "Pa", "m", "N·m", "Ω/m"}:
+        return _prefixed(value, unit)
+    return f"{_figures(value)}{THIN}{unit}"
+
+
+def show_change(value: float, unit: str = "") -> str:
+    """Signed text of a difference: +1.4 h, −210 g."""
+    return show(value, unit) if value < 0 else "+" + show(value, unit)
+
+
+def show_named(name: str, value: float | None) -> str:
+    """Text of a value in the unit its name ends with; shares (efficiency, duty) as per cent."""
+    return show(value, unit_of(name), fraction=name.rsplit(".", 1)[-1] in FRACTIONS)
+
+
+def plain_words(name: str) -> str:
+    """A field or argument name as words, without its unit ending: "stall_current_a" is "stall current"."""
+    last = name.rsplit(".", 1)[-1]
+    if last not in WHOLE_NAMES:
+        ending = next((e for e in ENDINGS if last.endswith(e)), "")
+        last = last[: len(last) - len(ending)] if ending else last
+    return last.replace("_", " ")
