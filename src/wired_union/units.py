@@ -24,9 +24,30 @@ WHOLE_NAMES = {"baud": "Bd", "bytes": "B", "price": "£", "bytes_each_transfer":
 FRACTIONS = {"efficiency", "duty", "reserve", "allowance", "utilisation", "confidence", "reliability", "bound"}
 
 _PREFIX = {"p": 1e-12, "n": 1e-9, "u": 1e-6, "µ": 1e-6, "μ": 1e-6, "m": 1e-3, "": 1.0, "k": 1e3, "M": 1e6, "G": 1e9}
-_PREFIXED = ("V", "A", "W", "Wh", "Ah", "Ω", "ohm", "Hz", "N", "J", "F", "Pa", "s", "m", "g", "N·m", "Nm", "B", "Bd", "K")
+_PREFIXED = (
+    "V",
+    "A",
+    "W",
+    "Wh",
+    "Ah",
+    "Ω",
+    "ohm",
+    "Hz",
+    "N",
+    "J",
+    "F",
+    "Pa",
+    "s",
+    "m",
+    "g",
+    "N·m",
+    "Nm",
+    "B",
+    "Bd",
+    "K",
+)
 _CANON = {"ohm": "Ω", "Nm": "N·m"}
-# symbol -> (unit, factor, offset); these win over a prefix reading, so that "min" is never milli-inches
+# symbol -> (unit, factor); these win over a prefix reading, so that "min" is never milli-inches
 _SPECIAL = {
     "in": ("m", 0.0254), "inch": ("m", 0.0254), '"': ("m", 0.0254), "ft": ("m", 0.3048), "cm": ("m", 0.01),
     "min": ("s", 60.0), "h": ("s", 3600.0), "hr": ("s", 3600.0), "hour": ("s", 3600.0), "hours": ("s", 3600.0),

@@ -10,7 +10,7 @@ class TransferTime(NamedTuple):
 
 
 @method("uart-time", source="start, data, parity and stop bits at the baud rate", limits="no gap between bytes")
-def uart_time(bytes: int, baud: float, bits_per_byte: float = 10) -> TransferTime:  # noqa: A002 (fixed name)
+def uart_time(bytes: int, baud: float, bits_per_byte: float = 10) -> TransferTime:
     """Time for bytes on an asynchronous serial line.
 
     Args:

@@ -48,9 +48,7 @@ def success_interval(successes: int, trials: int, confidence: float = 0.95) -> S
     z, rate = float(ndtri(1 - tail)), successes / trials
     centre = (rate + z * z / (2 * trials)) / (1 + z * z / trials)
     half = z * math.sqrt(rate * (1 - rate) / trials + z * z / (4 * trials**2)) / (1 + z * z / trials)
-    return SuccessInterval(
-        lower(tail), upper, max(centre - half, 0.0), min(centre + half, 1.0), lower(1 - confidence)
-    )
+    return SuccessInterval(lower(tail), upper, max(centre - half, 0.0), min(centre + half, 1.0), lower(1 - confidence))
 
 
 class TrialsForProof(NamedTuple):

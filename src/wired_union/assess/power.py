@@ -1,0 +1,241 @@
+"""Power: what each mode takes from each pack, the peak with start-up, and how long the mission lasts."""
+
+from dataclasses import dataclass, field
+from functools import cached_property
+
+import numpy as np
+
+from wired_union.assess.power_draw import Draw, draw_at_input, mode_currents, settle
+from wired_union.assess.power_tree import Node, PowerTree, grow_tree, state_in
+from wired_union.assess.results import Measure, judged
+from wired_union.physics.battery import CHEMISTRIES, Array, Chemistry, PackValues, pack, peukert_rate
+from wired_union.physics.discharge import Discharge, charge_grid, end_places, run_down
+from wired_union.project.model import Brief, Concept, Item, Mode
+
+RUNNING = ("active", "peak")
+_GRID = charge_grid()
+
+
+@dataclass(frozen=True)
+class PackFigures:
+    """A pack ready to be asked: its values, chemistry, cut-off, and open-circuit voltage over the grid of charge."""
+
+    item: Item
+    values: PackValues
+    chemistry: Chemistry
+    cutoff_v: float
+    open_circuit_v: Array = field(repr=False)
+
+    def open_circuit_at(self, charge: float) -> float:
+        return float(np.interp(charge, _GRID[::-1], self.open_circuit_v[::-1]))
+
+
+@dataclass(frozen=True)
+class PackResult:
+    """One pack through the mission. Arrays are over (modes, grid of charge)."""
+
+    node: Node
+    figures: PackFigures
+    voltage_v: Array = field(repr=False)
+    current_a: Array = field(repr=False)
+    peak_current_a: tuple[float, ...]
+    peak_voltage_v: tuple[float, ...]
+    draws: tuple[Draw, ...] = field(repr=False)
+    peaks: tuple[Draw, ...] = field(repr=False)
+    discharge: Discharge | None = field(repr=False)
+
+    @property
+    def worst_mode(self) -> int:
+        """Index of the mode with the highest peak; a peak that cannot be delivered is the highest of all."""
+        return max(range(len(self.peak_current_a)), key=lambda m: _or_inf(self.peak_current_a[m]), default=0)
+
+
+def _or_inf(value: float) -> float:
+    return float("inf") if value != value else value
+
+
+@dataclass(frozen=True)
+class PowerResult:
+    """What follows from a concept's feeds, modes and mission."""
+
+    concept: Concept
+    brief: Brief
+    tree: PowerTree
+    packs: tuple[PackResult, ...]
+    missing: tuple[str, ...]
+    average_a: tuple[dict[str, float], ...] = field(repr=False)
+    steady_a: tuple[dict[str, float], ...] = field(repr=False)
+    starting_a: tuple[dict[str, float], ...] = field(repr=False)
+    measures: tuple[Measure, ...]
+
+    @cached_property
+    def mode_index(self) -> dict[str, int]:
+        return {m.id: i for i, m in enumerate(self.concept.modes)}
+
+
+def assess_power(concept: Concept, brief: Brief) -> PowerResult:
+    """Assess a concept's power: the mission simulated, the peaks, and what is missing."""
+    tree = grow_tree(concept)
+    loads = tuple(i for i in concept.items if i.part.load is not None)
+    average, steady, gaps = [], [], []
+    for mode in concept.modes:
+        mean, full, unknown = mode_currents(mode, loads)
+        average.append(mean)
+        steady.append(full)
+        gaps.extend(f"{i.name}: its current when {state_in(mode, i.id)}" for i in loads if i.id in unknown)
+    starting = _start_currents(concept, loads, steady)
+    missing = tuple(dict.fromkeys([*gaps, *_missing_parts(concept, tree)]))
+    packs = tuple(
+        _assess_pack(node, figures, concept, brief, average, starting)
+        for node in tree.packs
+        if (figures := pack_figures(node.item)) is not None
+    )
+    measures = tuple(judged(m, brief) for m in _measures(packs, concept, missing))
+    return PowerResult(
+        concept, brief, tree, packs, missing, tuple(average), tuple(steady), tuple(starting), measures
+    )  # fmt: skip
+
+
+def pack_figures(item: Item) -> PackFigures | None:
+    """A pack item's figures; None where its capacity or resistance is not known. Copies stand in parallel."""
+    spec = item.part.pack
+    assert spec is not None
+    chemistry = CHEMISTRIES.get(spec.chemistry)
+    if chemistry is None or spec.cell_capacity_ah is None or spec.cell_resistance_ohm is None:
+        return None
+    values = pack(
+        spec.series, spec.parallel * item.count, chemistry.nominal_v, spec.cell_capacity_ah, spec.cell_resistance_ohm
+    )
+    cutoff = spec.series * (spec.cutoff_cell_v or chemistry.cutoff_v)
+    cell = np.interp(_GRID, chemistry.charge, chemistry.open_circuit_v)
+    return PackFigures(item, values, chemistry, cutoff, spec.series * cell)
+
+
+def _start_currents(
+    concept: Concept, loads: tuple[Item, ...], steady: list[dict[str, float]]
+) -> list[dict[str, float]]:
+    """Currents at the worst instant of each mode: what starts in it at its start-up current, the rest at work.
+
+    Brushed motors start at stall current, and several starting together add: common practice.
+    """
+    starters = [i for i in loads if i.part.load is not None and i.part.load.startup_a is not None]
+    result = []
+    for index, mode in enumerate(concept.modes):
+        currents = dict(steady[index])
+        rises = {
+            i.id: max(i.count * (i.part.load.startup_a or 0.0), currents[i.id])  # type: ignore[union-attr]
+            for i in starters
+            if state_in(mode, i.id) in RUNNING and _starts_in(concept, mode, i.id)
+        }
+        if mode.staggered and rises:
+            rises = _largest_single_rise(rises, currents, starters)
+        currents.update(rises)
+        result.append(currents)
+    return result
+
+
+def _largest_single_rise(rises: dict[str, float], currents: dict[str, float], starters: list[Item]) -> dict[str, float]:
+    counts = {i.id: i.count for i in starters}
+    one = {i: currents[i] + (rises[i] - currents[i]) / counts[i] for i in rises}
+    first = max(one, key=lambda i: one[i] - currents[i])
+    return {first: one[first]}
+
+
+def _starts_in(concept: Concept, mode: Mode, item_id: str) -> bool:
+    """Whether an item that runs in a mode was at rest before it somewhere in the mission, or cycles within it."""
+    use = next((u for u in mode.uses if u.item == item_id), None)
+    if use is not None and use.duty < 1:
+        return True
+    phases = concept.mission.phases
+    modes = {m.id: m for m in concept.modes}
+    for i, phase in enumerate(phases):
+        if phase.mode != mode.id:
+            continue
+        before = phases[i - 1].mode if i else None
+        if before is None or state_in(modes[before], item_id) not in RUNNING:
+            return True
+    return not phases
+
+
+def _assess_pack(
+    node: Node,
+    figures: PackFigures,
+    concept: Concept,
+    brief: Brief,
+    average: list[dict[str, float]],
+    starting: list[dict[str, float]],
+) -> PackResult:
+    draws = tuple(draw_at_input(node, c) for c in average)
+    peaks = tuple(draw_at_input(node, c) for c in starting)
+    ohm = figures.values.resistance_ohm
+    voltage = settle_all(figures.open_circuit_v, ohm, draws)
+    current = (figures.open_circuit_v - voltage) / ohm if ohm else _ideal_current(draws, voltage)
+    low = figures.open_circuit_at(brief.energy_reserve)
+    peak_v = settle_all(np.array([low]), ohm, peaks)
+    peak_i = (low - peak_v) / ohm if ohm else _ideal_current(peaks, peak_v)
+    phases = [(i, p.duration_s) for p in concept.mission.phases for i in [_mode_place(concept, p.mode)]]
+    discharge = None
+    if phases:
+        rate = peukert_rate(current, figures.values.capacity_ah, figures.chemistry)
+        discharge = run_down(rate, end_places(voltage, figures.cutoff_v, brief.energy_reserve), phases)
+    return PackResult(
+        node, figures, voltage, current, tuple(peak_i[:, 0].tolist()), tuple(peak_v[:, 0].tolist()), draws, peaks,
+        discharge,
+    )  # fmt: skip
+
+
+def _mode_place(concept: Concept, mode_id: str) -> int:
+    return next(i for i, m in enumerate(concept.modes) if m.id == mode_id)
+
+
+def settle_all(open_circuit_v: Array, ohm: float, draws: tuple[Draw, ...]) -> Array:
+    """Loaded voltage of each draw over the grid of charge, shape (draws, grid)."""
+    if not draws:
+        return np.zeros((0, len(open_circuit_v)))
+    if any(d.wired for d in draws):
+        return np.stack([settle(open_circuit_v, ohm, d) for d in draws])
+    from wired_union.physics.battery import loaded_voltage
+
+    table = np.array([(d.current_a, d.power_w, d.conductance_s) for d in draws])
+    return loaded_voltage(open_circuit_v[None, :], ohm, table[:, :1], table[:, 1:2], table[:, 2:])
+
+
+def _ideal_current(draws: tuple[Draw, ...], voltage_v: Array) -> Array:
+    return np.array([[d.at(v) for v in row] for d, row in zip(draws, voltage_v.tolist(), strict=True)])
+
+
+def _missing_parts(concept: Concept, tree: PowerTree) -> list[str]:
+    gaps = [f"{i.name}: what feeds it" for i in tree.unfed]
+    if not concept.mission.phases:
+        gaps.append("the mission: which modes, and how long each lasts")
+    for item in concept.items:
+        spec, regulator = item.part.pack, item.part.regulator
+        if spec is not None and pack_figures(item) is None:
+            gaps.append(f"{item.name}: chemistry, cell capacity and resistance")
+        if regulator is not None and regulator.topology == "switching" and not regulator.efficiency_curve:
+            gaps.append(f"{item.name}: its efficiency curve")
+        load = item.part.load
+        if load is not None and load.draw != "current" and load.rated_v is None:
+            gaps.append(f"{item.name}: the voltage its currents are given at")
+    if not any(i.part.pack for i in concept.items):
+        gaps.append("a pack")
+    return gaps
+
+
+def _measures(packs: tuple[PackResult, ...], concept: Concept, missing: tuple[str, ...]) -> list[Measure]:
+    runs = [p.discharge.runtime_s for p in packs if p.discharge is not None]
+    runtime = min(runs, default=None)
+    peaks = [max(p.peak_current_a) for p in packs if p.peak_current_a]
+    cannot = any(x != x for p in packs for x in p.peak_current_a)
+    peak = max(peaks, default=None) if not cannot else float("inf")
+    lows = [min(p.peak_voltage_v) / p.figures.cutoff_v for p in packs if p.peak_voltage_v and not cannot]
+    low_pack = next((min(p.peak_voltage_v) for p in packs if p.peak_voltage_v and not cannot), None)
+    energy = sum(p.figures.values.energy_wh for p in packs) or None
+    peak_gaps = tuple(m for m in missing if not m.startswith("the mission"))
+    return [
+        Measure("runtime", "Runtime", runtime, "s", direction="at least", missing=missing),
+        Measure("peak-current", "Peak current", peak, "A", missing=peak_gaps),
+        Measure("lowest-voltage", "Lowest voltage", low_pack if lows else None, "V", direction="at least",
+                missing=peak_gaps),
+        Measure("pack-energy", "Pack energy", energy, "Wh", direction="at least"),
+    ]  # fmt: skip

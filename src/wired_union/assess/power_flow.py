@@ -1,0 +1,122 @@
+"""What flows where: volts, amperes and watts of every node of the power tree in a mode, and where the energy goes."""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from wired_union.assess.power import PackResult, PowerResult
+from wired_union.assess.power_draw import Draw, draw_at_input, settle
+from wired_union.assess.power_tree import Node
+
+Currents = dict[str, float]
+
+
+@dataclass(frozen=True, slots=True)
+class Flow:
+    """One node at work: voltage at its input, current and power into it, power it turns to heat on the way through."""
+
+    item: str
+    input_v: float
+    current_a: float
+    power_w: float
+    output_a: float
+    loss_w: float
+
+
+def mode_flows(result: PowerResult, mode: int, charge: float = 0.5, *, peak: bool = False) -> dict[str, Flow]:
+    """Flow of every node in a mode with `charge` left in the packs, on average or at the mode's worst instant.
+
+    Nodes of a pack that cannot deliver carry NaN. Heat in the pack itself is the pack's loss.
+    """
+    flows: dict[str, Flow] = {}
+    currents = (result.starting_a if peak else result.average_a)[mode]
+    for pack in result.packs:
+        draw = (pack.peaks if peak else pack.draws)[mode]
+        _flow_of_pack(flows, pack, draw, currents, charge)
+    return flows
+
+
+def _flow_of_pack(flows: dict[str, Flow], pack: PackResult, draw: Draw, currents: Currents, charge: float) -> None:
+    ohm = pack.figures.values.resistance_ohm
+    open_v = pack.figures.open_circuit_at(charge)
+    volts = float(settle(np.array([open_v]), ohm, draw)[0])
+    current = (open_v - volts) / ohm if ohm else draw.at(volts)
+    item = pack.node.item
+    flows[item.id] = Flow(item.id, volts, current, volts * current, current, current**2 * ohm)
+    for child in pack.node.children:
+        _walk(flows, child, volts, currents)
+
+
+def _walk(flows: dict[str, Flow], node: Node, above_v: float, currents: Currents) -> float:
+    """Record a node and everything below it; the current it takes."""
+    draw = draw_at_input(node, currents)
+    volts = float(settle(np.array([above_v]), node.wire_ohm, draw)[0]) if node.wire_ohm else above_v
+    current = draw.at(volts) if volts == volts else float("nan")
+    out_v = node.supply_v or volts
+    passed = sum(_walk(flows, child, out_v, currents) for child in node.children)
+    part, loss = node.item.part, current**2 * node.wire_ohm
+    if part.regulator is not None:
+        loss += volts * current - out_v * passed
+    elif part.driver is not None:
+        channels = part.driver.channels * node.item.count
+        loss += part.driver.quiescent_a * node.item.count * volts
+        loss += passed**2 * part.driver.on_resistance_ohm / channels
+    flows[node.item.id] = Flow(node.item.id, volts, current, volts * current, passed, loss)
+    return current
+
+
+@dataclass(frozen=True)
+class EnergyShares:
+    """Energy of one mission cycle in watt-hours, by subsystem, with what is lost on the way apart."""
+
+    by_subsystem: tuple[tuple[str, float], ...]
+    losses_wh: float
+    by_item: dict[str, float]
+
+    @property
+    def total_wh(self) -> float:
+        return sum(wh for _, wh in self.by_subsystem) + self.losses_wh
+
+
+def energy_shares(result: PowerResult) -> EnergyShares:
+    """Where the energy of one cycle of the mission goes, at half charge."""
+    by_item: dict[str, float] = {}
+    losses = 0.0
+    by_mode: dict[int, dict[str, Flow]] = {}
+    for phase in result.concept.mission.phases:
+        mode = result.mode_index[phase.mode]
+        if mode not in by_mode:
+            by_mode[mode] = mode_flows(result, mode)
+        hours = phase.duration_s / 3600
+        for item_id, flow in by_mode[mode].items():
+            node = result.tree.nodes[item_id]
+            losses += flow.loss_w * hours
+            if node.item.part.load is not None:
+                by_item[item_id] = by_item.get(item_id, 0.0) + load_power(node, flow) * hours
+    lanes = {s.id: 0.0 for s in result.concept.subsystems}
+    for item_id, energy in by_item.items():
+        lanes[result.tree.nodes[item_id].item.subsystem] += energy
+    ordered = tuple(sorted(lanes.items(), key=lambda x: -x[1]))
+    return EnergyShares(ordered, losses, by_item)
+
+
+def load_power(node: Node, flow: Flow) -> float:
+    """Power a node's own load takes, without what it passes on or burns on the way."""
+    part = node.item.part
+    if part.load is None or part.regulator is not None or part.driver is not None:
+        return 0.0
+    return flow.input_v * (flow.current_a - flow.output_a)
+
+
+def lane_power(result: PowerResult) -> dict[str, float]:
+    """Most power each subsystem's loads take in any mode, on average over that mode, in watts."""
+    most: dict[str, float] = {}
+    for mode in range(len(result.concept.modes)):
+        now: dict[str, float] = {}
+        for item_id, flow in mode_flows(result, mode).items():
+            node = result.tree.nodes[item_id]
+            lane = node.item.subsystem
+            now[lane] = now.get(lane, 0.0) + load_power(node, flow)
+        for lane, watts in now.items():
+            most[lane] = max(most.get(lane, 0.0), watts)
+    return most

@@ -1,0 +1,147 @@
+"""Edits of the brief, of signal chains and of the notebook."""
+
+from typing import Any
+
+from pydantic import TypeAdapter, ValidationError
+
+from wired_union import units
+from wired_union.project.change import Change, by_id, checked_name, new_id, replaced, with_brief, with_concept
+from wired_union.project.errors import ProjectError
+from wired_union.project.model import Chain, Entry, Limit, Project, Stage
+
+_STAGE: TypeAdapter[Stage] = TypeAdapter(Stage)
+
+
+def rename_project(project: Project, name: str, subtitle: str | None = None) -> Change:
+    name = checked_name(name, "project")
+    new = {"name": name} if subtitle is None else {"name": name, "subtitle": subtitle.strip()}
+    return Change(project, project.model_copy(update=new), f"call the project {name}")
+
+
+def add_limit(project: Project, limit: Limit) -> Change:
+    if project.brief.limit(limit.measure):
+        raise ProjectError(f"There already is a limit on {limit.measure}. Change its number instead.")
+    after = with_brief(project, limits=(*project.brief.limits, limit))
+    return Change(project, after, f"add a limit: {limit.name}")
+
+
+def set_limit(project: Project, measure: str, **new: Any) -> Change:
+    """Change fields of a limit: value, direction, reserve, name, group, proof."""
+    old = project.brief.limit(measure)
+    if old is None:
+        raise ProjectError(f"There is no limit on {measure} any more.")
+    try:
+        limit = Limit.model_validate({**dict(old), **new})
+    except ValidationError as error:
+        raise ProjectError(_limit_reason(error)) from error
+    after = with_brief(project, limits=replaced(project.brief.limits, old, limit))
+    return Change(project, after, f"change the limit “{limit.name}”")
+
+
+def _limit_reason(error: ValidationError) -> str:
+    field = str(error.errors()[0]["loc"][0])
+    return {
+        "value": "A limit is a number above zero.",
+        "reserve": "The reserve is from 0 to below 100 %.",
+        "name": "Give the limit a name.",
+    }.get(field, f"{field}: {error.errors()[0]['msg']}")
+
+
+def remove_limit(project: Project, measure: str) -> Change:
+    old = project.brief.limit(measure)
+    if old is None:
+        raise ProjectError(f"There is no limit on {measure} any more.")
+    after = with_brief(project, limits=tuple(x for x in project.brief.limits if x is not old))
+    return Change(project, after, f"drop the limit “{old.name}”")
+
+
+def set_energy_reserve(project: Project, reserve: float) -> Change:
+    if not 0 <= reserve < 1:
+        raise ProjectError("The reserve of the pack is from 0 to below 100 %.")
+    text = units.show(reserve, fraction=True)
+    return Change(project, with_brief(project, energy_reserve=reserve), f"keep {text} of the pack in reserve")
+
+
+def set_mass_margin(project: Project, margin: float) -> Change:
+    if not 0 <= margin <= 1:
+        raise ProjectError("The system margin is from 0 to 100 %.")
+    text = units.show(margin, fraction=True)
+    return Change(project, with_brief(project, mass_margin=margin), f"hold a mass margin of {text}")
+
+
+def add_chain(project: Project, name: str) -> Change:
+    name = checked_name(name, "signal chain")
+    chain = Chain(id=new_id(name, (c.id for c in project.concept.chains)), name=name)
+    after = with_concept(project, chains=(*project.concept.chains, chain))
+    return Change(project, after, f"add signal chain {name}")
+
+
+def rename_chain(project: Project, chain_id: str, name: str) -> Change:
+    chain, name = _chain(project, chain_id), checked_name(name, "signal chain")
+    return _with_chain(project, chain, f"rename {chain.name} to {name}", name=name)
+
+
+def remove_chain(project: Project, chain_id: str) -> Change:
+    """Delete a chain, and the limit that rests on it."""
+    chain = _chain(project, chain_id)
+    after = with_concept(project, chains=tuple(c for c in project.concept.chains if c is not chain))
+    after = with_brief(after, limits=tuple(x for x in after.brief.limits if x.measure != f"chain:{chain_id}"))
+    return Change(project, after, f"delete signal chain {chain.name}")
+
+
+def add_stage(project: Project, chain_id: str, stage: Stage, at: int | None = None) -> Change:
+    chain = _chain(project, chain_id)
+    stages = list(chain.stages)
+    stages.insert(len(stages) if at is None else at, stage)
+    return _with_chain(project, chain, f"{chain.name}: add {stage.name}", stages=tuple(stages))
+
+
+def set_stage(project: Project, chain_id: str, index: int, **new: Any) -> Change:
+    """Change fields of a stage; a new `kind` makes it another sort of stage. Raises ProjectError for bad times."""
+    chain = _chain(project, chain_id)
+    old = _stage(chain, index)
+    try:
+        stage = _STAGE.validate_python({**old.model_dump(), **new})
+    except ValidationError as error:
+        raise ProjectError(f"{old.name}: {error.errors()[0]['msg'].lower()}.") from error
+    if stage.kind in {"event", "debounce", "actuator"} and stage.least_s > stage.most_s:
+        raise ProjectError(f"{stage.name}: the least time is above the most. Change the other one first.")
+    stages = (*chain.stages[:index], stage, *chain.stages[index + 1 :])
+    return _with_chain(project, chain, f"{chain.name}: change {stage.name}", stages=stages)
+
+
+def remove_stage(project: Project, chain_id: str, index: int) -> Change:
+    chain = _chain(project, chain_id)
+    gone = _stage(chain, index)
+    stages = chain.stages[:index] + chain.stages[index + 1 :]
+    return _with_chain(project, chain, f"{chain.name}: delete {gone.name}", stages=stages)
+
+
+def move_stage(project: Project, chain_id: str, index: int, to: int) -> Change:
+    chain = _chain(project, chain_id)
+    stage = _stage(chain, index)
+    stages = [s for s in chain.stages if s is not stage]
+    stages.insert(max(0, min(to, len(stages))), stage)
+    return _with_chain(project, chain, f"{chain.name}: move {stage.name}", stages=tuple(stages))
+
+
+def note(project: Project, when: str, text: str, why: str) -> Change:
+    """Keep what was done, and why, in the notebook."""
+    entry = Entry(when=when, text=text, why=why.strip())
+    after = project.model_copy(update={"notebook": (*project.notebook, entry)})
+    return Change(project, after, f"note: {entry.why}")
+
+
+def _chain(project: Project, chain_id: str) -> Chain:
+    return by_id(project.concept.chains, chain_id, "signal chain")
+
+
+def _stage(chain: Chain, index: int) -> Stage:
+    if not 0 <= index < len(chain.stages):
+        raise ProjectError(f"That stage is no longer in {chain.name}.")
+    return chain.stages[index]
+
+
+def _with_chain(project: Project, chain: Chain, sentence: str, **new: Any) -> Change:
+    chains = replaced(project.concept.chains, chain, chain.model_copy(update=new))
+    return Change(project, with_concept(project, chains=chains), sentence)

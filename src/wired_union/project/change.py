@@ -1,0 +1,62 @@
+"""An edit that has been worked out: the project before, the project after, and a sentence that says what it did."""
+
+import re
+from collections.abc import Iterable
+from typing import Any, NamedTuple, TypeVar
+
+from wired_union.project.errors import ProjectError
+from wired_union.project.model import Brief, Concept, Item, Project
+
+T = TypeVar("T")
+
+
+class Change(NamedTuple):
+    before: Project
+    after: Project
+    sentence: str
+
+
+def with_brief(project: Project, **new: Any) -> Project:
+    brief: Brief = project.brief.model_copy(update=new)
+    return project.model_copy(update={"brief": brief})
+
+
+def with_concept(project: Project, **new: Any) -> Project:
+    """The project with fields of its concept at work replaced."""
+    concept: Concept = project.concept.model_copy(update=new)
+    return project.model_copy(update={"concepts": (concept, *project.concepts[1:])})
+
+
+def replaced(values: tuple[T, ...], old: T, new: T) -> tuple[T, ...]:
+    return tuple(new if v is old else v for v in values)
+
+
+def by_id(values: Iterable[T], wanted: str, what: str) -> T:
+    """The value with that id. Raises ProjectError when there is none."""
+    for value in values:
+        if value.id == wanted:  # type: ignore[attr-defined]
+            return value
+    raise ProjectError(f"There is no {what} “{wanted}” any more; it may have been deleted.")
+
+
+def find_item(project: Project, item_id: str) -> Item:
+    return by_id(project.concept.items, item_id, "part")
+
+
+def new_id(name: str, taken: Iterable[str]) -> str:
+    """A readable id from a name, with a number where it is taken: "gearmotor", "gearmotor-2"."""
+    base = re.sub(r"[^a-z0-9]+", "-", name.lower()).strip("-")[:60] or "thing"
+    used = set(taken)
+    if base not in used:
+        return base
+    return next(f"{base}-{n}" for n in range(2, len(used) + 3) if f"{base}-{n}" not in used)
+
+
+def checked_name(name: str, what: str) -> str:
+    """The name without spaces around it. Raises ProjectError when it is empty or too long."""
+    name = name.strip()
+    if not name:
+        raise ProjectError(f"Give the {what} a name.")
+    if len(name) > 120:
+        raise ProjectError(f"Keep the name of the {what} under 120 characters.")
+    return name

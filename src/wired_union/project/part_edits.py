@@ -1,0 +1,221 @@
+"""Edits of lanes and the parts in them. Each returns a Change, or raises ProjectError with what to do."""
+
+from typing import Any
+
+from pydantic import ValidationError
+
+from wired_union import units
+from wired_union.project.change import Change, by_id, checked_name, find_item, new_id, replaced, with_concept
+from wired_union.project.errors import ProjectError
+from wired_union.project.model import Feed, Item, Knowledge, Origin, Part, Project, Subsystem
+
+
+def add_subsystem(project: Project, name: str) -> Change:
+    name = checked_name(name, "subsystem")
+    lane = Subsystem(id=new_id(name, (s.id for s in project.concept.subsystems)), name=name)
+    after = with_concept(project, subsystems=(*project.concept.subsystems, lane))
+    return Change(project, after, f"add subsystem {name}")
+
+
+def rename_subsystem(project: Project, subsystem: str, name: str) -> Change:
+    lane = by_id(project.concept.subsystems, subsystem, "subsystem")
+    name = checked_name(name, "subsystem")
+    return _with_lane(project, lane, f"rename {lane.name} to {name}", name=name)
+
+
+def set_share(project: Project, subsystem: str, field: str, value: float | None) -> Change:
+    """Set a subsystem's share of mass ("mass_share_kg") or power ("power_share_w"), None for no share."""
+    lane = by_id(project.concept.subsystems, subsystem, "subsystem")
+    if value is not None and value <= 0:
+        raise ProjectError("A share is above zero; leave the field empty for no share.")
+    said = units.show_named(field, value) if value is not None else "no limit"
+    return _with_lane(project, lane, f"{lane.name}: {units.plain_words(field)} {said}", **{field: value})
+
+
+def remove_subsystem(project: Project, subsystem: str) -> Change:
+    """Remove an empty lane. Raises ProjectError while parts are in it."""
+    lane = by_id(project.concept.subsystems, subsystem, "subsystem")
+    held = sum(i.subsystem == subsystem for i in project.concept.items)
+    if held:
+        raise ProjectError(f"{lane.name} still holds {held} parts. Move or delete them first.")
+    after = with_concept(project, subsystems=tuple(s for s in project.concept.subsystems if s is not lane))
+    return Change(project, after, f"delete subsystem {lane.name}")
+
+
+def add_item(project: Project, subsystem: str, part: Part, *, source: str | None = None, count: int = 1) -> Change:
+    """Add a part to a lane, fed from the item `source` where given."""
+    lane = by_id(project.concept.subsystems, subsystem, "subsystem")
+    item = Item(
+        id=new_id(part.name, (i.id for i in project.concept.items)),
+        name=part.name,
+        subsystem=lane.id,
+        part=part,
+        count=count,
+    )
+    feeds = project.concept.feeds if source is None else (*project.concept.feeds, Feed(source=source, load=item.id))
+    after = with_concept(project, items=(*project.concept.items, item), feeds=feeds)
+    return Change(project, after, f"add {item.name} to {lane.name}")
+
+
+def duplicate_item(project: Project, item_id: str) -> Change:
+    """A copy beside the original, with the same feed and the same use in every mode."""
+    concept, item = project.concept, find_item(project, item_id)
+    copy = item.model_copy(update={"id": new_id(item.name, (i.id for i in concept.items))})
+    at = concept.items.index(item) + 1
+    feeds = concept.feeds + tuple(f.model_copy(update={"load": copy.id}) for f in concept.feeds if f.load == item.id)
+    modes = tuple(
+        m.model_copy(update={"uses": m.uses + tuple(u.model_copy(update={"item": copy.id}) for u in mine)})
+        if (mine := [u for u in m.uses if u.item == item.id])
+        else m
+        for m in concept.modes
+    )
+    after = with_concept(project, items=(*concept.items[:at], copy, *concept.items[at:]), feeds=feeds, modes=modes)
+    return Change(project, after, f"duplicate {item.name}")
+
+
+def remove_item(project: Project, item_id: str) -> Change:
+    """Delete an item; what it fed is then fed by what fed it."""
+    concept, item = project.concept, find_item(project, item_id)
+    above = next((f.source for f in concept.feeds if f.load == item.id), None)
+    feeds = tuple(
+        f.model_copy(update={"source": above}) if f.source == item.id else f
+        for f in concept.feeds
+        if f.load != item.id and (f.source != item.id or above)
+    )
+    modes = tuple(
+        m.model_copy(update={"uses": tuple(u for u in m.uses if u.item != item.id)})
+        if any(u.item == item.id for u in m.uses)
+        else m
+        for m in concept.modes
+    )
+    items = tuple(i for i in concept.items if i is not item)
+    return Change(project, with_concept(project, items=items, feeds=feeds, modes=modes), f"delete {item.name}")
+
+
+def rename_item(project: Project, item_id: str, name: str) -> Change:
+    name = checked_name(name, "part")
+    old = find_item(project, item_id).name
+    return _with_item(project, item_id, f"rename {old} to {name}", name=name)
+
+
+def set_count(project: Project, item_id: str, count: int) -> Change:
+    item = find_item(project, item_id)
+    if not 1 <= count <= 10_000 or count != int(count):
+        raise ProjectError("Give a whole number from 1 to 10 000. Delete the part if there is to be none.")
+    return _with_item(project, item_id, f"{item.name}: {item.count} becomes {int(count)}", count=int(count))
+
+
+def move_item(project: Project, item_id: str, subsystem: str, place: int | None = None) -> Change:
+    """Move an item to a lane, at `place` among the lane's items (the end when None)."""
+    concept, item = project.concept, find_item(project, item_id)
+    lane = by_id(concept.subsystems, subsystem, "subsystem")
+    moved = item if item.subsystem == lane.id else item.model_copy(update={"subsystem": lane.id})
+    others = [i for i in concept.items if i is not item]
+    there = [i for i in others if i.subsystem == lane.id]
+    at = len(others) if place is None or place >= len(there) else others.index(there[max(place, 0)])
+    others.insert(at, moved)
+    return Change(project, with_concept(project, items=tuple(others)), f"move {item.name} to {lane.name}")
+
+
+def swap_part(project: Project, item_id: str, part: Part) -> Change:
+    """Put another part in an item's place. Its name follows unless the team has given it one of their own."""
+    item = find_item(project, item_id)
+    name = part.name if item.name == item.part.name else item.name
+    return _with_item(
+        project, item_id, f"swap {item.name} for {part.name}", part=part, name=name, knowledge="datasheet",
+        origin="to buy",
+    )  # fmt: skip
+
+
+def set_part_value(project: Project, item_id: str, path: str, value: Any) -> Change:
+    """Set one value of an item's part, by its path: "mass_kg", "load.active_a". None says that it is not known."""
+    item = find_item(project, item_id)
+    part = with_value(item.part, path, value)
+    words = units.plain_words(path)
+    text = units.show_named(path, value) if isinstance(value, int | float | None) else str(value)
+    return _with_item(project, item_id, f"{item.name}: {words} {text}", part=part)
+
+
+def with_value(part: Part, path: str, value: Any) -> Part:
+    """The part with one value replaced. Raises ProjectError when the value cannot be."""
+    facet, _, field = path.rpartition(".")
+    if facet and getattr(part, facet, None) is None:
+        raise ProjectError(f"{part.name} has no {facet} figures.")
+    target = getattr(part, facet) if facet else part
+    try:
+        new = type(target).model_validate({**dict(target), field: value})
+    except ValidationError as error:
+        raise ProjectError(f"{units.plain_words(field)}: {_reason(error)}") from error
+    return part.model_copy(update={facet: new}) if facet else new
+
+
+def _reason(error: ValidationError) -> str:
+    first = error.errors()[0]
+    bounds = first.get("ctx", {})
+    texts = {
+        "greater_than_equal": f"must be {bounds.get('ge')} or more",
+        "greater_than": f"must be above {bounds.get('gt')}",
+        "less_than_equal": f"must be at most {bounds.get('le')}",
+        "missing": "must be given",
+    }
+    return texts.get(first["type"], first["msg"].lower()) + "."
+
+
+def set_knowledge(project: Project, item_id: str, knowledge: Knowledge) -> Change:
+    item = find_item(project, item_id)
+    return _with_item(project, item_id, f"{item.name} is now known by {knowledge}", knowledge=knowledge)
+
+
+def set_origin(project: Project, item_id: str, origin: Origin) -> Change:
+    item = find_item(project, item_id)
+    return _with_item(project, item_id, f"{item.name}: {origin}", origin=origin)
+
+
+def feed_from(project: Project, item_id: str, source: str | None) -> Change:
+    """Feed an item from another, or from nothing. Raises ProjectError where that would make a ring."""
+    concept, item = project.concept, find_item(project, item_id)
+    others = tuple(f for f in concept.feeds if f.load != item.id)
+    if source is None:
+        return Change(project, with_concept(project, feeds=others), f"disconnect {item.name}")
+    giver = find_item(project, source)
+    if not feeds_others(giver.part):
+        raise ProjectError(f"{giver.name} cannot feed anything. Choose a pack, rail, regulator or driver.")
+    above = {f.load: f.source for f in others}
+    at: str | None = giver.id
+    while at is not None:
+        if at == item.id:
+            raise ProjectError(f"{item.name} already feeds {giver.name}; they cannot feed each other.")
+        at = above.get(at)
+    old = next((f for f in concept.feeds if f.load == item.id), Feed(source=source, load=item.id))
+    feeds = (*others, old.model_copy(update={"source": source}))
+    return Change(project, with_concept(project, feeds=feeds), f"feed {item.name} from {giver.name}")
+
+
+def set_wire(project: Project, item_id: str, length_m: float | None, awg: int | None) -> Change:
+    """Set the wire an item is fed through."""
+    item = find_item(project, item_id)
+    feed = next((f for f in project.concept.feeds if f.load == item.id), None)
+    if feed is None:
+        raise ProjectError(f"{item.name} is not fed by anything yet. Connect it first.")
+    try:
+        new = Feed.model_validate({**dict(feed), "wire_length_m": length_m, "wire_awg": awg})
+    except ValidationError as error:
+        raise ProjectError(f"wire to {item.name}: {_reason(error)}") from error
+    after = with_concept(project, feeds=replaced(project.concept.feeds, feed, new))
+    return Change(project, after, f"wire to {item.name}: {units.show(length_m, 'm')} of AWG {awg}")
+
+
+def feeds_others(part: Part) -> bool:
+    """Whether a part can power another."""
+    return any(facet is not None for facet in (part.pack, part.regulator, part.driver, part.rail))
+
+
+def _with_item(project: Project, item_id: str, sentence: str, **new: Any) -> Change:
+    old = find_item(project, item_id)
+    items = replaced(project.concept.items, old, old.model_copy(update=new))
+    return Change(project, with_concept(project, items=items), sentence)
+
+
+def _with_lane(project: Project, lane: Subsystem, sentence: str, **new: Any) -> Change:
+    lanes = replaced(project.concept.subsystems, lane, lane.model_copy(update=new))
+    return Change(project, with_concept(project, subsystems=lanes), sentence)
