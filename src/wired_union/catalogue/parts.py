@@ -1,0 +1,114 @@
+"""The catalogue: generic parts as CSV files, one a class, and the flat form parts take in a table."""
+
+import csv
+from collections.abc import Iterable, Iterator
+from functools import lru_cache
+from importlib.resources import files
+from typing import Any
+
+from pydantic import BaseModel, ValidationError
+
+from wired_union.project.model import Driver, Link, Load, Motor, Pack, Part, Rail, Regulator
+
+FACETS: dict[str, type[BaseModel]] = {
+    "load": Load, "motor": Motor, "pack": Pack, "regulator": Regulator, "driver": Driver, "rail": Rail, "link": Link,
+}  # fmt: skip
+
+DISCIPLINE_OF = {
+    # what colour a class wears; thinking and sensing are told apart from power and structure
+    "pack": "power", "linear regulator": "power", "switching regulator": "power", "rail": "power",
+    "gearmotor": "power", "servo": "power", "stepper": "power", "linear actuator": "power", "motor driver": "power",
+    "microcontroller": "thinking", "computer": "thinking", "radio": "thinking", "level shifter": "thinking",
+    "camera": "sensing", "inertial sensor": "sensing", "position receiver": "sensing", "range sensor": "sensing",
+    "limit switch": "sensing", "current sensor": "sensing", "environment sensor": "sensing",
+    "wheel": "structure", "structure": "structure", "fastening": "structure",
+}  # fmt: skip
+
+
+class CatalogueError(ValueError):
+    """A row that is no part; the text names file, part and field."""
+
+
+def discipline_of(kind: str) -> str:
+    """The discipline whose colour a class of parts wears; an own class is structure."""
+    return DISCIPLINE_OF.get(kind, "structure")
+
+
+@lru_cache(maxsize=1)
+def catalogue() -> tuple[Part, ...]:
+    """Every generic part, in the order of the files. Read once; parts are values and cannot change."""
+    folder = files("wired_union.catalogue") / "data"
+    parts: list[Part] = []
+    for file in sorted(folder.iterdir(), key=lambda f: f.name):
+        if file.name.endswith(".csv"):
+            parts.extend(read_rows(file.read_text(encoding="utf-8").splitlines(), file.name))
+    return tuple(parts)
+
+
+def of_kind(kind: str) -> tuple[Part, ...]:
+    """Parts of a class."""
+    return tuple(p for p in catalogue() if p.kind == kind)
+
+
+def part(part_id: str) -> Part:
+    """The catalogue part with that id. Raises CatalogueError when there is none."""
+    found = next((p for p in catalogue() if p.id == part_id), None)
+    if found is None:
+        raise CatalogueError(f"The catalogue has no part “{part_id}”.")
+    return found
+
+
+def read_rows(lines: Iterable[str], name: str) -> Iterator[Part]:
+    """Parts from CSV lines; lines that start with # explain the fields. Raises CatalogueError with part and field."""
+    rows = csv.DictReader(line for line in lines if line.strip() and not line.startswith("#"))
+    for row in rows:
+        yield from_row({k: v for k, v in row.items() if k is not None}, name)
+
+
+def from_row(row: dict[str, str], name: str) -> Part:
+    """A part from flat columns such as "load.active_a"; empty cells are not known. Raises CatalogueError."""
+    data: dict[str, Any] = {}
+    for column, text in row.items():
+        if text is None or not text.strip():
+            continue
+        facet, _, field = column.rpartition(".")
+        target = data.setdefault(facet, {}) if facet else data
+        target[field] = _curve(text) if field == "efficiency_curve" else text.strip()
+    try:
+        return Part.model_validate(data)
+    except ValidationError as error:
+        first = error.errors()[0]
+        field = ".".join(str(x) for x in first["loc"])
+        raise CatalogueError(
+            f"{name}, part {data.get('id', '?')}, {field}: {first['msg']} (got {first.get('input')!r})"
+        ) from error
+
+
+def _curve(text: str) -> list[tuple[str, ...]]:
+    return [tuple(point.split(":")) for point in text.split()]
+
+
+def to_row(part: Part) -> dict[str, str]:
+    """Flat columns of a part; what is not known is left out."""
+    row: dict[str, str] = {}
+    for field, value in part:
+        if isinstance(value, BaseModel):
+            row.update({f"{field}.{k}": _cell(v) for k, v in value if v is not None and k in type(value).model_fields})
+        elif value is not None and field in Part.model_fields:
+            row[field] = _cell(value)
+    return row
+
+
+def _cell(value: Any) -> str:
+    if isinstance(value, tuple):
+        return " ".join(":".join(f"{x:g}" for x in point) for point in value)
+    return f"{value:.6g}" if isinstance(value, float) else str(value)
+
+
+def columns() -> list[tuple[str, str]]:
+    """Every flat column with its meaning, in the order of the schema."""
+    plain = [(n, f.description or n) for n, f in Part.model_fields.items() if n not in FACETS]
+    inner = [
+        (f"{facet}.{n}", f.description or n) for facet, model in FACETS.items() for n, f in model.model_fields.items()
+    ]
+    return plain + inner
