@@ -180,7 +180,7 @@ def show(value: float | None, unit: str = "", *, fraction: bool = False) -> str:
     if not math.isfinite(value):
         return "no end" if value > 0 else MISSING
     if fraction:
-        return f"{_figures(value * 100)}{THIN}%"
+        return f"{_figures(value * 100, 3 if abs(value) >= 0.995 else 2)}{THIN}%"
     if unit == "£":
         return _money(value)
     if unit == "kg":

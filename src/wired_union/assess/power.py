@@ -5,7 +5,7 @@ from functools import cached_property
 
 import numpy as np
 
-from wired_union.assess.power_draw import Draw, draw_at_input, mode_currents, settle
+from wired_union.assess.power_draw import Draw, draw_at_input, mode_currents, settle, stack
 from wired_union.assess.power_tree import Node, PowerTree, grow_tree, state_in
 from wired_union.assess.results import Measure, judged
 from wired_union.physics.battery import CHEMISTRIES, Array, Chemistry, PackValues, pack, peukert_rate
@@ -192,12 +192,7 @@ def settle_all(open_circuit_v: Array, ohm: float, draws: tuple[Draw, ...]) -> Ar
     """Loaded voltage of each draw over the grid of charge, shape (draws, grid)."""
     if not draws:
         return np.zeros((0, len(open_circuit_v)))
-    if any(d.wired for d in draws):
-        return np.stack([settle(open_circuit_v, ohm, d) for d in draws])
-    from wired_union.physics.battery import loaded_voltage
-
-    table = np.array([(d.current_a, d.power_w, d.conductance_s) for d in draws])
-    return loaded_voltage(open_circuit_v[None, :], ohm, table[:, :1], table[:, 1:2], table[:, 2:])
+    return settle(open_circuit_v[None, :], ohm, stack(draws))
 
 
 def _ideal_current(draws: tuple[Draw, ...], voltage_v: Array) -> Array:

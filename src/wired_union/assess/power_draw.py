@@ -5,35 +5,34 @@ passes the current on, a switching one passes power through its efficiency curve
 I(V) = current + power/V + conductance·V, plus branches behind a wire with resistance; `settle` solves that exactly.
 """
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
+from typing import Any
 
 import numpy as np
 
 from wired_union.assess.power_tree import Node, state_current
-from wired_union.physics.battery import Array, loaded_voltage
+from wired_union.physics.battery import Array, loaded_voltage, loaded_voltage_at
 from wired_union.physics.converter import efficiency_at
 from wired_union.project.model import Item, Mode, Use
-
-RATINGS_IN_HAND = 0.2
 
 
 @dataclass(slots=True)
 class Draw:
-    """What a point of the tree takes: I(V) = current_a + power_w/V + conductance_s·V, and branches behind wires."""
+    """What a point of the tree takes: I(V) = current_a + power_w/V + conductance_s·V, and branches behind wires.
 
-    current_a: float = 0.0
-    power_w: float = 0.0
-    conductance_s: float = 0.0
+    Figures are floats for one mode, or columns (modes, 1) for several at once; see `stack`.
+    """
+
+    current_a: Any = 0.0
+    power_w: Any = 0.0
+    conductance_s: Any = 0.0
     wired: tuple[tuple[float, "Draw"], ...] = ()
 
     def at(self, voltage_v: float) -> float:
         """Current at a voltage."""
         direct = self.current_a + self.power_w / voltage_v + self.conductance_s * voltage_v
-        if not self.wired:
-            return direct
-        volts = np.array([voltage_v])
-        return direct + sum(float((volts - settle(volts, ohm, draw))[0]) / ohm for ohm, draw in self.wired)
+        return float(direct + sum((voltage_v - settle_at(voltage_v, ohm, draw)) / ohm for ohm, draw in self.wired))
 
 
 Currents = Mapping[str, float]
@@ -59,10 +58,10 @@ def mode_currents(mode: Mode, loads: tuple[Item, ...]) -> tuple[dict[str, float]
     return average, steady, unknown
 
 
-def draw_at_input(node: Node, currents: Currents) -> Draw:
-    """What a node takes at its own input: its own load, and what it passes on."""
+def draw_at_input(node: Node, currents: Currents, seen: dict[str, Draw] | None = None) -> Draw:
+    """What a node takes at its own input: its own load, and what it passes on. `seen` collects it for every node."""
     part = node.item.part
-    total = _draw_below(node, currents) if node.children else Draw()
+    total = _draw_below(node, currents, seen) if node.children else Draw()
     if part.regulator is not None:
         total = _through_regulator(node, total)
     elif part.driver is not None:
@@ -76,14 +75,16 @@ def draw_at_input(node: Node, currents: Currents) -> Draw:
             total.power_w += current * rated
         else:
             total.conductance_s += current / rated
+    if seen is not None:
+        seen[node.item.id] = total
     return total
 
 
-def _draw_below(node: Node, currents: Currents) -> Draw:
+def _draw_below(node: Node, currents: Currents, seen: dict[str, Draw] | None) -> Draw:
     total, wired = Draw(), []
     for child in node.children:
-        draw = draw_at_input(child, currents)
-        if child.wire_ohm > 0 and (draw.power_w or draw.conductance_s or draw.wired):
+        draw = draw_at_input(child, currents, seen)
+        if child.wire_ohm > 0 and not child.only_current:
             wired.append((child.wire_ohm, draw))
             continue
         total.current_a += draw.current_a
@@ -108,27 +109,54 @@ def _through_regulator(node: Node, out: Draw) -> Draw:
     return Draw(current_a=quiescent, power_w=current * regulator.output_v / efficiency)
 
 
-def settle(open_circuit_v: Array, resistance_ohm: Array | float, draw: Draw) -> Array:
+def stack(draws: Sequence[Draw]) -> Draw:
+    """Draws of the same tree in several modes as one, its figures columns of shape (modes, 1)."""
+    table = np.array([(d.current_a, d.power_w, d.conductance_s) for d in draws])
+    wired = tuple(
+        (branches[0][0], stack([draw for _, draw in branches]))
+        for branches in zip(*(d.wired for d in draws), strict=True)
+    )
+    return Draw(table[:, :1], table[:, 1:2], table[:, 2:], wired)
+
+
+def settle(open_circuit_v: Array, resistance_ohm: float, draw: Draw) -> Array:
     """Voltage behind a resistance that feeds `draw`; NaN where the source cannot deliver.
 
-    Exact quadratic without wired branches; with them Newton's method on their current, to 1e-12 of a volt.
+    Exact quadratic without wired branches; with them Newton's method on their current, to 1e-10 of a volt.
     """
-    current, power, conductance = (np.asarray(x) for x in (draw.current_a, draw.power_w, draw.conductance_s))
-    volts = loaded_voltage(open_circuit_v, resistance_ohm, current, power, conductance)
+    return np.asarray(_settle(open_circuit_v, resistance_ohm, draw, loaded_voltage, _largest)[0])
+
+
+def settle_at(open_circuit_v: float, resistance_ohm: float, draw: Draw) -> float:
+    """`settle` for one voltage."""
+    return float(_settle(open_circuit_v, resistance_ohm, draw, loaded_voltage_at, abs)[0])
+
+
+def _largest(values: Array) -> float:
+    return float(np.nanmax(np.abs(values), initial=0.0))
+
+
+def _settle(open_v: Any, ohm: float, draw: Draw, solve: Callable[..., Any], size: Callable[[Any], float]) -> Any:
+    """Voltage and its derivative by the open-circuit voltage, for floats and arrays alike."""
+    volts = solve(open_v, ohm, draw.current_a, draw.power_w, draw.conductance_s)
+    slope: Any = 0.0
     for _ in range(40 if draw.wired else 0):
-        step = 1e-6 * np.abs(volts)
-        here, there = _wired_current(volts, draw), _wired_current(volts + step, draw)
-        slope = (there - here) / step
-        new = loaded_voltage(open_circuit_v, resistance_ohm, current + here - slope * volts, power, conductance + slope)
-        moved = np.nanmax(np.abs(new - volts), initial=0.0)
+        branch, slope = _wired_current(volts, draw, solve, size)
+        new = solve(open_v, ohm, draw.current_a + branch - slope * volts, draw.power_w, draw.conductance_s + slope)
+        moved = size(new - volts)
         volts = new
-        if not moved > 1e-12:
+        if not moved > 1e-10:
             break
-    return volts
+    conductance = slope + draw.conductance_s - draw.power_w / (volts * volts)
+    return volts, 1.0 / (1.0 + ohm * conductance)
 
 
-def _wired_current(volts: Array, draw: Draw) -> Array:
-    total = np.zeros_like(volts)
+def _wired_current(volts: Any, draw: Draw, solve: Callable[..., Any], size: Callable[[Any], float]) -> Any:
+    """Current into the wired branches at a voltage, and its derivative."""
+    current: Any = 0.0
+    slope: Any = 0.0
     for ohm, branch in draw.wired:
-        total = total + (volts - settle(volts, ohm, branch)) / ohm
-    return total
+        inner, gain = _settle(volts, ohm, branch, solve, size)
+        current = current + (volts - inner) / ohm
+        slope = slope + (1.0 - gain) / ohm
+    return current, slope

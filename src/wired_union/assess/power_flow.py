@@ -2,10 +2,8 @@
 
 from dataclasses import dataclass
 
-import numpy as np
-
 from wired_union.assess.power import PackResult, PowerResult
-from wired_union.assess.power_draw import Draw, draw_at_input, settle
+from wired_union.assess.power_draw import Draw, draw_at_input, settle_at
 from wired_union.assess.power_tree import Node
 
 Currents = dict[str, float]
@@ -39,21 +37,23 @@ def mode_flows(result: PowerResult, mode: int, charge: float = 0.5, *, peak: boo
 def _flow_of_pack(flows: dict[str, Flow], pack: PackResult, draw: Draw, currents: Currents, charge: float) -> None:
     ohm = pack.figures.values.resistance_ohm
     open_v = pack.figures.open_circuit_at(charge)
-    volts = float(settle(np.array([open_v]), ohm, draw)[0])
+    volts = settle_at(open_v, ohm, draw)
     current = (open_v - volts) / ohm if ohm else draw.at(volts)
     item = pack.node.item
+    draws: dict[str, Draw] = {}
+    draw_at_input(pack.node, currents, draws)
     flows[item.id] = Flow(item.id, volts, current, volts * current, current, current**2 * ohm)
     for child in pack.node.children:
-        _walk(flows, child, volts, currents)
+        _walk(flows, child, volts, draws)
 
 
-def _walk(flows: dict[str, Flow], node: Node, above_v: float, currents: Currents) -> float:
+def _walk(flows: dict[str, Flow], node: Node, above_v: float, draws: dict[str, Draw]) -> float:
     """Record a node and everything below it; the current it takes."""
-    draw = draw_at_input(node, currents)
-    volts = float(settle(np.array([above_v]), node.wire_ohm, draw)[0]) if node.wire_ohm else above_v
+    draw = draws[node.item.id]
+    volts = settle_at(above_v, node.wire_ohm, draw) if node.wire_ohm else above_v
     current = draw.at(volts) if volts == volts else float("nan")
     out_v = node.supply_v or volts
-    passed = sum(_walk(flows, child, out_v, currents) for child in node.children)
+    passed = sum(_walk(flows, child, out_v, draws) for child in node.children)
     part, loss = node.item.part, current**2 * node.wire_ohm
     if part.regulator is not None:
         loss += volts * current - out_v * passed

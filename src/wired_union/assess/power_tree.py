@@ -22,6 +22,8 @@ class Node:
     item: Item
     wire_ohm: float
     children: tuple["Node", ...]
+    only_current: bool
+    """Whether it takes the same current at any voltage, so that its wire costs volts but no more amperes."""
 
     @property
     def supply_v(self) -> float | None:
@@ -75,13 +77,20 @@ def grow_tree(concept: Concept) -> PowerTree:
     def node(item: Item, wire_ohm: float) -> Node:
         fed = below.get(item.id)
         children = tuple(node(items[f.load], wire_resistance_ohm(f)) for f in fed) if fed else ()
-        return Node(item, wire_ohm, children)
+        return Node(item, wire_ohm, children, _only_current(item, children))
 
     roots = [i for i in concept.items if i.part.pack is not None and i.id not in source_of]
     packs = tuple(node(i, 0.0) for i in roots)
     top = {i.id for i in roots}
     unfed = tuple(i for i in concept.items if i.part.load is not None and _top(i.id, source_of) not in top)
     return PowerTree(packs, unfed, source_of)
+
+
+def _only_current(item: Item, children: tuple[Node, ...]) -> bool:
+    regulator, load = item.part.regulator, item.part.load
+    if regulator is not None:
+        return regulator.topology == "linear"
+    return (load is None or load.draw == "current") and all(c.only_current for c in children)
 
 
 def _top(item_id: str, source_of: dict[str, str]) -> str:

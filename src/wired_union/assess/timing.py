@@ -94,12 +94,14 @@ def timing_findings(project: Project, result: TimingResult) -> list[Finding]:
                 )
             )  # fmt: skip
             continue
+        if chain.measure.limit is None:
+            continue
         worst = chain.bars[chain.costliest]
-        limit = f" of the {chain.measure.limit_shown} allowed" if chain.measure.limit is not None else ""
         found.append(
             Finding(
                 chain.measure.id, chain.measure.verdict, chain.chain.name,
-                f"{show(chain.latency.most_s, 's')} worst{limit}, {show(chain.latency.typical_s, 's')} typical.",
+                f"{show(chain.latency.most_s, 's')} worst of the {chain.measure.limit_shown} allowed,"
+                f" {show(chain.latency.typical_s, 's')} typical.",
                 f"“{worst.name}” costs most: up to {show(worst.most_s, 's')}.", (), chain.measure.id,
                 tuple(_remedies(project, chain)),
             )

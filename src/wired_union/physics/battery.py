@@ -95,6 +95,16 @@ def loaded_voltage(
     return np.asarray((linear + root) / (2 * lead))
 
 
+def loaded_voltage_at(
+    open_circuit_v: float, resistance_ohm: float, current_a: float, power_w: float, conductance_s: float
+) -> float:
+    """`loaded_voltage` of plain numbers, without the cost of arrays."""
+    lead = 1 + resistance_ohm * conductance_s
+    linear = open_circuit_v - resistance_ohm * current_a
+    inside = linear * linear - 4 * lead * resistance_ohm * power_w
+    return (linear + math.sqrt(inside)) / (2 * lead) if inside >= 0 and linear > 0 else math.nan
+
+
 class Runtime(NamedTuple):
     runtime_h: float
 
