@@ -22,7 +22,7 @@ def check_regulators(scene: PowerScene) -> Iterator[Finding]:
         yield from input_range(scene, node, regulator.input_min_v, regulator.input_max_v)
         lowest, mode = scene.lowest_v(node.item.id)
         needed = regulator.output_v + regulator.dropout_v
-        if lowest < needed or lowest != lowest:
+        if (regulator.input_min_v or 0.0) <= lowest < needed:
             yield Finding(
                 f"dropout:{node.item.id}", Verdict.BREAKS, f"{node.item.name} drops out",
                 f"Its input falls to {show(lowest, 'V')} in {mode}; it needs {show(needed, 'V')} to make"

@@ -5,7 +5,7 @@ from functools import cached_property
 
 import numpy as np
 
-from wired_union.assess.power_draw import Draw, draw_at_input, mode_currents, settle, stack
+from wired_union.assess.power_draw import Draw, draw_at_input, mode_currents, settle, settle_at, stack
 from wired_union.assess.power_tree import Node, PowerTree, grow_tree, state_in
 from wired_union.assess.results import Measure, judged
 from wired_union.physics.battery import CHEMISTRIES, Array, Chemistry, PackValues, pack, peukert_rate
@@ -171,17 +171,14 @@ def _assess_pack(
     voltage = settle_all(figures.open_circuit_v, ohm, draws)
     current = (figures.open_circuit_v - voltage) / ohm if ohm else _ideal_current(draws, voltage)
     low = figures.open_circuit_at(brief.energy_reserve)
-    peak_v = settle_all(np.array([low]), ohm, peaks)
-    peak_i = (low - peak_v) / ohm if ohm else _ideal_current(peaks, peak_v)
+    peak_v = tuple(settle_at(low, ohm, d) for d in peaks)
+    peak_i = tuple((low - v) / ohm if ohm else d.at(v) for d, v in zip(peaks, peak_v, strict=True))
     phases = [(i, p.duration_s) for p in concept.mission.phases for i in [_mode_place(concept, p.mode)]]
     discharge = None
     if phases:
         rate = peukert_rate(current, figures.values.capacity_ah, figures.chemistry)
         discharge = run_down(rate, end_places(voltage, figures.cutoff_v, brief.energy_reserve), phases)
-    return PackResult(
-        node, figures, voltage, current, tuple(peak_i[:, 0].tolist()), tuple(peak_v[:, 0].tolist()), draws, peaks,
-        discharge,
-    )  # fmt: skip
+    return PackResult(node, figures, voltage, current, peak_i, peak_v, draws, peaks, discharge)
 
 
 def _mode_place(concept: Concept, mode_id: str) -> int:

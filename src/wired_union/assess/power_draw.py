@@ -122,7 +122,7 @@ def stack(draws: Sequence[Draw]) -> Draw:
 def settle(open_circuit_v: Array, resistance_ohm: float, draw: Draw) -> Array:
     """Voltage behind a resistance that feeds `draw`; NaN where the source cannot deliver.
 
-    Exact quadratic without wired branches; with them Newton's method on their current, to 1e-10 of a volt.
+    Exact quadratic without wired branches; with them Newton's method on their current, to better than 1e-9 V.
     """
     return np.asarray(_settle(open_circuit_v, resistance_ohm, draw, loaded_voltage, _largest)[0])
 
@@ -133,22 +133,37 @@ def settle_at(open_circuit_v: float, resistance_ohm: float, draw: Draw) -> float
 
 
 def _largest(values: Array) -> float:
-    return float(np.nanmax(np.abs(values), initial=0.0))
+    return float(np.fmax.reduce(np.abs(values), axis=None, initial=0.0))
+
+
+SETTLED_V = 1e-5  # Newton squares the error: a step this small leaves less than 1e-9 V
 
 
 def _settle(open_v: Any, ohm: float, draw: Draw, solve: Callable[..., Any], size: Callable[[Any], float]) -> Any:
     """Voltage and its derivative by the open-circuit voltage, for floats and arrays alike."""
-    volts = solve(open_v, ohm, draw.current_a, draw.power_w, draw.conductance_s)
     slope: Any = 0.0
+    if not draw.wired:
+        volts = solve(open_v, ohm, draw.current_a, draw.power_w, draw.conductance_s)
+    else:
+        volts = solve(open_v, ohm, *_folded(draw))  # wires without resistance: a volt's fraction away
     for _ in range(40 if draw.wired else 0):
         branch, slope = _wired_current(volts, draw, solve, size)
         new = solve(open_v, ohm, draw.current_a + branch - slope * volts, draw.power_w, draw.conductance_s + slope)
         moved = size(new - volts)
         volts = new
-        if not moved > 1e-10:
+        if not moved > SETTLED_V:
             break
     conductance = slope + draw.conductance_s - draw.power_w / (volts * volts)
     return volts, 1.0 / (1.0 + ohm * conductance)
+
+
+def _folded(draw: Draw) -> tuple[Any, Any, Any]:
+    """A draw with its wires' resistance left out."""
+    current, power, conductance = draw.current_a, draw.power_w, draw.conductance_s
+    for _, branch in draw.wired:
+        more = _folded(branch)
+        current, power, conductance = current + more[0], power + more[1], conductance + more[2]
+    return current, power, conductance
 
 
 def _wired_current(volts: Any, draw: Draw, solve: Callable[..., Any], size: Callable[[Any], float]) -> Any:

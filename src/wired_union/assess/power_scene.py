@@ -66,7 +66,7 @@ def input_range(scene: PowerScene, node: Node, least_v: float | None, most_v: fl
             f"{show(highest, 'V')} from full packs; it takes at most {show(most_v, 'V')}.", "", (item.id,),
             remedies=other_sources(scene, item, least_v, most_v), hard=True,
         )  # fmt: skip
-    if least_v is not None and (lowest < least_v or lowest != lowest):
+    if least_v is not None and lowest < least_v:  # what a pack cannot deliver is the pack's finding
         yield Finding(
             f"input-low:{item.id}", Verdict.BREAKS, f"{item.name} gets too little",
             f"{show(lowest, 'V')} at the worst instant in {mode}; it works from {show(least_v, 'V')}.",

@@ -81,7 +81,7 @@ def constant_power_sag(open_circuit_voltage_v: float, resistance_ohm: float, pow
 
 
 def loaded_voltage(
-    open_circuit_v: Array | float, resistance_ohm: Array | float, current_a: Array, power_w: Array, conductance_s: Array
+    open_circuit_v: Array, resistance_ohm: float, current_a: Array, power_w: Array, conductance_s: Array
 ) -> Array:
     """Terminal voltage under constant current, constant power and conductance at once; NaN where it cannot deliver.
 
@@ -90,9 +90,12 @@ def loaded_voltage(
     """
     lead = 1 + resistance_ohm * conductance_s
     linear = open_circuit_v - resistance_ohm * current_a
-    inside = linear * linear - 4 * lead * resistance_ohm * power_w
-    root = np.sqrt(np.where((inside >= 0) & (linear > 0), inside, np.nan))
-    return np.asarray((linear + root) / (2 * lead))
+    with np.errstate(invalid="ignore"):
+        volts = linear + np.sqrt(linear * linear - (4 * resistance_ohm) * lead * power_w)
+    volts /= 2 * lead
+    if not volts.min() > 0:  # also where a NaN is among them
+        volts[~(volts > 0)] = np.nan
+    return volts
 
 
 def loaded_voltage_at(

@@ -1,0 +1,29 @@
+"""Round ticks for an axis."""
+
+import math
+
+
+def ticks(low: float, high: float, wanted: int = 6, steps: tuple[float, ...] = (1, 2, 2.5, 5, 10)) -> list[float]:
+    """Round numbers from `low` to `high`, about as many as wanted."""
+    span = high - low
+    if not span > 0 or not math.isfinite(span):
+        return [low]
+    rough = span / max(wanted, 1)
+    power = 10.0 ** math.floor(math.log10(rough))
+    step = next(s * power for s in steps if s * power >= rough * (1 - 1e-9))
+    first = math.ceil(low / step - 1e-9)
+    return [round(n * step, 12) for n in range(first, math.floor(high / step + 1e-9) + 1)]
+
+
+def time_ticks(seconds: float, wanted: int = 6) -> list[float]:
+    """Round times from 0 to `seconds`: in hours, minutes or seconds, whichever reads best."""
+    for unit, steps in ((86400.0, (1, 2, 5, 10)), (3600.0, (1, 2, 3, 6, 12, 24)), (60.0, (1, 2, 5, 10, 15, 30, 60))):
+        if seconds >= 2 * unit:
+            whole = ticks(0, seconds / unit, wanted, (*steps, 10 * steps[-1])) if unit != 86400.0 else []
+            if unit == 86400.0:
+                return [t * unit for t in ticks(0, seconds / unit, wanted)]
+            step = next((s for s in steps if s * wanted >= seconds / unit), None)
+            if step is None:
+                return [t * unit for t in whole]
+            return [n * step * unit for n in range(int(seconds / unit / step) + 1)]
+    return ticks(0, seconds, wanted)

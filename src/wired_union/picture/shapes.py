@@ -1,0 +1,186 @@
+"""The few shapes that every picture is made of. Layouts return them; the window paints them, the report writes SVG.
+
+Coordinates are in pixels from the top left, y down. Inks are roles of the palette, never colours. A text's y is the
+middle of its line.
+"""
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, field
+
+from wired_union.picture.palette import SIZES
+
+Ruler = Callable[[str, float, str, bool], float]
+"""(text, size in px, "words" or "figures", bold) to width in px."""
+
+
+@dataclass(frozen=True, slots=True)
+class Line:
+    x1: float
+    y1: float
+    x2: float
+    y2: float
+    ink: str
+    width: float = 1.0
+    dash: tuple[float, ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class Poly:
+    """Straight lines through points, filled where `fill` is given."""
+
+    points: tuple[tuple[float, float], ...]
+    ink: str = ""
+    fill: str = ""
+    width: float = 1.0
+    dash: tuple[float, ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class Ribbon:
+    """A band that runs smoothly from (x1, y1) to (x2, y2), `thick` pixels wide."""
+
+    x1: float
+    y1: float
+    x2: float
+    y2: float
+    thick: float
+    fill: str
+
+
+@dataclass(frozen=True, slots=True)
+class Box:
+    x: float
+    y: float
+    w: float
+    h: float
+    fill: str = ""
+    ink: str = ""
+    radius: float = 0.0
+    width: float = 1.0
+    hatch: str = ""
+    dash: tuple[float, ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class Ring:
+    x: float
+    y: float
+    r: float
+    ink: str
+    width: float = 1.4
+    dash: tuple[float, ...] = (2.5, 2.0)
+    fill: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Text:
+    x: float
+    y: float
+    text: str
+    ink: str = "ink"
+    size: float = 13.0
+    family: str = "words"
+    bold: bool = False
+    anchor: str = "start"
+
+
+Shape = Line | Poly | Ribbon | Box | Ring | Text
+
+
+@dataclass(frozen=True, slots=True)
+class Region:
+    """A place in a picture that can be pointed at: what it is, what it says, how it is held."""
+
+    id: str
+    x: float
+    y: float
+    w: float
+    h: float
+    label: str
+    grip: str = ""
+    """ "edge" for something to drag sideways, "" for something to click."""
+
+    def holds(self, x: float, y: float) -> bool:
+        return self.x <= x <= self.x + self.w and self.y <= y <= self.y + self.h
+
+
+@dataclass(frozen=True)
+class Picture:
+    width: float
+    height: float
+    shapes: tuple[Shape, ...]
+    regions: tuple[Region, ...] = ()
+
+    def at(self, x: float, y: float) -> Region | None:
+        """The topmost region at a point."""
+        return next((r for r in reversed(self.regions) if r.holds(x, y)), None)
+
+
+def rough_ruler(text: str, size: float, family: str, bold: bool) -> float:
+    """Widths without a font engine, a little on the wide side: for reports and tests."""
+    wide = sum(0.35 if c in " .,:;|il'·" else 0.75 if c in "mwMW" else 0.56 for c in text)
+    return wide * size * (0.84 if family == "figures" else 1.0) * (1.04 if bold else 1.0)
+
+
+@dataclass(frozen=True)
+class Kit:
+    """What a layout needs besides its data: the scale of texts and a ruler."""
+
+    scale: float = 1.0
+    ruler: Ruler = field(default=rough_ruler)
+
+    def px(self, value: float) -> float:
+        return value * self.scale
+
+    def size(self, role: str) -> float:
+        return SIZES[role] * self.scale
+
+    def words(self, x: float, y: float, text: str, role: str = "base", ink: str = "ink", *, bold: bool = False,
+              anchor: str = "start") -> Text:  # fmt: skip
+        return Text(x, y, text, ink, self.size(role), "words", bold, anchor)
+
+    def figures(self, x: float, y: float, text: str, role: str = "small", ink: str = "ink", *, bold: bool = False,
+                anchor: str = "start") -> Text:  # fmt: skip
+        return Text(x, y, text, ink, self.size(role), "figures", bold, anchor)
+
+    def width(self, text: str, role: str, family: str = "words", bold: bool = False) -> float:
+        return self.ruler(text, self.size(role), family, bold)
+
+    def cut(self, text: str, width: float, role: str = "base", family: str = "words", bold: bool = False) -> str:
+        """The text, ended with … where it is wider than `width`."""
+        if self.width(text, role, family, bold) <= width:
+            return text
+        low, high = 0, len(text)
+        while low < high:
+            middle = (low + high + 1) // 2
+            if self.width(text[:middle].rstrip() + "…", role, family, bold) <= width:
+                low = middle
+            else:
+                high = middle - 1
+        return text[:low].rstrip() + "…" if low else ""
+
+    def wrap(self, text: str, width: float, role: str = "base", family: str = "words", bold: bool = False) -> list[str]:
+        """The text in lines no wider than `width`, broken at spaces."""
+        lines: list[str] = []
+        for word in text.split(" "):
+            longer = f"{lines[-1]} {word}" if lines else word
+            if lines and self.width(longer, role, family, bold) <= width:
+                lines[-1] = longer
+            else:
+                lines.append(word)
+        return lines
+
+
+def shifted(shapes: Sequence[Shape], dx: float, dy: float) -> tuple[Shape, ...]:
+    """Shapes moved by (dx, dy)."""
+    return tuple(_shift(s, dx, dy) for s in shapes)
+
+
+def _shift(shape: Shape, dx: float, dy: float) -> Shape:
+    from dataclasses import replace
+
+    if isinstance(shape, Line | Ribbon):
+        return replace(shape, x1=shape.x1 + dx, y1=shape.y1 + dy, x2=shape.x2 + dx, y2=shape.y2 + dy)
+    if isinstance(shape, Poly):
+        return replace(shape, points=tuple((x + dx, y + dy) for x, y in shape.points))
+    return replace(shape, x=shape.x + dx, y=shape.y + dy)
