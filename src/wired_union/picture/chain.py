@@ -35,8 +35,8 @@ def chain_picture(result: ChainResult, kit: Kit, width: float, *, selected: int 
         if i == selected:
             shapes.append(Box(0, row * i + 1, width, row - 2, "soft", radius=3))
         costly = i == result.costliest
-        shapes.append(kit.words(left - kit.px(10), y, kit.cut(bar.name, left - kit.px(14), "small", bold=costly), "small",
-                                bold=costly, anchor="end"))  # fmt: skip
+        name = kit.cut(bar.name, left - kit.px(14), "small", bold=costly)
+        shapes.append(kit.words(left - kit.px(10), y, name, "small", bold=costly, anchor="end"))
         shapes.append(Box(x, y - kit.px(9), most, kit.px(18), "plum_soft", radius=2))
         shapes.append(Box(x, y - kit.px(9), least, kit.px(18), "plum", radius=2))
         shapes.append(kit.figures(x + most + 6, y, span_words(bar.least_s, bar.most_s), "small", "mute"))

@@ -46,6 +46,7 @@ from wired_union.project.part_edits import (
     set_share,
     set_wire,
     swap_part,
+    weigh,
     with_value,
 )  # fmt: skip
 
@@ -55,5 +56,5 @@ __all__ = [
     "remove_limit", "remove_mode", "remove_phase", "remove_stage", "remove_subsystem", "rename_chain", "rename_item",
     "rename_mode", "rename_project", "rename_subsystem", "set_count", "set_energy_reserve", "set_knowledge",
     "set_limit", "set_mass_margin", "set_origin", "set_part_value", "set_phase_duration", "set_repeats", "set_share",
-    "set_stage", "set_use", "set_wire", "stagger", "swap_part", "with_value",
+    "set_stage", "set_use", "set_wire", "stagger", "swap_part", "weigh", "with_value",
 ]  # fmt: skip

@@ -166,6 +166,16 @@ def set_knowledge(project: Project, item_id: str, knowledge: Knowledge) -> Chang
     return _with_item(project, item_id, f"{item.name} is now known by {knowledge}", knowledge=knowledge)
 
 
+def weigh(project: Project, item_id: str, mass_kg: float) -> Change:
+    """Put a mass from the scale in an estimate's place; the item counts as measured from then on."""
+    item = find_item(project, item_id)
+    if mass_kg <= 0:
+        raise ProjectError("A weighed part weighs more than zero.")
+    part = with_value(item.part, "mass_kg", mass_kg)
+    sentence = f"{item.name} weighs {units.show(mass_kg, 'kg')}, measured"
+    return _with_item(project, item_id, sentence, part=part, knowledge="measured")
+
+
 def set_origin(project: Project, item_id: str, origin: Origin) -> Change:
     item = find_item(project, item_id)
     return _with_item(project, item_id, f"{item.name}: {origin}", origin=origin)

@@ -1,0 +1,161 @@
+"""Add a part: search the catalogue, see what fits and why the rest does not."""
+
+from typing import Any
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QKeyEvent
+from PyQt6.QtWidgets import (
+    QCheckBox,
+    QDialog,
+    QHBoxLayout,
+    QLineEdit,
+    QListWidget,
+    QListWidgetItem,
+    QVBoxLayout,
+    QWidget,
+)
+
+from wired_union import units
+from wired_union.app.store import Store
+from wired_union.app.theme.theme import Theme
+from wired_union.app.widgets.fields import Choice, button, label
+from wired_union.assess.ripple import ripple
+from wired_union.catalogue.parts import DISCIPLINE_OF, catalogue
+from wired_union.choose.fit import best_source, refusals, sources
+from wired_union.picture.card import gist
+from wired_union.project import edits
+from wired_union.project.change import Change
+from wired_union.project.model import Driver, Load, Pack, Part, Rail, Regulator
+
+_OWN_FACETS: dict[str, Any] = {
+    "a load": {"load": Load()}, "a pack": {"pack": Pack(chemistry="li-ion", series=3)},
+    "a regulator": {"regulator": Regulator(topology="switching", output_v=5.0)},
+    "a driver": {"driver": Driver(channels=2)},
+    "a rail or fuse": {"rail": Rail()}, "nothing electrical": {},
+}  # fmt: skip
+
+
+class AddPart(QDialog):
+    """Catalogue parts for one lane. Moving over them previews their ripple on the strip."""
+
+    def __init__(self, store: Store, theme: Theme, lane: str, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._store, self._theme, self._lane = store, theme, lane
+        name = next(s.name for s in store.project.concept.subsystems if s.id == lane)
+        self.setWindowTitle(f"Add a part to {name}")
+        self.resize(theme.px(640), theme.px(520))
+        self._offered = sources(store.assessment)
+        own = [i.part for i in store.project.concept.items if i.part.kind not in DISCIPLINE_OF]
+        self._parts = [*catalogue(), *{p.id: p for p in own}.values()]
+        self._why = {p.id: refusals(p, store.assessment, self._offered) for p in self._parts}
+        self.search = QLineEdit()
+        self.search.setPlaceholderText("Search: motor 12 V, pressure, 5 V 3 A …")
+        self.search.setAccessibleName("Search parts")
+        kinds = sorted({p.kind for p in self._parts})
+        self.kind = Choice([("", "every class"), *((k, k) for k in kinds)], "Class")
+        self.only_fitting = QCheckBox("only what fits")
+        self.list = QListWidget()
+        self.list.setAccessibleName("Parts")
+        self._count = label("", "mute")
+        self._lay_out()
+        self.search.textChanged.connect(self._fill)
+        self.kind.activated.connect(self._fill)
+        self.only_fitting.toggled.connect(self._fill)
+        self.list.currentItemChanged.connect(self._preview)
+        self.list.itemActivated.connect(lambda _: self.add())
+        self._fill()
+        self.search.setFocus()
+
+    def _lay_out(self) -> None:
+        column = QVBoxLayout(self)
+        row = QHBoxLayout()
+        row.addWidget(self.search, 1)
+        row.addWidget(self.kind)
+        row.addWidget(self.only_fitting)
+        column.addLayout(row)
+        column.addWidget(self._count)
+        column.addWidget(self.list, 1)
+        foot = QHBoxLayout()
+        self.own_kind = Choice([(k, k) for k in _OWN_FACETS], "What kind of own part")
+        foot.addWidget(label("Not here?", "mute"))
+        foot.addWidget(button("Make our own part:", self.add_own, kind="link"))
+        foot.addWidget(self.own_kind)
+        foot.addStretch(1)
+        foot.addWidget(button("Cancel", self.reject))
+        foot.addWidget(button("Add it", self.add, kind="main"))
+        column.addLayout(foot)
+
+    def _fill(self) -> None:
+        words = self.search.text().lower().replace("\u202f", " ").split()
+        kind = str(self.kind.currentData() or "")
+        self.list.clear()
+        fitting = 0
+        shown = [p for p in self._parts if (not kind or p.kind == kind) and _matches(p, words)]
+        shown.sort(key=lambda p: bool(self._why[p.id]))
+        for part in shown:
+            why = self._why[part.id]
+            fitting += not why
+            if why and self.only_fitting.isChecked():
+                continue
+            said = f"does not fit: {'; '.join(why)}" if why else "fits"
+            figures = f"{gist(part)} · {units.show(part.mass_kg, 'kg')} · {units.show(part.price, '£')}"
+            entry = QListWidgetItem(f"{part.name}    {figures}\n{said}")
+            entry.setData(Qt.ItemDataRole.UserRole, part.id)
+            if why:
+                entry.setForeground(self._theme.colour("mute"))
+            self.list.addItem(entry)
+        self._count.setText(f"{fitting} of {len(shown)} fit what the rails, the controller and the limits leave")
+        if self.list.count():
+            self.list.setCurrentRow(0)
+
+    @property
+    def part(self) -> Part | None:
+        entry = self.list.currentItem()
+        wanted = entry.data(Qt.ItemDataRole.UserRole) if entry else None
+        return next((p for p in self._parts if p.id == wanted), None)
+
+    def _change(self, part: Part) -> Change:
+        source = best_source(part, self._offered)
+        return edits.add_item(self._store.project, self._lane, part, source=source.item.id if source else None)
+
+    def _preview(self) -> None:
+        part = self.part
+        self._store.show_preview(ripple(self._store.assessment, self._change(part)) if part else None)
+
+    def add(self) -> None:
+        """Add the part at the cursor, fed from what suits it."""
+        part = self.part
+        if part is not None and self._store.apply(self._change(part)):
+            self._store.select("item", self._store.project.concept.items[-1].id)
+            self.accept()
+
+    def add_own(self) -> None:
+        """Add a part of the team's own, with every figure still to be given."""
+        name = self.search.text().strip() or "Our own part"
+        kind = str(self.own_kind.currentData())
+        part = Part(id=f"own-{name.lower().replace(' ', '-')}", name=name, kind="own part", note="made by the team",
+                    **_OWN_FACETS[kind])  # fmt: skip
+        if self._store.apply(edits.add_item(self._store.project, self._lane, part)):
+            item = self._store.project.concept.items[-1]
+            self._store.attempt(edits.set_knowledge, item.id, "guess")
+            self._store.select("item", item.id)
+            self.accept()
+
+    def done(self, result: int) -> None:
+        self._store.show_preview(None)
+        super().done(result)
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
+        if event.key() in (Qt.Key.Key_Down, Qt.Key.Key_Up) and self.search.hasFocus():
+            step = 1 if event.key() == Qt.Key.Key_Down else -1
+            self.list.setCurrentRow(max(0, min(self.list.currentRow() + step, self.list.count() - 1)))
+        elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self.add()
+        else:
+            super().keyPressEvent(event)
+
+
+def _matches(part: Part, words: list[str]) -> bool:
+    text = f"{part.name} {part.kind} {gist(part)} {part.note}".lower().replace("\u202f", " ")
+    return all(w in text for w in words)

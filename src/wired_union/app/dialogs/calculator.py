@@ -1,0 +1,63 @@
+"""A calculator for one declared method: its inputs, its result, its source."""
+
+from typing import Any
+
+from PyQt6.QtWidgets import QDialog, QLineEdit, QVBoxLayout, QWidget
+
+from wired_union import units
+from wired_union.app.theme.theme import Theme
+from wired_union.app.widgets.fields import Form, button, label
+from wired_union.physics.method import Input, Method, MethodError
+
+
+class Calculator(QDialog):
+    """Works a method as it is typed."""
+
+    def __init__(self, method: Method, theme: Theme, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._method = method
+        self.setWindowTitle(method.name)
+        self.setMinimumWidth(theme.px(460))
+        column = QVBoxLayout(self)
+        column.addWidget(label(method.name, "title"))
+        column.addWidget(label(method.summary, "mute", wrap=True))
+        form = Form(theme)
+        self.inputs: dict[str, QLineEdit] = {}
+        for wanted in method.inputs:
+            line = QLineEdit()
+            line.setPlaceholderText(_hint(wanted))
+            line.setAccessibleName(wanted.name)
+            line.textChanged.connect(self._work)
+            self.inputs[wanted.name] = line
+            form.add(
+                f"{units.plain_words(wanted.name)}{f' ({wanted.unit})' if wanted.unit else ''}", line, wanted.meaning
+            )
+        column.addWidget(form)
+        self.result = label("", "heading", wrap=True)
+        column.addWidget(self.result)
+        limits = f" Limits: {method.limits}." if method.limits else ""
+        column.addWidget(label(f"Source: {method.source}.{limits}", "mute", wrap=True))
+        column.addWidget(button("Close", self.accept))
+        self._work()
+
+    def _work(self) -> None:
+        texts = {name: line.text() for name, line in self.inputs.items() if line.text().strip()}
+        try:
+            _, outputs = self._method.work(texts)
+        except MethodError as error:
+            self.result.setText(str(error).removeprefix(f"{self._method.name}: "))
+            return
+        self.result.setText("\n".join(f"{units.plain_words(k)}: {shown(k, v)}" for k, v in outputs.items()))
+
+
+def shown(name: str, value: Any) -> str:
+    """An output of a method as text with its unit."""
+    if isinstance(value, bool):
+        return "yes" if value else "no"
+    if isinstance(value, list):
+        return ", ".join(units.show_named(name, v) for v in value)
+    return units.show_named(name, value)
+
+
+def _hint(wanted: Input) -> str:
+    return "" if wanted.required else f"usually {wanted.default}" if wanted.default is not None else "may stay empty"

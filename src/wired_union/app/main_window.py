@@ -1,0 +1,492 @@
+"""The window: header, rail, the view of a stage, its panel, the ripple line and the margin strip."""
+
+from collections.abc import Callable
+from dataclasses import replace
+from pathlib import Path
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QKeySequence, QResizeEvent, QShortcut
+from PyQt6.QtWidgets import (
+    QApplication,
+    QFileDialog,
+    QHBoxLayout,
+    QInputDialog,
+    QMainWindow,
+    QMenu,
+    QMessageBox,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)  # fmt: skip
+
+from wired_union.app.actions import Action, all_actions, fill_menu, find_entries
+from wired_union.app.file_desk import FileDesk
+from wired_union.app.places import Places
+from wired_union.app.store import Store
+from wired_union.app.theme.theme import Theme, system_scale
+from wired_union.app.views.brief import BriefView
+from wired_union.app.views.mass import MassView
+from wired_union.app.views.parts import PartsView
+from wired_union.app.views.power import PowerView
+from wired_union.app.views.start import StartPage
+from wired_union.app.views.timing import TimingView
+from wired_union.app.views.view import Desk, View
+from wired_union.app.widgets.header import Header
+from wired_union.app.widgets.rail import Rail
+from wired_union.app.widgets.strip import MarginStrip, RippleLine
+from wired_union.assess.assessment import stage_of
+from wired_union.catalogue.demo import demo
+from wired_union.project import edits
+from wired_union.project.change import Change
+from wired_union.project.errors import BrokenFile, FileError
+from wired_union.project.file import ENDING, load
+from wired_union.project.fresh import new_project
+from wired_union.project.journal import Unsaved, find_unsaved
+from wired_union.project.model import Project
+
+VIEWS: tuple[type[View], ...] = (BriefView, PartsView, PowerView, MassView, TimingView)
+PANEL_W = 300.0
+FILTER = f"Wired Union projects (*{ENDING});;All files (*)"
+
+
+class MainWindow(QMainWindow):
+    """One project in one window. `today` gives the date for the notebook; tests hand in their own."""
+
+    def __init__(self, places: Places, today: Callable[[], str]) -> None:
+        super().__init__()
+        self.places, self._today = places, today
+        self.settings = places.read_settings()
+        self.theme = Theme.named(self.settings.theme, system_scale() * self.settings.text_size)
+        self.files = FileDesk(places)
+        self.files.trouble.connect(self._say_trouble)
+        self.files.path_changed.connect(self._show_frame)
+        self.store: Store | None = None
+        self.views: dict[str, View] = {}
+        self.stage = "parts"
+        self._stale: set[str] = set()
+        self.setAcceptDrops(True)
+        self.setMinimumSize(760, 480)
+        self.resize(1280, 800)
+        self._actions: list[Action] = all_actions(self)
+        for action in self._actions:
+            for keys in action.keys:
+                QShortcut(QKeySequence(keys), self, action.act)
+        self._build()
+
+    # building
+
+    def _build(self) -> None:
+        """Make every widget anew, in the present theme."""
+        app = QApplication.instance()
+        assert isinstance(app, QApplication)
+        app.setStyleSheet(self.theme.style_sheet())
+        self._menu = QMenu(self)
+        self._menu.aboutToShow.connect(lambda: fill_menu(self._menu, self._actions, self))
+        self.header = Header(self.theme, self._menu)
+        self.header.find_pressed.connect(self.find_anything)
+        self.rail = Rail(self.theme)
+        self.rail.chosen.connect(self.go)
+        self.work, self.panels = QStackedWidget(), QStackedWidget()
+        self.panels.setObjectName("panel")
+        self.strip = MarginStrip(self.theme)
+        self.strip.chosen.connect(self._limit_chosen)
+        self.ripple_line = RippleLine(self.theme)
+        self.ripple_line.reasoned.connect(self._keep_reason)
+        self.ripple_line.undone.connect(self.undo)
+        self.start = StartPage(self.theme, self.new, self.open, self.open_demo, self.open_path)
+        middle = QHBoxLayout()
+        middle.setSpacing(0)
+        middle.addWidget(self.rail)
+        middle.addWidget(self.work, 1)
+        middle.addWidget(self.panels)
+        whole = QVBoxLayout()
+        whole.setContentsMargins(0, 0, 0, 0)
+        whole.setSpacing(0)
+        whole.addWidget(self.header)
+        whole.addLayout(middle, 1)
+        whole.addWidget(self.ripple_line)
+        whole.addWidget(self.strip)
+        centre = QWidget()
+        centre.setObjectName("work")
+        centre.setLayout(whole)
+        self.work.addWidget(self.start)
+        self.setCentralWidget(centre)
+        self.views = {}
+        self._size_panels()
+        if self.store is None:
+            self._show_start()
+        else:
+            self._make_views()
+
+    def _make_views(self) -> None:
+        assert self.store is not None
+        for view in self.views.values():
+            self.work.removeWidget(view)
+            self.panels.removeWidget(view.panel)
+            view.deleteLater()
+            view.panel.deleteLater()
+        desk = Desk(self.store, self.theme, self.go_to_item, self._explain, self._add_part)
+        self.views = {kind.stage: kind(desk) for kind in VIEWS}
+        for view in self.views.values():
+            self.work.addWidget(view)
+            self.panels.addWidget(view.panel)
+        self._stale = set(self.views)
+        for widget in (self.rail, self.panels, self.strip):
+            widget.show()
+        self.ripple_line.say("")
+        self.go(self.stage)
+
+    def _show_start(self) -> None:
+        for widget in (self.rail, self.panels, self.strip, self.ripple_line):
+            widget.hide()
+        self.start.show_recent(self.settings.recent)
+        self.work.setCurrentWidget(self.start)
+        self._show_frame()
+
+    def hold(self, project: Project, path: Path | None, *, saved: bool = True, sentence: str = "opened") -> None:
+        """Show a project in this window."""
+        if self.store is not None:
+            self.store.changed.disconnect(self._changed)
+            self.store.previewed.disconnect(self._previewed)
+            self.store.selection_moved.disconnect(self._selection_moved)
+            self.store.refused.disconnect(self._say)
+        store = Store(project, sentence)
+        if not saved:
+            store.mark_unsaved()
+        self.store = store
+        self.files.adopt(store, path)
+        store.changed.connect(self._changed)
+        store.previewed.connect(self._previewed)
+        store.selection_moved.connect(self._selection_moved)
+        store.refused.connect(self._say)
+        self.settings = self.places.read_settings()
+        self._make_views()
+
+    # showing
+
+    def go(self, stage: str) -> None:
+        """Show a stage."""
+        if not self.views or stage not in self.views:
+            return
+        self.stage = stage
+        view = self.views[stage]
+        self.work.setCurrentWidget(view)
+        self.panels.setCurrentWidget(view.panel)
+        if stage in self._stale:
+            self._stale.discard(stage)
+            view.refresh()
+        self._show_frame()
+
+    def go_to_item(self, item_id: str) -> None:
+        """Show an item where it can be edited."""
+        assert self.store is not None
+        self.store.select("item", item_id)
+        self.go("parts")
+        view = self.views["parts"]
+        assert isinstance(view, PartsView)
+        if item_id in view.cards:
+            view.cards[item_id].setFocus()
+            view.ensureWidgetVisible(view.cards[item_id])
+
+    def _explain(self, what: str) -> None:
+        """Go to a stage by its name, or to the stage that explains a measure."""
+        self.go(what if what in self.views else stage_of(what))
+
+    def _limit_chosen(self, measure_id: str) -> None:
+        assert self.store is not None
+        self.store.select("measure", measure_id)
+        stage = stage_of(measure_id)
+        if stage == "timing":
+            chain = next(c for c in self.store.assessment.timing.chains if c.measure.id == measure_id)
+            self.store.select("stage", f"{chain.chain.id}/{chain.costliest if chain.bars else 0}")
+        finding = next((f for f in self.store.assessment.findings if f.measure == measure_id and f.subjects), None)
+        if finding is not None:
+            self.store.select("item", finding.subjects[0])
+            self.store.select("node", finding.subjects[0])
+        self.go(stage)
+
+    def _changed(self) -> None:
+        assert self.store is not None
+        self._stale = set(self.views)
+        self._stale.discard(self.stage)
+        self.views[self.stage].refresh()
+        self._show_frame()
+        last = self.store.last_ripple
+        if last is not None:
+            self.ripple_line.say(f"{last.sentence[:1].upper()}{last.sentence[1:]}  ·  {last.shown}", edit=True)
+
+    def _previewed(self) -> None:
+        self._show_strip()
+        self.views[self.stage].previewed()
+
+    def _selection_moved(self) -> None:
+        self._stale.update(self.views)
+        self._stale.discard(self.stage)
+        self.views[self.stage].selection_moved()
+
+    def _show_strip(self) -> None:
+        assert self.store is not None
+        shown = tuple(m for m in self.store.assessment.measures if m.id in self.store.assessment.all_measures)
+        self.strip.show_measures(shown, self.store.preview)
+        self.strip.setVisible(bool(shown))
+
+    def _show_frame(self) -> None:
+        store = self.store
+        if store is None:
+            self.header.show_state("Wired Union", "no project open", "")
+            self.setWindowTitle("Wired Union")
+            return
+        where = self.files.path.name if self.files.path else "not in a file yet"
+        state = f"unsaved changes · {where}" if store.unsaved else f"saved · {where}"
+        back = f" · undo Ctrl Z: {store.can_undo}" if store.can_undo else ""
+        kit = self.theme.kit
+        self.header.show_state(store.project.name, store.project.subtitle, kit.cut(state + back, kit.px(300), "base"))
+        self.header.saved.setToolTip(state + back)
+        self.setWindowTitle(f"{'● ' if store.unsaved else ''}{store.project.name} — Wired Union")
+        verdicts = {stage: store.assessment.stage_verdict(stage) for stage in self.views}
+        self.rail.show_stages(self.stage, verdicts)
+        self._show_strip()
+
+    def _say(self, text: str) -> None:
+        self.ripple_line.say(text)
+
+    def _say_trouble(self, text: str) -> None:
+        if self.store is not None:
+            self.ripple_line.say(text)
+        QMessageBox.warning(self, "Wired Union", text)
+
+    # the store's hands
+
+    def undo(self) -> None:
+        if self.store is not None:
+            self.store.undo()
+
+    def redo(self) -> None:
+        if self.store is not None:
+            self.store.redo()
+
+    def _keep_reason(self, why: str) -> None:
+        assert self.store is not None
+        last = self.store.last_ripple
+        if last is not None:
+            self.store.attempt(edits.note, self._today(), f"{last.sentence}: {last.shown}", why)
+
+    def apply(self, change: Change) -> None:
+        if self.store is not None:
+            self.store.apply(change)
+
+    def _add_part(self, lane: str) -> None:
+        from wired_union.app.dialogs.add_part import AddPart
+
+        assert self.store is not None
+        AddPart(self.store, self.theme, lane, self).exec()
+
+    def find_anything(self) -> None:
+        from wired_union.app.dialogs.find import FindAnything
+
+        FindAnything(find_entries(self, self._actions), self.theme, self).exec()
+
+    def show_help(self) -> None:
+        from wired_union.app.dialogs.help import Help
+
+        title = self.views[self.stage].title if self.views else "Wired Union"
+        Help(self.stage if self.views else "start", title, self.theme, self).exec()
+
+    def rename_project(self) -> None:
+        if self.store is None:
+            return
+        name, ok = QInputDialog.getText(self, "Project", "What is it called?", text=self.store.project.name)
+        if ok:
+            self.store.attempt(edits.rename_project, name)
+
+    def set_theme(self, name: str) -> None:
+        """Use the "system", "light" or "dark" theme from now on."""
+        self._set_look(replace(self.places.read_settings(), theme=name))
+
+    def scale_text(self, factor: float) -> None:
+        """Make texts larger or smaller; 0 for the usual size."""
+        size = 1.0 if factor == 0 else min(max(self.settings.text_size * factor, 0.7), 2.0)
+        self._set_look(replace(self.places.read_settings(), text_size=size))
+
+    def _set_look(self, settings: object) -> None:
+        self.settings = settings  # type: ignore[assignment]
+        self.places.write_settings(self.settings)
+        self.theme = Theme.named(self.settings.theme, system_scale() * self.settings.text_size)
+        self._build()
+
+    # files
+
+    def new(self) -> None:
+        if not self._may_leave():
+            return
+        name, ok = QInputDialog.getText(self, "New project", "What are you building?")
+        if ok:
+            self.stage = "brief"
+            self.hold(new_project(name), None, saved=False, sentence="start from nothing")
+
+    def open_demo(self, name: str = "mudlark") -> None:
+        if self._may_leave():
+            self.hold(demo(name), None)
+
+    def open(self) -> None:
+        text, _ = QFileDialog.getOpenFileName(self, "Open a project", self._folder(), FILTER)
+        if text:
+            self.open_path(Path(text))
+
+    def open_path(self, path: Path) -> None:
+        """Open a file; a broken one is explained and its last good version offered, an open one becomes a copy."""
+        if not self._may_leave():
+            return
+        path = path.absolute()
+        try:
+            project = load(path)
+        except BrokenFile as error:
+            self._offer_last_good(error)
+            return
+        except FileError as error:
+            QMessageBox.warning(self, "Cannot open", str(error))
+            return
+        if self.files.taken_elsewhere(path):
+            QMessageBox.information(
+                self, "Open elsewhere",
+                f"{path.name} is open in another window. This window holds a copy; save it under another name.",
+            )  # fmt: skip
+            self.hold(project, None, saved=False)
+            return
+        self.hold(project, path)
+
+    def _offer_last_good(self, error: BrokenFile) -> None:
+        if error.last_good is None:
+            QMessageBox.warning(self, "Cannot open", str(error))
+            return
+        answer = QMessageBox.question(
+            self, "Cannot open", f"{error}\n\nOpen the last good version instead? It opens as an unsaved copy.",
+        )  # fmt: skip
+        if answer == QMessageBox.StandardButton.Yes:
+            self.hold(load(error.last_good), None, saved=False)
+
+    def save(self) -> bool:
+        if self.store is None:
+            return True
+        return self.save_as() if self.files.path is None else self.files.save(self.files.path)
+
+    def save_as(self) -> bool:
+        if self.store is None:
+            return True
+        usual = str(Path(self._folder()) / f"{self.store.project.name.lower().replace(' ', '-')}{ENDING}")
+        text, _ = QFileDialog.getSaveFileName(self, "Save the project", usual, FILTER)
+        if not text:
+            return False
+        path = Path(text)
+        return self.files.save(path if path.name.endswith(".json") else path.with_name(path.name + ENDING))
+
+    def write_report(self) -> None:
+        from wired_union.report.write import ReportError, write_report
+
+        if self.store is None:
+            return
+        usual = str(Path(self._folder()) / f"{self.store.project.name.lower().replace(' ', '-')}-report.pdf")
+        text, _ = QFileDialog.getSaveFileName(self, "Write the report", usual, "PDF (*.pdf);;HTML (*.html)")
+        if not text:
+            return
+        try:
+            write_report(self.store.assessment, Path(text), self._today())
+        except ReportError as error:
+            QMessageBox.warning(self, "Report", str(error))
+            return
+        self._say(f"The report is in {text}.")
+
+    def write_parts(self) -> None:
+        from wired_union.report.parts_list import write_parts
+        from wired_union.report.write import ReportError
+
+        if self.store is None:
+            return
+        usual = str(Path(self._folder()) / "parts.xlsx")
+        text, _ = QFileDialog.getSaveFileName(self, "Write the parts list", usual, "XLSX (*.xlsx);;CSV (*.csv)")
+        if not text:
+            return
+        try:
+            write_parts(self.store.project, Path(text))
+        except ReportError as error:
+            QMessageBox.warning(self, "Parts list", str(error))
+
+    def _folder(self) -> str:
+        return str(self.files.path.parent if self.files.path else Path.home())
+
+    def offer_recovery(self) -> None:
+        """Offer what a killed program left: what was in it, and whether to take it up."""
+        for left in find_unsaved(self.places.journals):
+            answer = self._ask_recovery(left)
+            if answer == QMessageBox.StandardButton.Yes:
+                self.hold(left.project, None, saved=False, sentence="recovered")
+                left.journal.unlink(missing_ok=True)
+                if left.file is not None and not self.files.taken_elsewhere(left.file):
+                    self.files.adopt(self.store, left.file)  # type: ignore[arg-type]
+                return
+            if answer == QMessageBox.StandardButton.Discard:
+                left.journal.unlink(missing_ok=True)
+
+    def _ask_recovery(self, left: Unsaved) -> QMessageBox.StandardButton:
+        shown = "\n".join(f"  · {e}" for e in left.edits[-6:]) or "  · a project that was never saved"
+        file = f" of {left.file.name}" if left.file else ""
+        box = QMessageBox(self)
+        box.setWindowTitle("Unsaved work")
+        box.setText(
+            f"{left.project.name}: work{file} from {left.when.replace('T', ' ')} was not saved. In it:\n{shown}"
+            "\n\nTake it up again? Nothing is written to the file until you save."
+        )
+        buttons = QMessageBox.StandardButton
+        box.setStandardButtons(buttons.Yes | buttons.Discard | buttons.Cancel)
+        box.setDefaultButton(buttons.Yes)
+        return QMessageBox.StandardButton(box.exec())
+
+    def _may_leave(self) -> bool:
+        """Ask about unsaved work; whether to go on."""
+        if self.store is None or not self.store.unsaved:
+            return True
+        buttons = QMessageBox.StandardButton
+        answer = QMessageBox.question(
+            self, "Unsaved changes", f"{self.store.project.name} has unsaved changes. Save them first?",
+            buttons.Save | buttons.Discard | buttons.Cancel, buttons.Save,
+        )  # fmt: skip
+        if answer == buttons.Save:
+            return self.save()
+        return answer == buttons.Discard
+
+    # Qt's own events
+
+    def closeEvent(self, event: QCloseEvent | None) -> None:
+        assert event is not None
+        if self._may_leave():
+            self.files.release()
+            event.accept()
+        else:
+            event.ignore()
+
+    def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
+        if event is not None and (data := event.mimeData()) is not None and data.hasUrls():
+            event.acceptProposedAction()
+
+    def dropEvent(self, event: QDropEvent | None) -> None:
+        data = event.mimeData() if event is not None else None
+        if data is not None and data.urls():
+            self.open_path(Path(data.urls()[0].toLocalFile()))
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        self._size_panels()
+
+    def _size_panels(self) -> None:
+        wide = self.theme.px(PANEL_W)
+        self.panels.setFixedWidth(wide if self.width() >= 1180 else max(round(wide * 0.88), 230))
+
+    def step_back(self) -> None:
+        """Esc: drop a preview, then leave a field."""
+        if self.store is not None and self.store.preview is not None:
+            self.store.show_preview(None)
+        elif (focused := self.focusWidget()) is not None:
+            focused.clearFocus()
+
+
+__all__ = ["MainWindow", "Qt"]

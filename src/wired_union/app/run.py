@@ -1,0 +1,41 @@
+"""Starting the window."""
+
+import sys
+from datetime import date
+from pathlib import Path
+
+from PyQt6.QtCore import QTimer
+from PyQt6.QtWidgets import QApplication
+
+from wired_union.app.main_window import MainWindow
+from wired_union.app.places import Places
+from wired_union.app.theme.theme import load_fonts
+
+
+def make_app(arguments: list[str]) -> QApplication:
+    """The application with its fonts and style; the one there is when there is one already."""
+    app = QApplication.instance()
+    if not isinstance(app, QApplication):
+        app = QApplication(arguments)
+        app.setApplicationName("Wired Union")
+        app.setStyle("Fusion")
+        load_fonts()
+    return app
+
+
+def make_window(places: Places | None = None) -> MainWindow:
+    """A window with nothing in it yet."""
+    return MainWindow(places or Places.usual(), lambda: date.today().isoformat())
+
+
+def run(path: Path | None = None, demo: str = "") -> int:
+    """Open the window on a file, a demo or the start page, and stay until it is closed."""
+    app = make_app(sys.argv[:1])
+    window = make_window()
+    if demo:
+        window.open_demo(demo)
+    elif path is not None:
+        window.open_path(path)
+    window.show()
+    QTimer.singleShot(0, window.offer_recovery)
+    return app.exec()

@@ -1,0 +1,119 @@
+"""The one holder of the project and its history. Views show what it holds and hand it changes."""
+
+from dataclasses import dataclass
+
+from PyQt6.QtCore import QObject, pyqtSignal
+
+from wired_union.assess.assessment import Assessment, assess
+from wired_union.assess.ripple import Ripple, compare
+from wired_union.project.change import Change
+from wired_union.project.errors import ProjectError
+from wired_union.project.model import Project
+
+
+@dataclass(frozen=True)
+class Step:
+    """A point of the history: what was done to get there, and the value it gave."""
+
+    sentence: str
+    project: Project
+
+
+class Store(QObject):
+    """Project, assessment, history, selection and preview of one window."""
+
+    changed = pyqtSignal()
+    previewed = pyqtSignal()
+    selection_moved = pyqtSignal()
+    refused = pyqtSignal(str)
+
+    def __init__(self, project: Project, sentence: str = "opened") -> None:
+        super().__init__()
+        self._steps = [Step(sentence, project)]
+        self._at = 0
+        self._saved: Project | None = project
+        self.assessment: Assessment = assess(project)
+        self.preview: Ripple | None = None
+        self.last_ripple: Ripple | None = None
+        self.selected: dict[str, str] = {}
+        self.revision = 0
+
+    @property
+    def project(self) -> Project:
+        return self._steps[self._at].project
+
+    @property
+    def unsaved(self) -> bool:
+        return self.project is not self._saved
+
+    @property
+    def unsaved_edits(self) -> tuple[str, ...]:
+        """Sentences of the edits since the value that was last saved, where it is still in the history."""
+        saved = next((i for i, s in enumerate(self._steps) if s.project is self._saved), 0)
+        return tuple(s.sentence for s in self._steps[min(saved, self._at) + 1 : max(saved, self._at) + 1])
+
+    @property
+    def can_undo(self) -> str:
+        """What undo would take back, "" for nothing."""
+        return self._steps[self._at].sentence if self._at else ""
+
+    @property
+    def can_redo(self) -> str:
+        return self._steps[self._at + 1].sentence if self._at + 1 < len(self._steps) else ""
+
+    def apply(self, change: Change) -> bool:
+        """Make a change the present. One that was worked out for another project is refused."""
+        if change.before is not self.project:
+            self.refused.emit("The project has moved on since that was worked out. Try it again.")
+            return False
+        del self._steps[self._at + 1 :]
+        self._steps.append(Step(change.sentence, change.after))
+        self._go(self._at + 1, change.sentence)
+        return True
+
+    def attempt(self, edit: object, *arguments: object, **named: object) -> bool:
+        """Work out an edit of the present project and apply it; a refusal is said, and changes nothing."""
+        try:
+            return self.apply(edit(self.project, *arguments, **named))  # type: ignore[operator]
+        except ProjectError as error:
+            self.refused.emit(str(error))
+            return False
+
+    def undo(self) -> None:
+        if self._at:
+            self._go(self._at - 1, f"undo: {self._steps[self._at].sentence}")
+
+    def redo(self) -> None:
+        if self._at + 1 < len(self._steps):
+            self._go(self._at + 1, f"again: {self._steps[self._at + 1].sentence}")
+
+    def _go(self, place: int, sentence: str) -> None:
+        before = self.assessment
+        self._at = place
+        self.revision += 1
+        self.preview = None
+        self.assessment = assess(self.project, before)
+        self.last_ripple = compare(before, self.assessment, sentence)
+        self.changed.emit()
+        self.previewed.emit()
+
+    def mark_saved(self) -> None:
+        self._saved = self.project
+        self.changed.emit()
+
+    def mark_unsaved(self) -> None:
+        """Say that no file holds the present value: recovered work, a copy."""
+        self._saved = None
+        self.changed.emit()
+
+    def show_preview(self, preview: Ripple | None) -> None:
+        """Show where a pending edit would lead; None to stop."""
+        if preview is not self.preview:
+            self.preview = preview
+            self.previewed.emit()
+
+    def select(self, kind: str, what: str) -> None:
+        """Select an "item", "measure", "chain", "mode" or "stage" by its id."""
+        if self.selected.get(kind) != what:
+            self.selected[kind] = what
+            self.selection_moved.emit()

@@ -1,0 +1,89 @@
+"""What every view has: the store, a work area, a right panel, and when to redraw."""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from PyQt6.QtWidgets import QFrame, QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
+
+from wired_union.app.store import Store
+from wired_union.app.theme.theme import Theme
+from wired_union.app.widgets.fields import label
+from wired_union.app.widgets.findings import FindingCard
+from wired_union.app.widgets.strip import Panel
+from wired_union.assess.results import Finding
+
+
+@dataclass(frozen=True)
+class Desk:
+    """What the window gives a view: the store, the look, and ways to other places."""
+
+    store: Store
+    theme: Theme
+    go_to_item: Callable[[str], None]
+    go_to_stage: Callable[[str], None]
+    add_part: Callable[[str], None]
+
+
+class View(QScrollArea):
+    """A stage: its work area is this widget, its right panel is `panel`. It holds no project state."""
+
+    stage = ""
+    title = ""
+
+    def __init__(self, desk: Desk) -> None:
+        super().__init__()
+        self.desk, self.store, self.theme = desk, desk.store, desk.theme
+        self.setObjectName("workarea")
+        self.setFrameShape(QFrame.Shape.NoFrame)
+        self.setWidgetResizable(True)
+        self.inside = QWidget()
+        self.setWidget(self.inside)
+        self.column = QVBoxLayout(self.inside)
+        u = self.theme.px
+        self.column.setContentsMargins(u(16), u(10), u(14), u(10))
+        self.column.setSpacing(u(8))
+        head = QHBoxLayout()
+        self.head_row = head
+        head.setSpacing(u(8))
+        head.addWidget(label(self.title, "title"))
+        self.subtitle = label("", "mute")
+        head.addWidget(self.subtitle, 1)
+        self.column.addLayout(head)
+        self.panel = Panel(self.theme)
+        self.panel.setAccessibleName(f"{self.title}: details")
+
+    def refresh(self) -> None:
+        """Show the store's project and assessment."""
+        raise NotImplementedError
+
+    def selection_moved(self) -> None:
+        """Show another selection; a view that selects nothing just redraws."""
+        self.refresh()
+
+    def previewed(self) -> None:
+        """Show or drop a preview; most views leave that to the strip."""
+
+    def finding_cards(self, findings: list[Finding], column: QVBoxLayout | None = None) -> None:
+        """Put findings into a column, the panel's where none is given."""
+        for finding in findings:
+            (column or self.panel.column).addWidget(FindingCard(finding, self.store, self.theme, self._go))
+
+    def _go(self, finding: Finding) -> None:
+        if finding.subjects:
+            self.desk.go_to_item(finding.subjects[0])
+
+    def panel_width(self) -> float:
+        view = self.panel.viewport()
+        return (view.width() if view is not None else self.panel.width()) - self.theme.px(28)
+
+
+def card(theme: Theme, *widgets: QWidget) -> QFrame:
+    """A white card with widgets in a column."""
+    frame = QFrame()
+    frame.setObjectName("card")
+    column = QVBoxLayout(frame)
+    column.setContentsMargins(theme.px(14), theme.px(10), theme.px(14), theme.px(10))
+    column.setSpacing(theme.px(6))
+    for widget in widgets:
+        column.addWidget(widget)
+    return frame
