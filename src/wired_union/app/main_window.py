@@ -237,7 +237,7 @@ class MainWindow(QMainWindow):
             self.setWindowTitle("Wired Union")
             return
         where = self.files.path.name if self.files.path else "not in a file yet"
-        state = f"unsaved changes · {where}" if store.unsaved else f"saved · {where}"
+        state = f"unsaved changes · {where}" if store.unsaved else f"saved · {where}" if self.files.path else where
         back = f" · undo Ctrl Z: {store.can_undo}" if store.can_undo else ""
         kit = self.theme.kit
         self.header.show_state(store.project.name, store.project.subtitle, kit.cut(state + back, kit.px(300), "base"))

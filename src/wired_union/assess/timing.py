@@ -120,7 +120,7 @@ def _remedies(project: Project, chain: ChainResult) -> list[Remedy]:
         elif stage.kind == "debounce" and stage.most_s > 0.005:
             least = min(stage.least_s, 0.005)
             change = tried(edits.set_stage, project, chain.chain.id, index, least_s=least, most_s=0.005)
-            found.append((stage.most_s - 0.005, Remedy(f"debounce “{stage.name}” for 5\u202fms", change)))
+            found.append((stage.most_s - 0.005, Remedy(f"shorten “{stage.name}” to 5\u202fms", change)))
     found.sort(key=lambda x: -x[0])
     return [remedy for _, remedy in found[:4]]
 

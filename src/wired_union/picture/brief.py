@@ -28,7 +28,7 @@ def brief_row(
                     anchor="middle")
     )  # fmt: skip
     figure = "no figure" if measure.value is None else measure.shown
-    ink = tone if verdict in {Verdict.BREAKS, Verdict.TIGHT} else "ink"
+    ink = tone if verdict in {Verdict.BREAKS, Verdict.TIGHT} else "mute" if measure.value is None else "ink"
     at = far + (width - far) * 0.26
     shapes += [
         kit.figures(at, h * 0.36, figure, "heading", ink, bold=True, anchor="end"),

@@ -10,7 +10,8 @@ from wired_union.picture.wire import glyph
 from wired_union.project.model import Item, Part
 from wired_union.units import show
 
-CARD_W, CARD_H = 176.0, 52.0
+CARD_W, CARD_H = 150.0, 52.0
+"""Least width of a card, and its height."""
 
 
 def gist(part: Part) -> str:
@@ -28,15 +29,14 @@ def gist(part: Part) -> str:
         return f"up to {show(part.rail.max_current_a, 'A')}"
     if part.load is not None:
         peak = part.load.startup_a or part.load.peak_a
-        tail = f" · {show(peak, 'A')} peak" if peak else ""
-        return f"{show(part.load.rated_v, 'V')} {show(part.load.active_a, 'A')}{tail}"
+        return f"{show(part.load.rated_v, 'V')} {show(peak or part.load.active_a, 'A')}{' peak' if peak else ''}"
     sides = [s for s in (part.length_m, part.width_m, part.height_m) if s is not None]
     return " × ".join(f"{s * 1000:g}" for s in sides) + "\u202fmm" if sides else part.kind
 
 
-def part_card(item: Item, verdict: Verdict | None, kit: Kit, *, selected: bool = False) -> Picture:
+def part_card(item: Item, verdict: Verdict | None, kit: Kit, width: float = 0.0, *, selected: bool = False) -> Picture:
     """The card of an item. Its left edge wears the colour of its discipline."""
-    w, h = kit.px(CARD_W), kit.px(CARD_H)
+    w, h = max(width, kit.px(CARD_W)), kit.px(CARD_H)
     ink = DISCIPLINE_INK[discipline_of(item.part.kind)]
     left, right = kit.px(13), w - kit.px(9)
     marked = verdict in {Verdict.BREAKS, Verdict.TIGHT, Verdict.UNKNOWN}

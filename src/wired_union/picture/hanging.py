@@ -55,7 +55,8 @@ def _hang(
     shapes.append(Box(x, y, w, max(h - 1.0, 0.8), ink, "ink" if selected else "", 2, 2.0))
     mass = show(line.known_kg, "kg")
     if h >= kit.px(16):
-        room = w - kit.width(mass, "small", "figures", True) - kit.px(20)
+        tall = h >= kit.px(34)
+        room = w - kit.px(12) - (0 if tall else kit.width(mass, "small", "figures", True) + kit.px(8))
         count = f" ×{line.item.count}" if line.item.count > 1 else ""
         name = kit.cut(line.item.name, room - kit.width(count, "small", "figures", True), "small", "figures", True)
         shapes.append(kit.figures(x + 7, y + min(h / 2, kit.px(13)), name + count, "small", "card", bold=True))

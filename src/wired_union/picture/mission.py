@@ -108,7 +108,7 @@ def _curves(
 ) -> None:  # fmt: skip
     most = max(trace.current_a, default=1.0) or 1.0
     marks = ticks(0, most * 1.1, 3)
-    top = max(marks[-1], most) * 1.02
+    top = max(marks[-1], most * 1.28)
     for mark in marks:
         y = _height(mark, 0, top, upper)
         shapes.append(Line(left, y, right, y, "line"))
@@ -135,8 +135,9 @@ def _curves(
         )  # fmt: skip
         if len(points) > 1:
             shapes.append(Poly(tuple(points), ink, width=1.6))
-    shapes.append(kit.figures(left + 4, upper[0] + kit.px(1), "current from the pack", "small", "copper", bold=True))
-    shapes.append(kit.figures(left + 4, lower[0] - kit.px(2), "voltage of the pack", "small", "ink", bold=True))
+    shapes.append(kit.figures(left + 4, upper[0] + kit.px(3), "current from the pack", "small", "copper", bold=True))
+    under = _height(cutoff, low, high, lower) - kit.px(9)
+    shapes.append(kit.figures(left + 4, under, "voltage of the pack", "small", "ink", bold=True))
 
 
 def _height(value: float, low: float, high: float, span: tuple[float, float]) -> float:
@@ -165,4 +166,6 @@ def _end_line(
     ink, text = ("breaks", "breaks_text") if short else ("holds", "holds_text")
     shapes.append(Line(x, y0 - kit.px(8), x, y1, ink, 1.8))
     said = f"{why} at {show(runtime_s, 's')}"
-    shapes.append(kit.figures(x - 5, y0 - kit.px(3), said, "base", text, bold=True, anchor="end"))
+    width, y = kit.width(said, "base", "figures", True), y0 + kit.px(5)
+    shapes.append(Box(x - width - 10, y - kit.px(9), width + 9, kit.px(18), "card"))
+    shapes.append(kit.figures(x - 6, y, said, "base", text, bold=True, anchor="end"))

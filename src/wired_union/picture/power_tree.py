@@ -8,11 +8,11 @@ from wired_union.assess.power_tree import Node, PowerTree
 from wired_union.assess.results import Verdict, share_verdict
 from wired_union.catalogue.parts import discipline_of
 from wired_union.picture.palette import DISCIPLINE_INK
-from wired_union.picture.shapes import Box, Kit, Picture, Region, Ribbon, Shape, shifted
+from wired_union.picture.shapes import Box, Kit, Line, Picture, Region, Ribbon, Shape, shifted
 from wired_union.picture.wire import glyph, wire
 from wired_union.units import show
 
-NODE_H, GAP = 52.0, 8.0
+NODE_H, LEAF_H, GAP = 50.0, 27.0, 5.0
 THICKEST = 34.0
 
 
@@ -20,29 +20,42 @@ THICKEST = 34.0
 class Spot:
     node: Node
     column: int
-    y: float
+    middle: float
     parent: str | None
 
 
-def spots(tree: PowerTree, row: float) -> tuple[Spot, ...]:
-    """Where each node stands: its column is its depth, its height the middle of what it feeds."""
+def node_height(node: Node) -> float:
+    """Loads take one line, what feeds others takes two and a wire."""
+    return NODE_H if node.children or node.item.part.pack is not None else LEAF_H
+
+
+def spots(tree: PowerTree, scale: float) -> tuple[Spot, ...]:
+    """Where each node stands: its column is its depth, its middle that of what it feeds."""
     found: list[Spot] = []
+    lowest: dict[int, float] = {}
     bottom = 0.0
 
     def settle(node: Node, column: int, parent: str | None) -> float:
         nonlocal bottom
-        heavy_first = sorted(node.children, key=lambda c: -len(c.children))
-        below = [settle(child, column + 1, node.item.id) for child in heavy_first]
+        height = node_height(node) * scale
+        below = [settle(child, column + 1, node.item.id) for child in in_order(node)]
         if below:
-            y = (below[0] + below[-1]) / 2
+            middle = max((below[0] + below[-1]) / 2, lowest.get(column, 0.0) + height / 2)
         else:
-            y, bottom = bottom, bottom + row
-        found.append(Spot(node, column, y, parent))
-        return y
+            middle = max(bottom, lowest.get(column, 0.0)) + height / 2
+            bottom = middle + height / 2 + GAP * scale
+        lowest[column] = middle + height / 2 + GAP * scale
+        found.append(Spot(node, column, middle, parent))
+        return middle
 
     for pack in tree.packs:
         settle(pack, 0, None)
     return tuple(found)
+
+
+def in_order(node: Node) -> list[Node]:
+    """What a node feeds, those that feed others first, so that paths cross less."""
+    return sorted(node.children, key=lambda c: -len(c.children))
 
 
 def rating_use(node: Node, flow: Flow, peak_a: float | None = None) -> float | None:
@@ -69,7 +82,8 @@ def detail(node: Node, flow: Flow) -> str:
         useful = 1 - flow.loss_w / flow.power_w if flow.power_w > 0 else 0.0
         return f"η {show(useful, fraction=True)}"
     if part.driver is not None:
-        return f"{part.driver.channels * node.item.count} channels"
+        channels = part.driver.channels * node.item.count
+        return f"{channels} channel{'s' if channels > 1 else ''}"
     if part.rail is not None:
         return f"{show(flow.input_v, 'V')}, rated {show(part.rail.max_current_a, 'A')}"
     load = part.load
@@ -87,41 +101,53 @@ def power_tree_picture(
     verdicts: Mapping[str, Verdict] | None = None,
 ) -> Picture:
     """The tree in a mode. Regions are the nodes, by item id, with their figures as label."""
-    row = kit.px(NODE_H + GAP)
-    placed = spots(tree, row)
+    placed = spots(tree, kit.scale)
     if not placed:
         return Picture(width, kit.px(60), (kit.words(0, kit.px(24), "No pack feeds anything yet.", ink="mute"),))
     columns = max(s.column for s in placed) + 1
-    gap = kit.px(46 if columns > 3 else 56)
-    node_w = min((width - gap * (columns - 1)) / columns, kit.px(190))
-    gap = (width - node_w * columns) / max(columns - 1, 1)
+    gap = kit.px(32 if columns > 3 else 56)
+    widths, lefts = _columns(placed, columns, gap, width, kit)
     by_id = {s.node.item.id: s for s in placed}
     most = max((f.power_w for f in flows.values() if f.power_w == f.power_w), default=0.0) or 1.0
     shapes: list[Shape] = []
     for spot in placed:
         if spot.parent is not None:
-            shapes.append(_path(spot, by_id[spot.parent], flows, kit, node_w, gap, most))
+            ends = (lefts[spot.column - 1] + widths[spot.column - 1], lefts[spot.column])
+            shapes.append(_path(spot, by_id[spot.parent], flows, kit, ends, most))
     regions = []
     for spot in placed:
-        x, flow = spot.column * (node_w + gap), flows[spot.node.item.id]
-        worst = (verdicts or {}).get(spot.node.item.id)
-        shapes += shifted(_node(spot.node, flow, kit, node_w, spot.node.item.id == selected, worst), x, spot.y)
-        regions.append(Region(spot.node.item.id, x, spot.y, node_w, kit.px(NODE_H), _said(spot.node, flow)))
-    height = max(s.y for s in placed) + kit.px(NODE_H) + 2
+        x, flow, high = lefts[spot.column], flows[spot.node.item.id], kit.px(node_height(spot.node))
+        node_w = widths[spot.column]
+        worst, chosen = (verdicts or {}).get(spot.node.item.id), spot.node.item.id == selected
+        draw = _node if high > kit.px(LEAF_H) else _leaf
+        top = spot.middle - high / 2
+        shapes += shifted(draw(spot.node, flow, kit, node_w, chosen, worst), x, top)
+        regions.append(Region(spot.node.item.id, x, top, node_w, high, _said(spot.node, flow)))
+    height = max(s.middle + kit.px(node_height(s.node)) / 2 for s in placed) + 2
     return Picture(width, height, tuple(shapes), tuple(regions))
 
 
+def _columns(
+    placed: tuple[Spot, ...], columns: int, gap: float, width: float, kit: Kit
+) -> tuple[list[float], list[float]]:
+    """Widths and left edges of the columns; those that hold loads get more, since loads have longer names."""
+    weights = [1.2 if any(s.column == c and not s.node.children for s in placed) else 1.0 for c in range(columns)]
+    room = min(width - gap * (columns - 1), kit.px(190) * columns)
+    widths = [room * w / sum(weights) for w in weights]
+    gap = (width - sum(widths)) / max(columns - 1, 1)
+    lefts = [sum(widths[:c]) + gap * c for c in range(columns)]
+    return widths, lefts
+
+
 def _path(
-    spot: Spot, above: Spot, flows: Mapping[str, Flow], kit: Kit, node_w: float, gap: float, most: float
+    spot: Spot, above: Spot, flows: Mapping[str, Flow], kit: Kit, ends: tuple[float, float], most: float
 ) -> Ribbon:
     """The path into a node; siblings leave their parent one below the other, in order of height."""
-    sisters = [c.item.id for c in sorted(above.node.children, key=lambda c: -len(c.children))]
+    sisters = [c.item.id for c in in_order(above.node)]
     thick = {i: max(kit.px(THICKEST) * _watts(flows[i]) / most, 1.2) for i in sisters}
     before = sum(thick[i] for i in sisters[: sisters.index(spot.node.item.id)])
-    middle = above.y + kit.px(NODE_H) / 2
-    y1 = middle - sum(thick.values()) / 2 + before + thick[spot.node.item.id] / 2
-    x2 = spot.column * (node_w + gap)
-    return Ribbon(x2 - gap, y1, x2, spot.y + kit.px(NODE_H) / 2, thick[spot.node.item.id], "copper_soft")
+    y1 = above.middle - sum(thick.values()) / 2 + before + thick[spot.node.item.id] / 2
+    return Ribbon(ends[0], y1, ends[1], spot.middle, thick[spot.node.item.id], "copper_soft")
 
 
 def _watts(flow: Flow) -> float:
@@ -148,6 +174,31 @@ def _node(node: Node, flow: Flow, kit: Kit, w: float, selected: bool, worst: Ver
         shapes += shifted(wire(use, share_verdict(use), right - left, h * 0.83, thick=3.0), left, 0)
     if bad:
         shapes += glyph(worst, kit.px(16), h * 0.22, right - kit.px(16))
+    return tuple(shapes)
+
+
+def _leaf(node: Node, flow: Flow, kit: Kit, w: float, selected: bool, worst: Verdict | None) -> tuple[Shape, ...]:
+    h = kit.px(LEAF_H)
+    ink = DISCIPLINE_INK[discipline_of(node.item.part.kind)]
+    left, right = kit.px(8), w - kit.px(7)
+    count = f" ×{node.item.count}" if node.item.count > 1 else ""
+    bad = worst in {Verdict.BREAKS, Verdict.TIGHT}
+    current = show(flow.current_a, "A") if flow.current_a == flow.current_a else "no answer"
+    room = right - left - kit.width(current, "small", "figures", True) - kit.width(count, "small") - kit.px(6)
+    name = kit.cut(node.item.name, room - (kit.px(18) if bad else 0), "small", "figures", True) + count
+    shapes: list[Shape] = [
+        Box(0.5, 0.5, w - 1, h - 1, "soft" if selected else "card", ink, 4, 2.2 if selected else 1.2),
+        kit.figures(left, h * 0.42, name, "small", bold=True),
+        kit.figures(right, h * 0.42, current, "small", "mute", bold=True, anchor="end"),
+    ]
+    use = rating_use(node, flow)
+    if use is not None and use == use:
+        low, end = h * 0.82, left + (right - left) * min(use, 1.0)
+        shapes.append(Line(left, low, right, low, "line", 1.2))
+        shapes.append(Line(left, low, end, low, share_verdict(use).value, 2.4))
+    if bad:
+        mark = right - kit.width(current, "small", "figures", True) - kit.px(20)
+        shapes += glyph(worst, kit.px(14), h * 0.42, mark)
     return tuple(shapes)
 
 

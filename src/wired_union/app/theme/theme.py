@@ -98,7 +98,8 @@ class Theme:
         #panel {{ background: {p.card}; border-left: 1px solid {p.line}; }}
         #panel QScrollArea, #panel QScrollArea > QWidget > QWidget {{ background: {p.card}; border: none; }}
         #workarea, #workarea > QWidget > QWidget {{ background: {p.chalk}; border: none; }}
-        #strip, #rippleLine {{ background: {p.card}; border-top: 1px solid {p.line}; }}
+        #strip, #rippleLine {{ background: {p.card}; border: none; border-top: 1px solid {p.line}; }}
+        #strip > QWidget > QWidget {{ background: {p.card}; }}
         QLabel#title {{ font-size: {size["title"]}px; font-weight: 600; }}
         QLabel#heading {{ font-size: {size["heading"]}px; font-weight: 600; }}
         QLabel#mute, QLabel#hint {{ color: {p.mute}; font-size: {size["small"]}px; }}
@@ -111,6 +112,7 @@ class Theme:
             selection-color: {p.button_ink if p.name == "light" else p.ink}; }}
         QLineEdit:focus, QComboBox:focus {{ border: 1.5px solid {p.ink}; }}
         QLineEdit[bad="true"] {{ border: 1.5px solid {p.breaks}; }}
+        QComboBox::drop-down {{ border: none; width: {u(18)}px; }}
         QComboBox QAbstractItemView, QMenu, QListWidget {{ background: {p.card}; color: {p.ink};
             border: 1px solid {p.line}; selection-background-color: {p.soft}; selection-color: {p.ink}; outline: 0; }}
         QMenu::item {{ padding: {u(5)}px {u(22)}px; }}

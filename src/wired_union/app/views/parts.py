@@ -1,6 +1,7 @@
 """Parts: a lane for each subsystem, cards in it, and what the selected one could be instead."""
 
 from collections.abc import Iterator
+from functools import partial
 
 from PyQt6.QtCore import QPoint, QTimer
 from PyQt6.QtGui import QKeySequence, QShortcut
@@ -17,6 +18,8 @@ from wired_union.choose.alternatives import Alternative, alternatives
 from wired_union.picture.lane import lane_head, share_measure
 from wired_union.project import edits
 from wired_union.project.model import Item, Subsystem
+
+_KNOWN = {"guess": "a guess", "estimate": "an estimate", "datasheet": "from a datasheet", "measured": "measured"}
 
 
 class PartsView(View):
@@ -80,6 +83,7 @@ class PartsView(View):
             lane = Lane(self.theme, lane_id)
             lane.head_pressed.connect(self._select_lane)
             lane.add_pressed.connect(self.desk.add_part)
+            lane.resized.connect(partial(self._draw_cards, lane))
             for item_id in item_ids:
                 card = keep.get(item_id) or self._new_card(item_id)
                 card.setParent(lane)
@@ -106,17 +110,24 @@ class PartsView(View):
 
     def _draw(self) -> None:
         concept, assessment = self.store.project.concept, self.store.assessment
-        verdicts, watts = assessment.item_verdicts, lane_power(assessment.power)
+        watts = lane_power(assessment.power)
         mass = {lane: sum(x.total_kg for x in lines) for lane, lines in assessment.mass.by_subsystem}
         whole = (sum(watts.values()), sum(mass.values()))
-        chosen = self.store.selected.get("item", "")
         for lane in concept.subsystems:
             power = share_measure("power", watts.get(lane.id, 0.0), lane.power_share_w, "W")
             weight = share_measure("mass", mass.get(lane.id, 0.0), lane.mass_share_kg, "kg")
             said = f"{lane.name}, power {power.shown}, mass {weight.shown}"
             self.lanes[lane.id].show_head(lane_head(lane.name, power, weight, self.theme.kit, whole), said)
-        for item in concept.items:
-            self.cards[item.id].show_item(item, verdicts.get(item.id), selected=item.id == chosen)
+            self._draw_cards(self.lanes[lane.id])
+
+    def _draw_cards(self, lane: Lane) -> None:
+        items = {i.id: i for i in self.store.project.concept.items}
+        verdicts, chosen = self.store.assessment.item_verdicts, self.store.selected.get("item", "")
+        width = lane.card_width()
+        for card in lane.cards:
+            if card.item_id in items:
+                item = items[card.item_id]
+                card.show_item(item, verdicts.get(item.id), width, selected=item.id == chosen)
 
     def _walk(self, item_id: str, dx: int, dy: int) -> None:
         lanes = list(self.lanes.values())
@@ -206,7 +217,7 @@ class PartsView(View):
             self._build_panel()
         lane = next(s for s in self.store.project.concept.subsystems if s.id == item.subsystem)
         self._heading.setText(item.name + (f" ×{item.count}" if item.count > 1 else ""))
-        self._where.setText(f"{item.part.kind} in {lane.name} · from {item.knowledge} · {item.origin}")
+        self._where.setText(f"{item.part.kind} in {lane.name} · {_KNOWN[item.knowledge]} · {item.origin}")
         empty(self._findings_box)
         about = [f for f in self.store.assessment.findings if item.id in f.subjects]
         self.finding_cards(about, self._findings_box)

@@ -21,7 +21,7 @@ from wired_union.project import edits
 from wired_union.project.change import Change
 
 WORST = "worst"
-CHART_H = 250.0
+CHART_H = 214.0
 
 
 class PowerView(View):
@@ -29,10 +29,10 @@ class PowerView(View):
 
     def __init__(self, desk: Desk) -> None:
         super().__init__(desk)
-        self.subtitle.setText("from the pack to the last load")
+        self.subtitle.setText("from the pack to the last load, in mode")
         self._modes_row = QHBoxLayout()
         self._modes_row.setSpacing(self.theme.px(6))
-        self.column.addLayout(self._modes_row)
+        self.head_row.addLayout(self._modes_row)
         self.mode_buttons: dict[str, QPushButton] = {}
         self._group = QButtonGroup(self)
         self.tree = Canvas(self.theme, name="Power tree")
@@ -87,7 +87,6 @@ class PowerView(View):
                 self.mode_buttons[mode_id] = made
                 self._modes_row.addWidget(made)
             self._modes_row.addWidget(button("+ mode", self._add_mode, kind="link"))
-            self._modes_row.addStretch(1)
         self.mode_buttons[self.mode].setChecked(True)
 
     def _flows(self) -> tuple[dict[str, Flow], str]:
@@ -98,7 +97,7 @@ class PowerView(View):
             pack = result.packs[0] if result.packs else None
             index = pack.worst_mode if pack else 0
             reserve = result.brief.energy_reserve
-            return mode_flows(result, index, reserve, peak=True), f"start-up in {result.concept.modes[index].name}"
+            return mode_flows(result, index, reserve, peak=True), f"Start-up in {result.concept.modes[index].name}"
         index = result.mode_index[self.mode]
         return mode_flows(result, index), f"{result.concept.modes[index].name}, half charged"
 
@@ -120,8 +119,8 @@ class PowerView(View):
         lost = sum(f.loss_w for i, f in flows.items())
         in_pack = sum(f.loss_w for f in packs)
         self._tree_note.setText(
-            f"On {when}: {units.show(leave, 'W')} leave the pack, {units.show(leave - lost + in_pack, 'W')} reach the"
-            f" loads; {units.show(lost, 'W')} warm the box, the pack's own loss included. Width of a path is watts."
+            f"{when}: {units.show(leave, 'W')} leave the pack, {units.show(leave - lost + in_pack, 'W')} reach the loads,"
+            f" {units.show(lost, 'W')} warm the box. Width of a path = watts."
         )
 
     def _pack(self) -> PackResult | None:

@@ -67,7 +67,8 @@ def legend(kit: Kit, width: float) -> Picture:
     """The four shapes, each with its word."""
     shapes: list[Shape] = []
     rows = ((0.62, Verdict.HOLDS, "holds: room to spare"), (0.95, Verdict.TIGHT, "tight: into what is kept in hand"),
-            (1.12, Verdict.BREAKS, "breaks: past its limit"), (None, Verdict.UNKNOWN, "unknown: a figure is missing"))  # fmt: skip
+            (1.12, Verdict.BREAKS, "breaks: past its limit"),
+            (None, Verdict.UNKNOWN, "unknown: a figure is missing"))  # fmt: skip
     for i, (use, verdict, text) in enumerate(rows):
         y = kit.px(14 + 25 * i)
         shapes += shifted(wire(use, verdict, width * 0.5, y), 0, 0)

@@ -65,8 +65,9 @@ class View(QScrollArea):
 
     def finding_cards(self, findings: list[Finding], column: QVBoxLayout | None = None) -> None:
         """Put findings into a column, the panel's where none is given."""
+        target = self.panel.column if column is None else column  # an empty layout is falsy
         for finding in findings:
-            (column or self.panel.column).addWidget(FindingCard(finding, self.store, self.theme, self._go))
+            target.addWidget(FindingCard(finding, self.store, self.theme, self._go))
 
     def _go(self, finding: Finding) -> None:
         if finding.subjects:

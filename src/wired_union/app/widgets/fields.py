@@ -179,7 +179,7 @@ class Form(QWidget):
         name = label(text, "mute", wrap=True)
         name.setToolTip(tip)
         field.setToolTip(tip)
-        self._grid.addWidget(name, self._rows, 0, Qt.AlignmentFlag.AlignTop)
+        self._grid.addWidget(name, self._rows, 0, Qt.AlignmentFlag.AlignVCenter)
         self._grid.addWidget(field, self._rows, 1)
         self._rows += 1
 

@@ -31,8 +31,8 @@ class PartCard(PictureButton):
         self._press: QPoint | None = None
         self._carrying = False
 
-    def show_item(self, item: Item, verdict: Verdict | None, *, selected: bool) -> None:
-        picture = part_card(item, verdict, self._theme.kit, selected=selected)
+    def show_item(self, item: Item, verdict: Verdict | None, width: float, *, selected: bool) -> None:
+        picture = part_card(item, verdict, self._theme.kit, width, selected=selected)
         self.show_picture(picture, card_label(item, verdict))
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
@@ -75,6 +75,7 @@ class Lane(QFrame):
 
     head_pressed = pyqtSignal(str)
     add_pressed = pyqtSignal(str)
+    resized = pyqtSignal()
 
     def __init__(self, theme: Theme, lane_id: str) -> None:
         super().__init__()
@@ -84,7 +85,7 @@ class Lane(QFrame):
         self.head = PictureButton(theme)
         self.head.setParent(self)
         self.head.clicked.connect(lambda _=False: self.head_pressed.emit(lane_id))
-        self.add: QPushButton = button("+ add a part", lambda: self.add_pressed.emit(lane_id))
+        self.add: QPushButton = button("+ part", lambda: self.add_pressed.emit(lane_id), kind="link", tip="Add a part")
         self.add.setParent(self)
         self.cards: list[PartCard] = []
 
@@ -92,30 +93,39 @@ class Lane(QFrame):
         self.head.show_picture(picture, said)
         self.add.setAccessibleName(f"Add a part to {said.split(',')[0]}")
 
+    def card_width(self) -> float:
+        """Width of a card, so that a row of them fills the lane."""
+        u = self._theme.px
+        room = self.width() - self._left() - u(8)
+        columns = max(int((room + u(GAP)) // (u(CARD_W) + u(GAP))), 1)
+        return min((room + u(GAP)) / columns - u(GAP), u(CARD_W) * 1.4)
+
+    def _left(self) -> int:
+        u = self._theme.px
+        return u(14) + u(HEAD_W) + u(12)
+
     def place_cards(self) -> None:
         """Lay head, cards and the add button out for the present width, and take the height they need."""
         u = self._theme.px
-        left, top, gap = u(14), u(11), u(GAP)
+        left, top, gap = u(14), u(10), u(GAP)
         self.head.move(left, top)
-        x0 = left + u(HEAD_W) + u(8)
-        w, h = u(CARD_W), u(CARD_H)
-        x, y = x0, top
+        size = self.add.sizeHint()
+        self.add.setGeometry(left + u(HEAD_W) - size.width(), top - u(1), size.width(), size.height())
+        self.add.raise_()
+        self.add.show()
+        w, h = round(self.card_width()), u(CARD_H)
+        x, y = self._left(), top
         previous: QWidget = self.head
         for card in self.cards:
-            if x > x0 and x + w > self.width() - u(8):
-                x, y = x0, y + h + gap
+            if x > self._left() and x + w > self.width() - u(6):
+                x, y = self._left(), y + h + gap
             card.move(x, y)
             card.show()
             QWidget.setTabOrder(previous, card)
             previous = card
             x += w + gap
-        size = self.add.sizeHint()
-        if x > x0 and x + size.width() > self.width() - u(8):
-            x, y = x0, y + h + gap
-        self.add.setGeometry(x, y + (h - size.height()) // 2, size.width(), size.height())
-        self.add.show()
         QWidget.setTabOrder(previous, self.add)
-        wanted = max(u(HEAD_H) + top + u(4), y + h + top)
+        wanted = max(u(HEAD_H) + top + u(2), y + h + top)
         if wanted != self.height():
             self.setFixedHeight(wanted)
 
@@ -127,4 +137,5 @@ class Lane(QFrame):
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)
+        self.resized.emit()
         self.place_cards()
