@@ -1,5 +1,8 @@
 """Drawing a picture with Qt: the shapes are laid out already, this only sets pens and draws."""
 
+from collections.abc import Callable
+from typing import Any
+
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QBrush, QPainter, QPainterPath, QPen, QPolygonF
 
@@ -77,6 +80,11 @@ def _text(painter: QPainter, shape: Text, theme: Theme) -> None:
     painter.drawText(QPointF(x, shape.y + shape.size * 0.35), shape.text)
 
 
-_DRAW = {Line: _line, Poly: _poly, Ribbon: _ribbon, Ring: _ring, Box: _box, Text: _text}
-
-__all__ = ["Shape", "paint"]
+_DRAW: dict[type[Shape], Callable[[QPainter, Any, Theme], None]] = {
+    Line: _line,
+    Poly: _poly,
+    Ribbon: _ribbon,
+    Ring: _ring,
+    Box: _box,
+    Text: _text,
+}

@@ -77,7 +77,8 @@ def assess_power(concept: Concept, brief: Brief) -> PowerResult:
     """Assess a concept's power: the mission simulated, the peaks, and what is missing."""
     tree = grow_tree(concept)
     loads = tuple(i for i in concept.items if i.part.load is not None)
-    average, steady, gaps = [], [], []
+    average, steady = [], []
+    gaps: list[str] = []
     for mode in concept.modes:
         mean, full, unknown = mode_currents(mode, loads)
         average.append(mean)

@@ -45,9 +45,10 @@ def lora_airtime(
     require(6 <= spreading_factor <= 12, "spreading factor is 6 to 12")
     require(bandwidth_hz > 0 and 0 <= payload_bytes <= 255, "bandwidth is above 0, payload 0 to 255 bytes")
     require(1 <= coding_rate <= 4 and preamble_symbols >= 0, "coding rate is 1 to 4, preamble 0 or more")
-    symbol = 2**spreading_factor / bandwidth_hz
+    chips = 2**spreading_factor
+    symbol = chips / bandwidth_hz
     slow = 2 if symbol >= 0.016 else 0
     bits = 8 * payload_bytes - 4 * spreading_factor + 28 + 16 * crc - 20 * (not explicit_header)
     blocks = max(math.ceil(bits / (4 * (spreading_factor - slow))), 0)
     symbols = preamble_symbols + 4.25 + 8 + blocks * (coding_rate + 4)
-    return Airtime(symbol, symbols * symbol)
+    return Airtime(symbol, symbols * chips / bandwidth_hz)

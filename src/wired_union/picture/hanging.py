@@ -59,10 +59,12 @@ def _hang(
         room = w - kit.px(12) - (0 if tall else kit.width(mass, "small", "figures", True) + kit.px(8))
         count = f" ×{line.item.count}" if line.item.count > 1 else ""
         name = kit.cut(line.item.name, room - kit.width(count, "small", "figures", True), "small", "figures", True)
-        shapes.append(kit.figures(x + 7, y + min(h / 2, kit.px(13)), name + count, "small", "card", bold=True))
-        shapes.append(
-            kit.figures(x + w - 7, y + min(h / 2, kit.px(13)), mass, "small", "card", bold=True, anchor="end")
-        )
+        at = y + min(h / 2, kit.px(12))
+        shapes.append(kit.figures(x + 7, at, name + count, "small", "card", bold=True))
+        if tall:
+            shapes.append(kit.figures(x + 7, at + kit.px(15), mass, "small", "card"))
+        else:
+            shapes.append(kit.figures(x + w - 7, at, mass, "small", "card", bold=True, anchor="end"))
     said = (
         f"{line.item.name} ×{line.item.count}: {mass} by {line.item.knowledge}, {show(line.allowance_kg, 'kg')} allowed"
     )

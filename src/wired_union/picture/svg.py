@@ -57,9 +57,10 @@ def _shape(shape: Shape, palette: Palette) -> str:
 
 def _text(shape: Text, palette: Palette) -> str:
     family = WORDS if shape.family == "words" else FIGURES
+    fallback = "sans-serif" if shape.family == "words" else "Barlow, sans-serif"
     weight = 600 if shape.bold else (400 if shape.family == "words" else 500)
     return (
-        f'<text x="{shape.x:.1f}" y="{shape.y + shape.size * 0.35:.1f}" font-family="{family}, sans-serif"'
+        f'<text x="{shape.x:.1f}" y="{shape.y + shape.size * 0.35:.1f}" font-family="{family}, {fallback}"'
         f' font-size="{shape.size:g}" font-weight="{weight}" fill="{_colour(palette, shape.ink)}"'
         f' text-anchor="{shape.anchor}">{escape(shape.text)}</text>'
     )

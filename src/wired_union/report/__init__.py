@@ -1,0 +1,1 @@
+"""Documents made from a project and its assessment."""

@@ -33,8 +33,8 @@ class Calculator(QDialog):
                 f"{units.plain_words(wanted.name)}{f' ({wanted.unit})' if wanted.unit else ''}", line, wanted.meaning
             )
         column.addWidget(form)
-        self.result = label("", "heading", wrap=True)
-        column.addWidget(self.result)
+        self.answer = label("", "heading", wrap=True)
+        column.addWidget(self.answer)
         limits = f" Limits: {method.limits}." if method.limits else ""
         column.addWidget(label(f"Source: {method.source}.{limits}", "mute", wrap=True))
         column.addWidget(button("Close", self.accept))
@@ -45,9 +45,9 @@ class Calculator(QDialog):
         try:
             _, outputs = self._method.work(texts)
         except MethodError as error:
-            self.result.setText(str(error).removeprefix(f"{self._method.name}: "))
+            self.answer.setText(str(error).removeprefix(f"{self._method.name}: "))
             return
-        self.result.setText("\n".join(f"{units.plain_words(k)}: {shown(k, v)}" for k, v in outputs.items()))
+        self.answer.setText("\n".join(f"{units.plain_words(k)}: {shown(k, v)}" for k, v in outputs.items()))
 
 
 def shown(name: str, value: Any) -> str:

@@ -1,5 +1,7 @@
 """Brief: each limit as a wire with its number, how it will be proved, and the reserve."""
 
+from functools import partial
+
 from PyQt6.QtWidgets import QFrame, QHBoxLayout, QMenu, QVBoxLayout
 
 from wired_union import units
@@ -132,7 +134,7 @@ class BriefView(View):
         value = measure.value if measure.value and measure.value != float("inf") else 1.0
         group = "React" if measure.id.startswith("chain:") else "Cost" if measure.id == "money" else "Endure"
         limit = Limit(
-            measure=measure.id, name=measure.label, value=float(f"{value:.2g}"), direction=measure.direction,  # type: ignore[arg-type]
+            measure=measure.id, name=measure.label, value=float(f"{value:.2g}"), direction=measure.direction,
             group=group,
         )  # fmt: skip
         if self.store.attempt(edits.add_limit, limit):
@@ -263,7 +265,7 @@ class BriefView(View):
         column = self._lower if self._form_for else self.panel.column
         column.addWidget(label("First steps", "heading"))
         for step in steps:
-            column.addWidget(button(f"→ {step.text}", lambda s=step: self.desk.go_to_stage(s.stage), kind="link"))
+            column.addWidget(button(f"→ {step.text}", partial(self.desk.go_to_stage, step.stage), kind="link"))
 
     def _drivers(self, measure: str) -> list[Bar]:
         assessment = self.store.assessment

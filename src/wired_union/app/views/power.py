@@ -119,8 +119,8 @@ class PowerView(View):
         lost = sum(f.loss_w for i, f in flows.items())
         in_pack = sum(f.loss_w for f in packs)
         self._tree_note.setText(
-            f"{when}: {units.show(leave, 'W')} leave the pack, {units.show(leave - lost + in_pack, 'W')} reach the loads,"
-            f" {units.show(lost, 'W')} warm the box. Width of a path = watts."
+            f"{when}: {units.show(leave, 'W')} leave the pack, {units.show(leave - lost + in_pack, 'W')} reach the"
+            f" loads, {units.show(lost, 'W')} warm the box. Width of a path = watts."
         )
 
     def _pack(self) -> PackResult | None:

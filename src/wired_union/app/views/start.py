@@ -1,6 +1,7 @@
 """The start page: what to open when there is no project."""
 
 from collections.abc import Callable
+from functools import partial
 from pathlib import Path
 
 from PyQt6.QtCore import Qt
@@ -56,7 +57,7 @@ class StartPage(QWidget):
         empty(self._recent)
         for text in paths:
             path = Path(text)
-            made = button(f"{path.name}    in {path.parent}", lambda p=path: self._open_file(p), kind="link")
+            made = button(f"{path.name}    in {path.parent}", partial(self._open_file, path), kind="link")
             made.setEnabled(path.exists())
             self._recent.addWidget(made)
         if not paths:

@@ -1,0 +1,125 @@
+"""One picture of each main view, from the demo data, 1280×800."""
+
+import tempfile
+import time
+from collections.abc import Callable, Iterator
+from pathlib import Path
+
+from PyQt6.QtCore import QRect
+from PyQt6.QtGui import QImage, QPainter
+
+from wired_union.app.main_window import MainWindow
+from wired_union.app.places import Places
+from wired_union.app.run import make_app, make_window
+from wired_union.app.views.parts import PartsView
+from wired_union.report.write import report_pages
+
+SIZE = (1280, 800)
+
+
+def draw_all(folder: Path) -> Iterator[Path]:
+    """Draw every picture into a folder, which is made when missing; gives each path as it is written."""
+    folder.mkdir(parents=True, exist_ok=True)
+    app = make_app(["wired-union"])
+    with tempfile.TemporaryDirectory() as name:
+        window = make_window(Places(Path(name) / "settings.json", Path(name) / "recovery"))
+        window.set_theme("light")
+        window.resize(*SIZE)
+        window.show()
+        app.processEvents()
+        for file, arrange in _SCENES:
+            arrange(window)
+            _settle(window)
+            path = folder / file
+            window.grab().scaled(*SIZE).save(str(path))
+            yield path
+        path = folder / "report.png"
+        _report_picture(window).save(str(path))
+        yield path
+        window.store = None
+        window.close()
+
+
+def _settle(window: MainWindow) -> None:
+    """Let the window finish what it works out between other things."""
+    app = make_app([])
+    deadline = time.monotonic() + 10
+    parts = window.views.get("parts")
+    for _ in range(20):
+        app.processEvents()
+    while time.monotonic() < deadline and isinstance(parts, PartsView) and parts.selected is not None:
+        app.processEvents()
+        if parts.tries_ready or window.stage != "parts":
+            break
+    for _ in range(20):
+        app.processEvents()
+
+
+def _parts_with_rings(window: MainWindow) -> None:
+    window.go_to_item("battery")
+    _settle(window)
+    parts = window.views["parts"]
+    assert isinstance(parts, PartsView)
+    card = parts.try_list.cards[0]
+    parts.panel.ensureWidgetVisible(card, 0, 300)
+    card.setFocus()
+    card.pointed.emit(True)
+
+
+def _go(stage: str, **selected: str) -> Callable[[MainWindow], None]:
+    def arrange(window: MainWindow) -> None:
+        assert window.store is not None
+        window.store.show_preview(None)
+        for kind, what in selected.items():
+            window.store.select(kind, what)
+        window.go(stage)
+        panel = window.views[stage].panel.verticalScrollBar()
+        if panel is not None:
+            panel.setValue(0)
+
+    return arrange
+
+
+def _demo_brief(window: MainWindow) -> None:
+    window.open_demo("mudlark")
+    _go("brief")(window)
+
+
+def _dark(window: MainWindow) -> None:
+    window.set_theme("dark")
+    _go("power", mode="core")(window)
+
+
+def _bats(window: MainWindow) -> None:
+    window.set_theme("light")
+    window.open_demo("bat-counter")
+    _go("power", mode="watch")(window)
+
+
+_SCENES: tuple[tuple[str, Callable[[MainWindow], None]], ...] = (
+    ("start.png", lambda window: None),
+    ("brief.png", _demo_brief),
+    ("parts.png", _go("parts", item="gearmotor")),
+    ("parts-rings.png", _parts_with_rings),
+    ("power.png", _go("power", mode="drive")),
+    ("mass.png", _go("mass", item="core-tube")),
+    ("timing.png", _go("timing")),
+    ("dark.png", _dark),
+    ("bat-counter.png", _bats),
+)
+
+
+def _report_picture(window: MainWindow) -> QImage:
+    """The first pages of the report side by side."""
+    window.open_demo("mudlark")
+    assert window.store is not None
+    image = QImage(*SIZE, QImage.Format.Format_RGB32)
+    image.fill(window.theme.colour("line"))
+    painter = QPainter(image)
+    painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
+    for k, data in enumerate(report_pages(window.store.assessment, "2026-11-24", dots_per_inch=110)[:2]):
+        page = QImage.fromData(data)
+        width = 548
+        painter.drawImage(QRect(62 + k * 608, 14, width, width * page.height() // page.width()), page)
+    painter.end()
+    return image

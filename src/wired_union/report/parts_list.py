@@ -1,0 +1,77 @@
+"""The parts list as CSV or XLSX: one item a row, SI values, columns of the catalogue's own form."""
+
+import csv
+import io
+from pathlib import Path
+
+from wired_union.catalogue.parts import columns, to_row
+from wired_union.project.model import Project
+from wired_union.report.write import ReportError, write_bytes
+
+_ITEM = ("subsystem", "item", "count", "knowledge", "origin")
+
+
+def rows(project: Project) -> tuple[list[str], list[list[str]]]:
+    """Header and rows; only columns that some part fills."""
+    lanes = {s.id: s.name for s in project.concept.subsystems}
+    flat = [to_row(i.part) for i in project.concept.items]
+    used = [name for name, _ in columns() if any(name in row for row in flat)]
+    body = [
+        [lanes[i.subsystem], i.name, str(i.count), i.knowledge, i.origin, *(row.get(name, "") for name in used)]
+        for i, row in zip(project.concept.items, flat, strict=True)
+    ]
+    return [*_ITEM, *used], body
+
+
+def write_parts(project: Project, path: Path) -> None:
+    """Write the list as its ending says. Raises ReportError for another ending or a place that cannot be written."""
+    ending = path.suffix.lower()
+    if ending not in {".csv", ".xlsx"}:
+        raise ReportError(f"“{path.name}”: a parts list is .csv or .xlsx. Give the file one of these endings.")
+    write_bytes(path, _csv(project) if ending == ".csv" else _xlsx(project))
+
+
+def _csv(project: Project) -> bytes:
+    head, body = rows(project)
+    out = io.StringIO(newline="")
+    writer = csv.writer(out)
+    writer.writerow(head)
+    writer.writerows([_harmless(cell) for cell in row] for row in body)
+    return out.getvalue().encode("utf-8")
+
+
+def _harmless(cell: str) -> str:
+    """A text that a spreadsheet would run as a formula, quoted so that it stays a text."""
+    starts = cell[:1] in {"=", "+", "@"} or (cell[:1] == "-" and not _number(cell))
+    return f"'{cell}" if starts else cell
+
+
+def _number(cell: str) -> bool:
+    try:
+        float(cell)
+    except ValueError:
+        return False
+    return True
+
+
+def _xlsx(project: Project) -> bytes:
+    from openpyxl import Workbook
+    from openpyxl.styles import Font
+
+    head, body = rows(project)
+    book = Workbook()
+    sheet = book.active
+    assert sheet is not None
+    sheet.title = "Parts"
+    sheet.append(head)
+    for cell in sheet[1]:
+        cell.font = Font(bold=True)
+    for row in body:
+        sheet.append([float(c) if _number(c) else c for c in row])
+        for cell in sheet[sheet.max_row]:
+            if cell.data_type == "f":  # a name such as "=A1" is a text, not a formula
+                cell.data_type = "s"
+    sheet.freeze_panes = "A2"
+    out = io.BytesIO()
+    book.save(out)
+    return out.getvalue()

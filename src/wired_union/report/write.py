@@ -1,0 +1,108 @@
+"""Writing the report: one self-contained HTML page, or a PDF that typst compiles offline with our fonts."""
+
+import base64
+import json
+import tempfile
+from importlib.resources import as_file, files
+from pathlib import Path
+from typing import Any, Literal
+
+from wired_union.assess.assessment import Assessment
+from wired_union.picture.palette import FIGURES, LIGHT, WORDS
+from wired_union.report.content import report_content
+
+_FACES = (
+    (WORDS, 400, "AtkinsonHyperlegibleNext_400Regular.ttf"), (WORDS, 600, "AtkinsonHyperlegibleNext_600SemiBold.ttf"),
+    (FIGURES, 500, "BarlowSemiCondensed_500Medium.ttf"), (FIGURES, 600, "BarlowSemiCondensed_600SemiBold.ttf"),
+)  # fmt: skip
+
+
+class ReportError(ValueError):
+    """A document that cannot be written; the text says what to do."""
+
+
+def write_report(assessment: Assessment, path: Path, today: str) -> None:
+    """Write the report as its ending says. Raises ReportError for another ending or a place that cannot be written."""
+    writers = {".html": report_html, ".pdf": report_pdf}
+    writer = writers.get(path.suffix.lower())
+    if writer is None:
+        raise ReportError(f"“{path.name}”: a report is .html or .pdf. Give the file one of these endings.")
+    write_bytes(path, writer(assessment, today))
+
+
+def write_bytes(path: Path, data: bytes) -> None:
+    """Write a document. Raises ReportError that says what to do."""
+    try:
+        path.write_bytes(data)
+    except OSError as error:
+        raise ReportError(f"{path} cannot be written: {(error.strerror or str(error)).lower()}. Choose another"
+                          " folder.") from error  # fmt: skip
+
+
+def report_html(assessment: Assessment, today: str) -> bytes:
+    """One page with everything in it: fonts, styles and pictures."""
+    from jinja2 import Environment, PackageLoader, StrictUndefined
+
+    folder = PackageLoader("wired_union.report", "templates")
+    pages = Environment(loader=folder, autoescape=True, undefined=StrictUndefined, trim_blocks=True)
+    page = pages.get_template("report.html.j2")
+    text = page.render(
+        **report_content(assessment, today), c=LIGHT, words=WORDS, figures=FIGURES, font_faces=_font_faces()
+    )
+    return text.encode("utf-8")
+
+
+def _font_faces() -> Any:
+    from markupsafe import Markup
+
+    folder = files("wired_union") / "assets" / "fonts"
+    faces = []
+    for family, weight, name in _FACES:
+        data = base64.b64encode((folder / name).read_bytes()).decode()
+        faces.append(
+            f'@font-face {{ font-family: "{family}"; font-weight: {weight}; src: url(data:font/ttf;base64,{data}); }}'
+        )
+    return Markup("\n".join(faces))  # our own constants and our own font files, nothing of the project
+
+
+def report_pdf(assessment: Assessment, today: str) -> bytes:
+    """The report as a PDF."""
+    return _compile(assessment, today, "pdf")[0]
+
+
+def report_pages(assessment: Assessment, today: str, *, dots_per_inch: float = 96.0) -> list[bytes]:
+    """The pages of the report as PNG pictures."""
+    return _compile(assessment, today, "png", dots_per_inch)
+
+
+def _compile(
+    assessment: Assessment, today: str, kind: Literal["pdf", "png"], dots_per_inch: float = 96.0
+) -> list[bytes]:
+    import typst
+
+    data = {
+        **report_content(assessment, today), "colours": LIGHT._asdict(), "words": WORDS, "figures": FIGURES,
+    }  # fmt: skip
+    with tempfile.TemporaryDirectory() as name, as_file(files("wired_union") / "assets" / "fonts") as fonts:
+        folder = Path(name)
+        (folder / "data.json").write_text(json.dumps(_pictures_to_files(data, folder)), encoding="utf-8")
+        template = files("wired_union.report") / "templates" / "report.typ"
+        (folder / "report.typ").write_text(template.read_text(encoding="utf-8"), encoding="utf-8")
+        made = typst.compile(
+            str(folder / "report.typ"), format=kind, ppi=dots_per_inch, font_paths=[str(fonts)],
+            ignore_system_fonts=True,
+        )  # fmt: skip
+    return made if isinstance(made, list) else [made]
+
+
+def _pictures_to_files(value: Any, folder: Path) -> Any:
+    """The data with every SVG text put into a file of its own, and the file's name in its place."""
+    if isinstance(value, dict):
+        return {k: _pictures_to_files(v, folder) for k, v in value.items()}
+    if isinstance(value, list):
+        return [_pictures_to_files(v, folder) for v in value]
+    if isinstance(value, str) and value.startswith("<svg "):
+        path = folder / f"picture-{len(list(folder.glob('*.svg')))}.svg"
+        path.write_text(value, encoding="utf-8")
+        return path.name
+    return value
