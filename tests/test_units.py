@@ -1,0 +1,142 @@
+"""Text to numbers and back."""
+
+import math
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from wired_union import units
+
+
+@pytest.mark.parametrize(
+    ("text", "unit", "value"),
+    [
+        ("2 in", "m", 0.0508),  # the inch is 25.4 mm exactly: international yard and pound agreement, 1959
+        ("1 ft", "m", 0.3048),
+        ("650mAh", "Ah", 0.65),
+        ("0,5 A", "A", 0.5),
+        ("1/3", "", 1 / 3),
+        ("1/4 turn", "°", 90.0),
+        ("1 1/2 h", "h", 1.5),
+        ("1.5 h", "s", 5400.0),
+        ("5 min", "s", 300.0),  # never milli-inches
+        ("20 ms", "s", 0.02),
+        ("3 days", "s", 259200.0),
+        ("£550", "£", 550.0),
+        ("12.50", "£", 12.5),
+        ("15 %", "", 0.15),
+        ("210 g", "kg", 0.21),
+        ("1 lb", "kg", 0.45359237),  # SI Brochure / NIST SP 811, appendix B
+        ("1 oz", "kg", 0.028349523125),
+        ("24 mΩ", "Ω", 0.024),
+        ("2.2 kohm", "Ω", 2200.0),
+        ("400 kHz", "Hz", 4e5),
+        ("-40 °C", "°C", -40.0),
+        ("−3e-3 A", "A", -0.003),
+        ("1 000 g", "kg", 1.0),
+        (".5", "V", 0.5),
+        ("60 rpm", "rad/s", 2 * math.pi),
+        ("9600 baud", "Bd", 9600.0),
+        ("12 bytes", "B", 12.0),
+        ("25 µA", "A", 25e-6),
+        ("3.3", "V", 3.3),
+    ],
+)
+def test_reads_what_people_type(text, unit, value):
+    assert units.parse(text, unit) == pytest.approx(value, rel=1e-12)
+
+
+@pytest.mark.parametrize(
+    ("text", "unit", "said"),
+    [
+        ("abc", "A", "“abc” is not a number. Write it like 650 mA."),
+        ("", "V", "“” is not a number. Write it like 3.3 V."),
+        ("5 V", "A", "“5 V” is in V, A is wanted. Write it like 650 mA."),
+        ("3 quux", "kg", "“3 quux” has a unit this program does not know (“quux”). Write it like 0.21 kg or 210 g."),
+        ("1/0", "", "“1/0” divides by zero. Write it like 0.15 or 15 %."),
+        ("1e999", "m", "“1e999” is not a finite number. Write it like 25 mm or 2 in."),
+        ("1.2.3", "s", "“1.2.3” has a unit this program does not know (“.3”). Write it like 20 ms, 5 min or 1.5 h."),
+        ("nan", "V", "“nan” is not a number. Write it like 3.3 V."),
+        ("5 %", "A", "“5 %” is in %, A is wanted. Write it like 650 mA."),
+    ],
+)
+def test_refuses_with_what_would_be_right(text, unit, said):
+    with pytest.raises(units.UnitError) as refusal:
+        units.parse(text, unit)
+    assert str(refusal.value) == said
+
+
+@pytest.mark.parametrize(
+    ("value", "unit", "text"),
+    [
+        (0.0042, "A", "4.2 mA"),
+        (20e-6, "A", "20 µA"),
+        (7.912, "kg", "7.91 kg"),
+        (0.21, "kg", "210 g"),
+        (15480, "s", "4.3 h"),
+        (0.187, "s", "187 ms"),
+        (90, "s", "90 s"),
+        (600, "s", "10 min"),
+        (3.02e6, "s", "35 days"),
+        (4.3, "h", "4.3 h"),
+        (486, "£", "£486"),
+        (12.5, "£", "£12.50"),
+        (-30, "£", "−£30"),
+        (18, "°", "18°"),
+        (31, "", "31"),
+        (0, "A", "0 A"),
+        (None, "A", "not known"),
+        (math.inf, "s", "no end"),
+        (1234, "Wh", "1.23 kWh"),
+        (8.2, "B", "8.2 B"),
+    ],
+)
+def test_shows_three_figures_and_a_thin_space(value, unit, text):
+    assert units.show(value, unit).replace("\u202f", " ") == text
+
+
+def test_a_share_is_shown_with_two_figures():
+    assert units.show(0.8149, fraction=True) == "81\u202f%"
+    assert units.show(1.0, fraction=True) == "100\u202f%"
+
+
+@pytest.mark.parametrize(
+    ("name", "unit"),
+    [("stall_current_a", "A"), ("cell_capacity_ah", "Ah"), ("thermal_resistance_k_per_w", "K/W"), ("period_s", "s"),
+     ("resistance_ohm_per_m", "Ω/m"), ("rolling_speed_m_s", "m/s"), ("load.active_a", "A"), ("baud", "Bd"),
+     ("series", ""), ("no_load_speed_rad_s", "rad/s"), ("stall_torque_n_m", "N·m"), ("price", "£")],
+)  # fmt: skip
+def test_the_unit_is_the_end_of_the_name(name, unit):
+    assert units.unit_of(name) == unit
+
+
+def test_a_name_without_its_unit_reads_as_words():
+    assert units.plain_words("load.stall_current_a") == "stall current"
+    assert units.plain_words("efficiency") == "efficiency"
+
+
+def test_a_difference_carries_its_sign():
+    assert units.show_change(1.4, "A") == "+1.4\u202fA"
+    assert units.show_change(-0.21, "kg") == "−210\u202fg"
+
+
+@given(
+    value=st.floats(min_value=1e-9, max_value=1e9), sign=st.sampled_from((1, -1)),
+    unit=st.sampled_from(("V", "A", "W", "Wh", "Ah", "Ω", "kg", "s", "m", "N", "Hz", "N·m", "rad/s", "°", "°C", "£", "")),
+)  # fmt: skip
+def test_what_is_shown_reads_back_within_its_figures(value, sign, unit):
+    """Text ↔ number: three significant figures survive the way there and back."""
+    text = units.show(sign * value, unit)
+    if unit == "£":
+        assert units.parse(text.replace("−£", "-").replace(",", ""), unit) == pytest.approx(sign * value, abs=0.51)
+    else:
+        assert units.parse(text, unit) == pytest.approx(sign * value, rel=6e-3)
+
+
+@given(st.text(max_size=12))
+def test_any_text_is_read_or_refused(text):
+    try:
+        assert math.isfinite(units.parse(text, "V"))
+    except units.UnitError as refusal:
+        assert "Write it like" in str(refusal)
