@@ -1,8 +1,28 @@
 """Small made-up projects for tests: name only what matters to the test."""
 
 from wired_union.project.model import (
-    Brief, Chain, Concept, Driver, Feed, Item, Limit, Link, Load, Mission, Mode, Pack, Part, Phase, Project, Rail,
-    Regulator, Sampled, Spell, Subsystem, Transfer, Use,
+    Brief,
+    Chain,
+    Concept,
+    Driver,
+    Feed,
+    Item,
+    Limit,
+    Link,
+    Load,
+    Mission,
+    Mode,
+    Pack,
+    Part,
+    Phase,
+    Project,
+    Rail,
+    Regulator,
+    Sampled,
+    Spell,
+    Subsystem,
+    Transfer,
+    Use,
 )  # fmt: skip
 
 

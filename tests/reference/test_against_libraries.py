@@ -2,13 +2,13 @@
 
 import numpy as np
 import pytest
-from builders import a_buck, a_load, a_pack, a_project, an_ldo
 from hypothesis import given
 from hypothesis import strategies as st
 from scipy import stats
 from scipy.integrate import solve_ivp
 from scipy.optimize import brentq, fsolve
 
+from builders import a_buck, a_load, a_pack, a_project, an_ldo
 from wired_union.assess.assessment import assess
 from wired_union.assess.power import pack_figures
 from wired_union.assess.power_draw import Draw, settle, settle_at
@@ -186,7 +186,7 @@ def test_response_times_against_a_simulation(tasks):
             left[running] -= 1
             if left[running] == 0 and not done[running]:
                 done[running] = now + 1
-    assert [r for r in ours.response_s] == done
+    assert list(ours.response_s) == done
 
 
 def test_sag_limit_is_where_brentq_loses_its_root():

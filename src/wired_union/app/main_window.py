@@ -2,6 +2,7 @@
 
 from collections.abc import Callable
 from dataclasses import replace
+from functools import partial
 from pathlib import Path
 
 from PyQt6.QtCore import Qt
@@ -71,6 +72,8 @@ class MainWindow(QMainWindow):
         for action in self._actions:
             for keys in action.keys:
                 QShortcut(QKeySequence(keys), self, action.act)
+        for number, view in enumerate(VIEWS, 1):
+            QShortcut(QKeySequence(f"Alt+{number}"), self, partial(self.go, view.stage))
         self._build()
 
     # building

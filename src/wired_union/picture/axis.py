@@ -17,13 +17,10 @@ def ticks(low: float, high: float, wanted: int = 6, steps: tuple[float, ...] = (
 
 def time_ticks(seconds: float, wanted: int = 6) -> list[float]:
     """Round times from 0 to `seconds`: in hours, minutes or seconds, whichever reads best."""
-    for unit, steps in ((86400.0, (1, 2, 5, 10)), (3600.0, (1, 2, 3, 6, 12, 24)), (60.0, (1, 2, 5, 10, 15, 30, 60))):
-        if seconds >= 2 * unit:
-            whole = ticks(0, seconds / unit, wanted, (*steps, 10 * steps[-1])) if unit != 86400.0 else []
-            if unit == 86400.0:
-                return [t * unit for t in ticks(0, seconds / unit, wanted)]
-            step = next((s for s in steps if s * wanted >= seconds / unit), None)
-            if step is None:
-                return [t * unit for t in whole]
-            return [n * step * unit for n in range(int(seconds / unit / step) + 1)]
+    if seconds >= 3 * 86400:
+        return [t * 86400 for t in ticks(0, seconds / 86400, wanted)]
+    for unit, steps in ((3600.0, (1, 2, 3, 6, 12, 24)), (60.0, (1, 2, 5, 10, 15, 30, 60))):
+        if seconds >= 3 * unit:
+            step = next((s for s in steps if s * wanted >= seconds / unit), steps[-1])
+            return [n * step * unit for n in range(int(seconds / unit / step + 1e-9) + 1)]
     return ticks(0, seconds, wanted)

@@ -153,9 +153,9 @@ def _reason(error: ValidationError) -> str:
     first = error.errors()[0]
     bounds = first.get("ctx", {})
     texts = {
-        "greater_than_equal": f"must be {bounds.get('ge')} or more",
-        "greater_than": f"must be above {bounds.get('gt')}",
-        "less_than_equal": f"must be at most {bounds.get('le')}",
+        "greater_than_equal": f"must be {bounds.get('ge', 0):g} or more",
+        "greater_than": f"must be above {bounds.get('gt', 0):g}",
+        "less_than_equal": f"must be at most {bounds.get('le', 0):g}",
         "missing": "must be given",
     }
     return texts.get(first["type"], first["msg"].lower()) + "."

@@ -3,7 +3,7 @@
 from collections.abc import Callable, Sequence
 from typing import Any
 
-from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtCore import QEvent, Qt, pyqtSignal
 from PyQt6.QtGui import QFocusEvent, QKeyEvent, QWheelEvent
 from PyQt6.QtWidgets import QComboBox, QGridLayout, QLabel, QLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
@@ -118,6 +118,14 @@ class _Line(QLineEdit):
             self.given_up.emit()
         else:
             super().keyPressEvent(event)
+
+    def event(self, event: QEvent | None) -> bool:
+        """Keep Esc for giving an entry up, before the window's own Esc sees it."""
+        if isinstance(event, QKeyEvent) and event.type() == QEvent.Type.ShortcutOverride:
+            if event.key() == Qt.Key.Key_Escape and self.isModified():
+                event.accept()
+                return True
+        return super().event(event)
 
     def focusOutEvent(self, event: QFocusEvent | None) -> None:
         super().focusOutEvent(event)

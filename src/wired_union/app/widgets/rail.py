@@ -29,7 +29,7 @@ def stage_picture(name: str, verdict: Verdict | None, kit: Kit, *, here: bool) -
 
 
 class Rail(QWidget):
-    """Stage buttons; Alt+1 to Alt+9 press them."""
+    """Stage buttons, in the order of the keys Alt+1 to Alt+9."""
 
     chosen = pyqtSignal(str)
 
@@ -53,7 +53,6 @@ class Rail(QWidget):
             for stage, name in stages:
                 number += 1
                 made = PictureButton(theme, name)
-                made.setShortcut(f"Alt+{number}")
                 made.setToolTip(f"{name}  (Alt+{number})")
                 made.clicked.connect(lambda _=False, s=stage: self.chosen.emit(s))
                 self._buttons[stage] = made

@@ -1,0 +1,185 @@
+"""Findings: each says what is wrong with figures, and its remedies mend it."""
+
+import pytest
+
+from builders import (
+    Link,
+    Rail,
+    a_buck,
+    a_driver,
+    a_limit,
+    a_load,
+    a_motor,
+    a_pack,
+    a_part,
+    a_project,
+    an_item,
+    an_ldo,
+)  # fmt: skip
+from wired_union.assess.assessment import assess
+from wired_union.assess.results import Verdict
+from wired_union.project import edits
+
+
+def findings(project):
+    return {f.id: f for f in assess(project).findings}
+
+
+def plain(text: str) -> str:
+    return text.replace("\u202f", " ")
+
+
+def test_an_overloaded_regulator_is_mended_by_a_second_one():
+    project = a_project(a_pack(), an_ldo(max_current_a=0.3), a_load("radio", 0.4, rated_v=3.3),
+                        feeds=(("pack", "ldo"), ("ldo", "radio")))  # fmt: skip
+    found = findings(project)["regulator:ldo"]
+    assert plain(found.what) == "400 mA of 300 mA at the worst instant in Work."
+    assert found.hard
+    mended = next(r.change for r in found.remedies if "second" in r.label)
+    assert "regulator:ldo" not in findings(mended.after)
+
+
+def test_twenty_per_cent_in_hand_is_tight():
+    project = a_project(a_pack(), an_ldo(max_current_a=0.45), a_load("radio", 0.4, rated_v=3.3),
+                        feeds=(("pack", "ldo"), ("ldo", "radio")))  # fmt: skip
+    assert findings(project)["regulator:ldo"].verdict is Verdict.TIGHT
+
+
+def test_a_load_can_be_moved_to_a_regulator_with_the_same_voltage():
+    project = a_project(
+        a_pack(), an_ldo(max_current_a=0.3), an_ldo("spare"), a_load("radio", 0.4, rated_v=3.3),
+        feeds=(("pack", "ldo"), ("pack", "spare"), ("ldo", "radio")),
+    )  # fmt: skip
+    remedy = findings(project)["regulator:ldo"].remedies[0]
+    assert remedy.label == "feed radio from spare"
+    assert "regulator:ldo" not in findings(remedy.change.after)
+
+
+def test_drop_out_is_found_from_the_sagging_pack():
+    project = a_project(a_pack(series=2), a_buck(dropout_v=1.5, input_min_v=0), a_load("servo", 0.5, rated_v=5.0),
+                        feeds=(("pack", "buck"), ("buck", "servo")))  # fmt: skip
+    found = findings(project)["dropout:buck"]
+    assert found.verdict is Verdict.BREAKS
+    assert "it needs 6.5 V to make 5 V" in plain(found.what)
+
+
+def test_heat_of_a_linear_regulator():
+    project = a_project(a_pack(), an_ldo(thermal_resistance_k_per_w=60.0), a_load("logic", 0.3, rated_v=3.3),
+                        feeds=(("pack", "ldo"), ("ldo", "logic")))  # fmt: skip
+    found = findings(project)["heat:ldo"]  # (13.6 − 3.3) V × 0.3 A × 60 K/W + 25 °C = 210 °C
+    assert "brings it to 210" in found.what
+    assert found.verdict is Verdict.BREAKS
+
+
+@pytest.mark.parametrize(
+    ("figures", "finding", "said"),
+    [
+        ({"supply_max_v": 5.5}, "input-high:load", "13.6 V from full packs; it takes at most 5.5 V."),
+        ({"supply_min_v": 15.0}, "input-low:load", "it works from 15 V."),
+    ],
+)
+def test_supply_range_of_a_load(figures, finding, said):
+    project = a_project(a_pack(resistance_ohm=1e-6), a_load(**figures), feeds=(("pack", "load"),))
+    found = findings(project)[finding]
+    assert said in plain(found.what)
+    assert found.hard
+
+
+def test_a_load_on_the_wrong_rail_is_offered_the_right_one():
+    project = a_project(
+        a_pack(), a_buck(), a_load("probe", 0.02, supply_min_v=4.5, supply_max_v=5.5, rated_v=5.0),
+        feeds=(("pack", "buck"), ("pack", "probe")),
+    )  # fmt: skip
+    remedy = findings(project)["input-high:probe"].remedies[0]
+    assert remedy.label == "feed probe from buck"
+    assert "input-high:probe" not in findings(remedy.change.after)
+
+
+def test_two_motors_on_one_channel_share_it():
+    """Two motors on one driver: each gets half its current; four would get a quarter."""
+    project = a_project(
+        a_pack(), a_driver(channels=2, channel_current_a=3.0, total_current_a=30.0), an_item(a_motor(), 4),
+        feeds=(("pack", "driver"), ("driver", "motor")),
+    )  # fmt: skip
+    found = findings(project)["driver:driver"]
+    assert plain(found.what).startswith("4.8 A of 3 A on a channel")
+    assert "4 loads share 2 channels: each gets 1/2 of one." in found.why
+    mended = next(r.change for r in found.remedies if r.label.startswith("one more"))
+    assert findings(mended.after).get("driver:driver") is None
+
+
+def test_the_sum_of_a_driver():
+    project = a_project(
+        a_pack(), a_driver(channels=4, channel_current_a=5.0, total_current_a=6.0), an_item(a_motor(), 4),
+        feeds=(("pack", "driver"), ("driver", "motor")),
+    )  # fmt: skip
+    found = findings(project)["driver-sum:driver"]
+    assert plain(found.what).startswith("9.6 A of 6 A together")
+    staggered = next(r.change for r in found.remedies if "one after another" in r.label)
+    assert findings(staggered.after).get("driver-sum:driver") is None
+
+
+def test_pack_current_and_brown_out():
+    project = a_project(a_pack(max_current_a=8.0, resistance_ohm=0.1), a_driver(channels=4), an_item(a_motor(), 4),
+                        feeds=(("pack", "driver"), ("driver", "motor")))  # fmt: skip
+    found = findings(project)
+    assert plain(found["pack:pack"].what).startswith("9.6 A at its worst instant in Work, of 8 A")
+    assert "brown-out:pack" in found
+    assert "under its cut-off of 10.4 V" in plain(found["brown-out:pack"].what)
+
+
+def test_a_fuse_that_would_blow():
+    project = a_project(a_pack(), a_part("fuse", rail=Rail(max_current_a=2.0)), a_load(amperes=3.0),
+                        feeds=(("pack", "fuse"), ("fuse", "load")))  # fmt: skip
+    assert plain(findings(project)["rail:fuse"].what).startswith("3 A of 2 A")
+
+
+@pytest.mark.parametrize(
+    ("sensor", "brain", "said"),
+    [
+        (Link(logic_v=5.0), Link(logic_v=3.3, logic_max_v=3.6), "It signals at 5 V; brain survives 3.6 V."),
+        (Link(logic_v=5.0, logic_max_v=5.5), Link(logic_v=3.3, logic_max_v=5.0), "It reads high from 3.5 V; brain gives 3.3 V."),
+        (Link(logic_v=3.3), Link(logic_v=5.0, logic_max_v=5.5), "It survives 3.3 V; brain signals 5 V."),
+        (Link(logic_v=3.3), Link(logic_v=3.3), None),
+        (Link(logic_v=3.3, logic_max_v=5.0), Link(logic_v=5.0), None),
+    ],
+)  # fmt: skip
+def test_logic_levels(sensor, brain, said):
+    project = a_project(a_part("sensor", "range sensor", link=sensor), a_part("brain", "microcontroller", link=brain))
+    found = findings(project).get("level:sensor")
+    assert (plain(found.what) if found else None) == said
+
+
+def test_gaps_are_findings_of_their_own():
+    project = a_project(a_pack(), a_buck(efficiency_curve=()), a_load(rated_v=5.0, draw="power"),
+                        feeds=(("pack", "buck"), ("buck", "load")))  # fmt: skip
+    found = [f for f in assess(project).findings if f.verdict is Verdict.UNKNOWN and f.measure == "runtime"]
+    assert [f.what for f in found] == ["buck: its efficiency curve."]
+    assert found[0].subjects == ("buck",)
+
+
+def test_runtime_names_the_drain_the_end_and_the_pack_that_would_hold():
+    project = a_project(a_pack(resistance_ohm=1e-5), a_load(amperes=2.0), feeds=(("pack", "load"),),
+                        limits=(a_limit("runtime", 4 * 3600, "at least"),))  # fmt: skip
+    found = findings(project)["runtime"]
+    assert plain(found.what) == "2.55 h of the 4 h wanted, until pack is at its reserve."
+    assert plain(found.why) == "All draws 100 % of the energy. A pack of about 9.41 Ah would hold."
+    larger = edits.swap_part(project, "pack", a_pack("larger", capacity_ah=9.42, resistance_ohm=1e-5)).after
+    assert findings(larger)["runtime"].verdict is not Verdict.BREAKS
+
+
+def test_a_thirsty_idler_is_offered_sleep():
+    project = a_project(a_pack(), a_load("radio", 0.5, idle_a=0.2, sleep_a=0.001), feeds=(("pack", "radio"),),
+                        uses={"radio": "idle"}, limits=(a_limit("runtime", 40 * 3600, "at least"),))  # fmt: skip
+    remedy = next(r for r in findings(project)["runtime"].remedies if "sleep" in r.label)
+    assert remedy.label == "put radio to sleep in Work"
+    after = assess(remedy.change.after).all_measures["runtime"]
+    assert after.verdict is Verdict.HOLDS
+
+
+def test_every_remedy_of_the_demo_can_be_done(mudlark_assessed):
+    remedies = [r for f in mudlark_assessed.findings for r in f.remedies]
+    assert len(remedies) >= 8
+    for remedy in remedies:
+        if remedy.change is not None:
+            assert assess(remedy.change.after, mudlark_assessed).measures

@@ -1,0 +1,205 @@
+"""Power: currents up the tree, the mission, the peak; laws that any tree keeps."""
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from builders import (
+    Rail,
+    Use,
+    a_buck,
+    a_driver,
+    a_load,
+    a_motor,
+    a_pack,
+    a_part,
+    a_project,
+    an_item,
+    an_ldo,
+)  # fmt: skip
+from wired_union.assess.assessment import assess
+from wired_union.assess.mission_trace import mission_trace
+from wired_union.assess.power_flow import energy_shares, lane_power, mode_flows
+from wired_union.assess.results import Verdict
+from wired_union.physics.battery import peukert_runtime
+from wired_union.project import edits
+
+
+def measure(project, name):
+    return assess(project).all_measures[name]
+
+
+def runtime_h(project) -> float:
+    return measure(project, "runtime").value / 3600
+
+
+def test_a_constant_current_empties_the_pack_in_capacity_over_current():
+    project = a_project(
+        a_pack(resistance_ohm=0.001), a_load(amperes=2.0), feeds=(("pack", "load"),), energy_reserve=0.15
+    )
+    assert runtime_h(project) == pytest.approx(6.0 * 0.85 / 2.0, rel=1e-9)
+
+
+def test_lead_acid_follows_peukert():
+    """Against Peukert 1897, the exponent and rated time being lead acid's: common practice, from memory."""
+    project = a_project(
+        a_pack(chemistry="lead-acid", series=6, capacity_ah=100.0, resistance_ohm=1e-5), a_load(amperes=20.0),
+        feeds=(("pack", "load"),), energy_reserve=0.0, hours=100,
+    )  # fmt: skip
+    assert runtime_h(project) == pytest.approx(peukert_runtime(100.0, 20.0, 1.2, 20.0).runtime_h, rel=1e-3)
+
+
+def test_the_mission_repeats_until_the_reserve():
+    short = a_project(a_pack(resistance_ohm=0.0001), a_load(amperes=1.0), feeds=(("pack", "load"),), hours=0.5)
+    assert runtime_h(short) == pytest.approx(5.1, rel=1e-6)
+
+
+def test_two_packs_in_parallel_last_twice_as_long():
+    one = a_project(a_pack(resistance_ohm=0.0), a_load(amperes=2.0), feeds=(("pack", "load"),))
+    two = edits.set_count(one, "pack", 2).after
+    assert runtime_h(two) == pytest.approx(2 * runtime_h(one), rel=1e-9)
+
+
+def test_a_sagging_pack_ends_at_its_cut_off():
+    project = a_project(a_pack(resistance_ohm=0.15), a_load(amperes=4.0), feeds=(("pack", "load"),))
+    result = assess(project).power.packs[0].discharge
+    assert result.ended_by == "cut-off"
+    assert 0.15 < result.charge < 1
+
+
+def test_a_load_beyond_quarter_v_squared_over_r_is_named():
+    project = a_project(
+        a_pack(resistance_ohm=0.2), a_load("heater", 10.0, draw="power"), feeds=(("pack", "heater"),)
+    )  # 13 V and 0.8 ohm give 53 W at the most; 120 W are wanted
+    found = assess(project)
+    finding = next(f for f in found.findings if f.id == "pack:pack")
+    assert finding.verdict is Verdict.BREAKS
+    assert "Cannot deliver" in finding.what
+    assert "V²/4R" in finding.why
+    assert found.power.packs[0].discharge.ended_by == "cannot deliver"
+
+
+def test_a_linear_regulator_passes_current_and_a_switching_one_power():
+    parts = (a_pack(resistance_ohm=1e-6), a_load("logic", 0.4, rated_v=3.3))
+    linear = a_project(*parts, an_ldo(quiescent_a=0.002), feeds=(("pack", "ldo"), ("ldo", "logic")))
+    flow = mode_flows(assess(linear).power, 0)["ldo"]
+    assert flow.current_a == pytest.approx(0.402)
+    assert flow.loss_w == pytest.approx(flow.input_v * 0.402 - 3.3 * 0.4)
+    switching = a_project(
+        *parts,
+        a_buck("buck", 3.3, efficiency_curve=((0.1, 0.9), (1.0, 0.9))),
+        feeds=(("pack", "buck"), ("buck", "logic")),
+    )
+    flow = mode_flows(assess(switching).power, 0)["buck"]
+    assert flow.power_w == pytest.approx(3.3 * 0.4 / 0.9)
+    assert flow.loss_w == pytest.approx(3.3 * 0.4 / 0.9 - 3.3 * 0.4)
+
+
+def test_duty_and_rest_make_the_average():
+    project = a_project(
+        a_pack(), a_load("radio", 0.08, sleep_a=20e-6), feeds=(("pack", "radio"),), hours=1 / 60
+    )  # 1 s in 60 s: the published duty average, 1.353 mA
+    mode = project.concept.modes[0].model_copy(
+        update={"uses": (Use(item="radio", state="active", duty=1 / 60, rest="sleep"),)}
+    )
+    concept = project.concept.model_copy(update={"modes": (mode,)})
+    project = project.model_copy(update={"concepts": (concept,)})
+    assert mode_flows(assess(project).power, 0)["radio"].current_a == pytest.approx(1.353e-3, rel=1e-3)
+
+
+def test_start_up_adds_stall_currents_and_staggering_takes_all_but_one():
+    """Several motors starting together add: common practice."""
+    motors = an_item(a_motor(active_a=0.5, stall_a=2.4), 4)
+    project = a_project(a_pack(), a_driver(), motors, feeds=(("pack", "driver"), ("driver", "motor")))
+    together = measure(project, "peak-current").value
+    assert together == pytest.approx(4 * 2.4, rel=1e-6)
+    staggered = measure(edits.stagger(project, "work", True).after, "peak-current").value
+    assert staggered == pytest.approx(3 * 0.5 + 2.4, rel=1e-6)
+
+
+def test_what_runs_on_from_the_mode_before_does_not_start_again():
+    project = a_project(a_pack(), a_driver(), a_motor(), feeds=(("pack", "driver"), ("driver", "motor")))
+    project = edits.add_mode(project, "On").after
+    project = edits.set_use(project, "on", "motor", "active").after
+    peaks = assess(project).power.packs[0].peak_current_a
+    assert peaks == pytest.approx((2.4, 0.5), rel=1e-6)
+
+
+def test_an_unknown_current_is_listed_and_never_zero():
+    project = a_project(a_pack(), a_load("mystery", None), feeds=(("pack", "mystery"),))
+    project = edits.set_part_value(project, "mystery", "load.idle_a", None).after
+    found = measure(project, "runtime")
+    assert found.verdict is Verdict.UNKNOWN
+    assert found.missing == ("mystery: its current when active",)
+
+
+def test_a_state_without_a_figure_takes_the_livelier_one():
+    project = a_project(a_pack(), a_load(amperes=0.7, idle_a=None), feeds=(("pack", "load"),), uses={"load": "sleep"})
+    assert mode_flows(assess(project).power, 0)["load"].current_a == pytest.approx(0.7)
+
+
+def test_an_unfed_load_and_a_missing_pack_are_gaps():
+    assert measure(a_project(a_pack(), a_load()), "runtime").missing == ("load: what feeds it",)
+    assert "a pack" in measure(a_project(a_load()), "runtime").missing
+
+
+def test_a_missing_bound_that_breaks_already_breaks():
+    project = a_project(a_pack(), a_load(amperes=6.0), a_load("mystery", None, idle_a=None),
+                        feeds=(("pack", "load"), ("pack", "mystery")))  # fmt: skip
+    from builders import a_limit
+
+    project = edits.add_limit(project, a_limit("runtime", 5 * 3600, "at least")).after
+    assert measure(project, "runtime").verdict is Verdict.BREAKS
+
+
+def test_nothing_that_draws_never_ends():
+    project = a_project(a_pack(), a_load(amperes=0.0), feeds=(("pack", "load"),))
+    assert measure(project, "runtime").value == float("inf")
+
+
+def test_energy_is_shared_out_whole():
+    """What leaves the pack is what the loads take and what is lost: energy in = energy out + losses."""
+    project = a_project(
+        a_pack(resistance_ohm=0.01), a_driver(on_resistance_ohm=0.1), an_item(a_motor(), 2), a_buck(quiescent_a=0.003),
+        an_ldo(quiescent_a=0.001), a_load("logic", 0.1, rated_v=3.3), a_part("bus", rail=Rail(max_current_a=10.0)),
+        feeds=(("pack", "bus"), ("bus", "driver"), ("driver", "motor"), ("bus", "buck"), ("buck", "ldo"), ("ldo", "logic")),
+    )  # fmt: skip
+    project = edits.set_wire(project, "buck", 1.0, 24).after
+    result = assess(project).power
+    flows, shares = mode_flows(result, 0), energy_shares(result)
+    pack = flows["pack"]
+    assert shares.total_wh == pytest.approx(pack.power_w + pack.loss_w, rel=2e-2)
+    logic = flows["logic"]
+    assert shares.by_item["logic"] == pytest.approx(3.3 * 0.1)
+    assert logic.input_v == 3.3
+    assert lane_power(result)["all"] == pytest.approx(sum(shares.by_item.values()))
+
+
+def test_the_trace_follows_the_mission(mudlark_assessed):
+    pack = mudlark_assessed.power.packs[0]
+    trace = mission_trace(mudlark_assessed.power, pack)
+    assert trace.times_s[-1] == pytest.approx(pack.discharge.runtime_s)
+    assert trace.charge[0] == 1.0
+    assert trace.charge[-1] == pytest.approx(0.15)
+    current, volts, charge = trace.at(600.0)
+    assert 1.5 < current < 2.0  # four motors at 420 mA and a little thinking
+    assert 12 < volts < 13.6
+    assert 0.9 < charge < 1.0
+    assert trace.at(-1.0) is None
+
+
+@given(extra=st.floats(0.001, 5), draw=st.sampled_from(("current", "power", "resistance")), count=st.integers(1, 4))
+def test_a_load_added_never_lengthens_the_runtime(extra, draw, count):
+    project = a_project(a_pack(resistance_ohm=0.01), a_load(amperes=0.8), feeds=(("pack", "load"),))
+    more = edits.add_item(project, "all", a_load("more", extra, draw=draw), source="pack", count=count).after
+    assert measure(more, "runtime").value <= measure(project, "runtime").value * (1 + 1e-9)
+
+
+@given(st.floats(0.2, 3), st.floats(0.05, 0.9))
+def test_more_capacity_or_less_reserve_never_shortens_it(amperes, reserve):
+    project = a_project(a_pack(), a_load(amperes=amperes), feeds=(("pack", "load"),), energy_reserve=reserve)
+    larger = edits.swap_part(project, "pack", a_pack("larger", capacity_ah=7.0)).after
+    deeper = edits.set_energy_reserve(project, reserve / 2).after
+    base = measure(project, "runtime").value
+    assert measure(larger, "runtime").value >= base
+    assert measure(deeper, "runtime").value >= base

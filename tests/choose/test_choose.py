@@ -1,0 +1,93 @@
+"""Alternatives worked out on the whole project, and what refuses a part."""
+
+import pytest
+
+from builders import Link, a_buck, a_limit, a_load, a_pack, a_part, a_project
+from wired_union.assess.assessment import assess
+from wired_union.catalogue.parts import of_kind, part
+from wired_union.choose.alternatives import alternatives, changes_for
+from wired_union.choose.fit import best_source, refusals, sources
+from wired_union.project import edits
+
+
+def test_alternatives_are_the_rest_of_the_class_and_one_more(mudlark_assessed):
+    titles = [title for title, _ in changes_for(mudlark_assessed, "battery")]
+    assert titles[0] == "2 × Pack 4S 6 Ah LiFePO₄ in parallel"
+    assert len(titles) == len(of_kind("pack"))  # all but itself, and the second one in parallel
+
+
+def test_each_ripple_is_that_of_the_whole_project(mudlark_assessed):
+    for found in list(alternatives(mudlark_assessed, "buck"))[:4]:
+        fresh = assess(found.change.after)
+        assert {m.id: m.after.value for m in found.ripple.moves} == {m.id: m.value for m in fresh.measures}
+
+
+def test_what_helps_the_broken_limit_comes_first(mudlark_assessed):
+    found = sorted(alternatives(mudlark_assessed, "battery"), key=lambda a: -a.help)
+    assert found[0].title == "Pack 4S 8 Ah LiFePO₄"
+    assert not found[0].breaks
+    runtime = next(m for m in found[0].ripple.moves if m.id == "runtime")
+    assert runtime.after.verdict == "holds"
+    assert found[-1].breaks  # what breaks a hard requirement comes last
+
+
+def test_a_hard_requirement_that_breaks_is_named(mudlark_assessed):
+    found = {a.title: a for a in alternatives(mudlark_assessed, "controller")}
+    assert any("GNSS receiver: logic level" in b for b in found["Controller 8-bit 5 V"].breaks)
+    assert found["Controller 32-bit low power"].breaks == ()
+
+
+def test_own_parts_of_the_class_are_alternatives_too():
+    project = a_project(a_pack("first"), a_pack("second", capacity_ah=9.0))
+    titles = [t for t, _ in changes_for(assess(project), "first")]
+    assert "second" in titles
+
+
+@pytest.fixture
+def bench():
+    project = a_project(
+        a_pack(), a_buck(), a_part("brain", "microcontroller", link=Link(logic_v=3.3, logic_max_v=3.6)),
+        feeds=(("pack", "buck"),), limits=(a_limit("mass", 1.0), a_limit("money", 100.0)),
+    )  # fmt: skip
+    return assess(project)
+
+
+@pytest.mark.parametrize(
+    ("given", "said"),
+    [
+        (part("imu-6-axis"), "needs 2.4 V to 3.6 V; the rails give 13.6 V, 5 V"),
+        (part("inductive-proximity-4-mm-12-v"), "signals at 12 V; the controller survives 3.6 V"),
+        (part("gearmotor-25-mm-12-v-100-1"), "needs a driver that gives 6 V to 15 V; there is none"),
+        (a_part("anvil", mass_kg=5.0), "5 kg is more than the 685 g left of the mass"),
+        (a_part("gold", price=500.0), "£500 is more than the £85 left of the money"),
+    ],
+)
+def test_refusals_carry_the_figure(bench, given, said):
+    assert said in [r.replace("\u202f", " ") for r in refusals(given, bench, sources(bench))]
+
+
+def test_what_fits_is_fed_from_what_suits(bench):
+    offered = sources(bench)
+    probe = part("salinity-probe-with-interface")
+    assert refusals(probe, bench, offered) == ()
+    assert best_source(probe, offered).item.id == "buck"
+    assert best_source(part("buck-3p3-v-2-a"), offered).item.id == "pack"
+    assert best_source(part("deck-plate-plywood-400-x-300-x-6"), offered) is None
+
+
+def test_motors_are_fed_from_a_driver(mudlark_assessed):
+    offered = sources(mudlark_assessed)
+    assert best_source(part("gearmotor-25-mm-12-v-75-1"), offered).item.part.driver is not None
+
+
+def test_without_anything_to_feed_from_nothing_is_refused_for_its_supply():
+    assessed = assess(a_project(a_part("deck")))
+    assert refusals(a_load(), assessed, sources(assessed)) == ()
+
+
+def test_a_new_part_is_fed_and_counted(bench):
+    source = best_source(part("salinity-probe-with-interface"), sources(bench))
+    change = edits.add_item(bench.project, "all", part("salinity-probe-with-interface"), source=source.item.id)
+    after = assess(change.after, bench)
+    assert after.measure("mass").value > bench.measure("mass").value
+    assert change.after.concept.feeds[-1].source == "buck"

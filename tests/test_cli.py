@@ -1,0 +1,138 @@
+"""The command line, as a script calls it."""
+
+import json
+import subprocess
+import sys
+
+import pytest
+from typer.testing import CliRunner
+
+from builders import a_load, a_pack, a_project
+from wired_union.cli import app
+from wired_union.project import edits
+from wired_union.project.file import save
+
+RUN = CliRunner()
+
+
+def call(*words: str):
+    return RUN.invoke(app, list(words))
+
+
+def test_check_of_the_demo_breaks_and_says_so():
+    done = call("check", "demo")
+    assert done.exit_code == 1
+    assert "breaks   Runtime: 4.36\u202fh, at least 5\u202fh" in done.output
+
+
+def test_check_json_has_measures_by_id_and_findings():
+    data = json.loads(call("check", "demo", "--json").output)
+    assert {"runtime", "peak-current", "mass", "money", "chain:bump-to-stop"} <= set(data["measures"])
+    runtime = data["measures"]["runtime"]
+    assert runtime["unit"] == "s"
+    assert runtime["limit"] == 18000.0
+    assert runtime["verdict"] == "breaks"
+    assert runtime["use"] == pytest.approx(18000 / runtime["value"])
+    assert set(runtime) >= {"value", "unit", "limit", "direction", "use", "verdict", "missing"}
+    assert data["measures"]["tip-angle"]["missing"] == ["nothing informs it yet"]
+    assert any(f["id"] == "runtime" and f["remedies"] for f in data["findings"])
+
+
+def test_check_that_holds_is_zero_and_one_that_cannot_be_read_is_two(tmp_path):
+    project = a_project(a_pack(), a_load(amperes=0.1), feeds=(("pack", "load"),))
+    save(project, tmp_path / "a.union.json")
+    assert call("check", str(tmp_path / "a.union.json")).exit_code == 0
+    missing = call("check", str(tmp_path / "b.union.json"))
+    assert missing.exit_code == 2
+    assert "cannot be read" in missing.output
+    (tmp_path / "c.union.json").write_text("{]", encoding="utf-8")
+    broken = call("check", str(tmp_path / "c.union.json"))
+    assert broken.exit_code == 2
+    assert "line 1, column 2" in broken.output
+
+
+def test_an_endless_runtime_is_still_json(tmp_path):
+    save(a_project(a_pack(), a_load(amperes=0.0), feeds=(("pack", "load"),)), tmp_path / "a.union.json")
+    data = json.loads(call("check", str(tmp_path / "a.union.json"), "--json").output)
+    assert data["measures"]["runtime"]["value"] == "inf"
+
+
+def test_report_and_parts_are_written(tmp_path):
+    for words in (("report", "demo", "-o", str(tmp_path / "r.html")), ("parts", "demo", "-o", str(tmp_path / "p.csv"))):
+        assert call(*words).exit_code == 0
+    assert (tmp_path / "r.html").stat().st_size > 10_000
+    refused = call("report", "demo", "-o", str(tmp_path / "r.odt"))
+    assert refused.exit_code == 2
+    assert "a report is .html or .pdf" in refused.output
+
+
+def test_ripple_of_two_files(tmp_path, mudlark):
+    save(mudlark, tmp_path / "a.union.json")
+    save(edits.set_count(mudlark, "battery", 2).after, tmp_path / "b.union.json")
+    done = call("ripple", str(tmp_path / "a.union.json"), str(tmp_path / "b.union.json"))
+    assert done.exit_code == 0
+    assert "Pack 4S 6 Ah LiFePO₄: 1 becomes 2" in done.output
+    assert "breaks becomes holds" in done.output
+    data = json.loads(call("ripple", str(tmp_path / "a.union.json"), str(tmp_path / "b.union.json"), "--json").output)
+    assert data["measures"]["money"]["change"] == pytest.approx(58.0)
+    assert "nothing changed" in call("ripple", "demo", "demo").output
+
+
+def test_schema_is_json():
+    assert json.loads(call("schema").output)["title"] == "Wired Union project, format 1"
+
+
+def test_work_lists_describes_and_works():
+    assert "lora-airtime" in call("work").output
+    described = call("work", "lora-airtime").output
+    assert "Semtech AN1200.13 (2013), section 4" in described
+    assert "payload_bytes" in described
+    done = call("work", "lora-airtime", "spreading_factor=9", "bandwidth_hz=125kHz", "payload_bytes=24", "--json")
+    data = json.loads(done.output)
+    assert data["method"] == "lora-airtime"
+    assert data["inputs"] == {"spreading_factor": 9, "bandwidth_hz": 125000.0, "payload_bytes": 24}
+    assert data["outputs"] == {"symbol_time_s": 0.004096, "airtime_s": 0.205824}
+    assert data["source"] == "Semtech AN1200.13 (2013), section 4"
+    plain = call("work", "wire-gauge", "awg=20").output.replace("\u202f", " ")
+    assert "resistance_ohm_per_m = 33.3 mΩ/m" in plain
+    assert "schedulable = yes" in call("work", "response-times", "execution_s=1", "period_s=4").output
+
+
+def test_work_lists_as_json_too():
+    data = json.loads(call("work", "--json").output)
+    assert {"method", "summary", "source", "inputs", "outputs", "limits"} == set(data[0])
+    one = json.loads(call("work", "uart-time", "--json").output)
+    assert [i["name"] for i in one["inputs"]] == ["bytes", "baud", "bits_per_byte"]
+
+
+@pytest.mark.parametrize(
+    ("words", "said"),
+    [
+        (("work", "nope"), "no method is called “nope”"),
+        (("work", "wire-gauge", "awg"), "“awg” is not key=value. Write it like current_a=650mA."),
+        (("work", "wire-gauge", "awg=1", "awg=2"), "awg is given twice."),
+        (("work", "wire-gauge", "awg=99"), "gauge is from −3 (4/0) to 40"),
+        (("demo", "nothing"), "There is no demo “nothing”. There are: mudlark, bat-counter."),
+    ],
+)
+def test_refusals_are_one_line_and_status_two(words, said):
+    done = call(*words)
+    assert done.exit_code == 2
+    assert said in done.output
+    assert len(done.output.strip().splitlines()) == 1
+
+
+def test_commands_without_a_window_do_not_load_qt():
+    script = (
+        "import sys; sys.argv = ['wired-union', 'check', 'demo']\n"
+        "from wired_union.__main__ import main\n"
+        "try: main()\n"
+        "except SystemExit: pass\n"
+        "assert not [m for m in sys.modules if m.startswith('PyQt6')]\n"
+    )
+    done = subprocess.run([sys.executable, "-c", script], capture_output=True, text=True, check=False)
+    assert done.returncode == 0, done.stderr
+
+
+def test_version():
+    assert call("--version").output.startswith("wired-union 0.")
