@@ -111,6 +111,7 @@ def test_every_value_of_a_part_can_be_edited_and_a_bad_one_changes_nothing(windo
     assert field.error.text() == "“heavy” is not a number. Write it like 0.21 kg or 210 g."
     assert field.line.text() == "heavy"
     assert window.store.project is before
+    field.line.setFocus()
     field.line.clear()
     QTest.keyClicks(field.line, "-1 kg")
     QTest.keyClick(field.line, Qt.Key.Key_Return)

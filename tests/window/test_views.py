@@ -165,7 +165,7 @@ def test_hovering_the_mission_reads_it(window):
     view = window.views["power"]
     curve = view.chart.region("curve")
     text = view.chart.reader(curve, curve.x + 60).replace("\u202f", " ")
-    assert " A, " in text and " V, " in text and "left" in text
+    assert "A, " in text and "V, " in text and "left" in text
     QTest.mouseMove(view.chart, QPoint(round(curve.x + 60), round(curve.y + 20)))
 
 

@@ -7,7 +7,7 @@ from PyQt6.QtWidgets import QFrame, QHBoxLayout, QMenu, QVBoxLayout
 from wired_union import units
 from wired_union.app.views.view import Desk, View
 from wired_union.app.widgets.canvas import Canvas, PictureButton
-from wired_union.app.widgets.fields import Choice, EntryField, Form, button, empty, label, number_reader
+from wired_union.app.widgets.fields import Choice, EntryField, Form, button, empty, label, number_reader, wrapped
 from wired_union.assess.power_flow import energy_shares
 from wired_union.assess.results import Measure, Verdict
 from wired_union.assess.steps import first_steps
@@ -265,7 +265,9 @@ class BriefView(View):
         column = self._lower if self._form_for else self.panel.column
         column.addWidget(label("First steps", "heading"))
         for step in steps:
-            column.addWidget(button(f"→ {step.text}", partial(self.desk.go_to_stage, step.stage), kind="link"))
+            column.addWidget(
+                button(wrapped(f"→ {step.text}", self.theme), partial(self.desk.go_to_stage, step.stage), kind="link")
+            )
 
     def _drivers(self, measure: str) -> list[Bar]:
         assessment = self.store.assessment

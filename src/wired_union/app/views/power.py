@@ -7,7 +7,7 @@ from PyQt6.QtWidgets import QButtonGroup, QHBoxLayout, QInputDialog, QPushButton
 from wired_union import units
 from wired_union.app.views.view import Desk, View, card
 from wired_union.app.widgets.canvas import Canvas
-from wired_union.app.widgets.fields import EntryField, Form, button, empty, label, number_reader
+from wired_union.app.widgets.fields import Elided, EntryField, Form, button, empty, label, number_reader, wrapped
 from wired_union.assess.mission_trace import Trace, mission_trace
 from wired_union.assess.power import PackResult
 from wired_union.assess.power_flow import Flow, energy_shares, mode_flows
@@ -47,7 +47,8 @@ class PowerView(View):
         self.chart.reader = self._read_chart
         self._mission_title = label("", "heading")
         hint = "drag an edge, or use Shift and arrows on it, to change how long a mode lasts"
-        self._mission_hint = label(hint, "mute")
+        self._mission_hint = Elided()
+        self._mission_hint.setText(hint)
         head = QWidget()
         row = QHBoxLayout(head)
         row.setContentsMargins(0, 0, 0, 0)
@@ -237,7 +238,9 @@ class PowerView(View):
             (f"let loads {how} in {mode.name}", edits.stagger, (mode.id, not mode.staggered)),
             (f"delete mode {mode.name}", edits.remove_mode, (mode.id,)),
         ):
-            column.addWidget(button(text, partial(self.store.attempt, edit, *arguments), kind="link"))
+            column.addWidget(
+                button(wrapped(text, self.theme), partial(self.store.attempt, edit, *arguments), kind="link")
+            )
 
     def _set_duration(self, field: EntryField, index: int, value: float) -> None:
         if value == 0:

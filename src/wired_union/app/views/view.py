@@ -7,7 +7,7 @@ from PyQt6.QtWidgets import QFrame, QHBoxLayout, QScrollArea, QVBoxLayout, QWidg
 
 from wired_union.app.store import Store
 from wired_union.app.theme.theme import Theme
-from wired_union.app.widgets.fields import label
+from wired_union.app.widgets.fields import Elided, label
 from wired_union.app.widgets.findings import FindingCard
 from wired_union.app.widgets.strip import Panel
 from wired_union.assess.results import Finding
@@ -46,7 +46,7 @@ class View(QScrollArea):
         self.head_row = head
         head.setSpacing(u(8))
         head.addWidget(label(self.title, "title"))
-        self.subtitle = label("", "mute")
+        self.subtitle = Elided()
         head.addWidget(self.subtitle, 1)
         self.column.addLayout(head)
         self.panel = Panel(self.theme)

@@ -4,8 +4,18 @@ from collections.abc import Callable, Sequence
 from typing import Any
 
 from PyQt6.QtCore import QEvent, Qt, pyqtSignal
-from PyQt6.QtGui import QFocusEvent, QKeyEvent, QWheelEvent
-from PyQt6.QtWidgets import QComboBox, QGridLayout, QLabel, QLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtGui import QFocusEvent, QKeyEvent, QPainter, QPaintEvent, QWheelEvent
+from PyQt6.QtWidgets import (
+    QComboBox,
+    QGridLayout,
+    QLabel,
+    QLayout,
+    QLineEdit,
+    QPushButton,
+    QSizePolicy,
+    QVBoxLayout,
+    QWidget,
+)
 
 from wired_union import units
 from wired_union.app.theme.theme import Theme
@@ -32,6 +42,11 @@ def button(text: str, done: Callable[[], Any], *, kind: str = "", tip: str = "")
     return made
 
 
+def wrapped(text: str, theme: Theme) -> str:
+    """A long text of a button over several lines, since buttons do not wrap; as narrow as the narrowest panel."""
+    return "\n    ".join(theme.kit.wrap(text, theme.px(196), "small", "words", True))
+
+
 def empty(layout: QLayout) -> None:
     """Take every widget out of a layout."""
     while layout.count():
@@ -40,6 +55,23 @@ def empty(layout: QLayout) -> None:
         if old is not None:
             old.hide()
             old.deleteLater()
+
+
+class Elided(QLabel):
+    """One line that ends in … where it does not fit, and never asks for width."""
+
+    def __init__(self, name: str = "mute") -> None:
+        super().__init__()
+        self.setObjectName(name)
+        self.setTextFormat(Qt.TextFormat.PlainText)
+        self.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        cut = self.fontMetrics().elidedText(self.text(), Qt.TextElideMode.ElideRight, self.width())
+        painter.drawText(self.rect(), Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft, cut)
+        painter.end()
+        self.setToolTip(self.text() if cut != self.text() else "")
 
 
 class EntryField(QWidget):
@@ -53,6 +85,7 @@ class EntryField(QWidget):
         super().__init__()
         self._read = read
         self._shown = ""
+        self._tried: str | None = None
         self.line = _Line(self)
         self.line.setAccessibleName(name)
         self.line.left.connect(self._commit)
@@ -70,7 +103,8 @@ class EntryField(QWidget):
         if self.line.isModified() and self.line.hasFocus() and self.line.text() != self._shown:
             self._shown = text
             return
-        self._shown = text
+        self._shown, self._tried = text, None
+        self.line.settled = text
         self.line.setText(text)
         self.line.setModified(False)
         self.line.setPlaceholderText(placeholder)
@@ -88,9 +122,12 @@ class EntryField(QWidget):
 
     def _commit(self) -> None:
         text = self.line.text()
+        if text == self._tried:  # Enter, and then leaving the field, must not do it twice
+            return
         if text == self._shown:
             self.complain("")
             return
+        self._tried = text
         try:
             value = self._read(text)
         except ValueError as error:
@@ -101,6 +138,7 @@ class EntryField(QWidget):
         self.committed.emit(value)
 
     def _give_up(self) -> None:
+        self._tried = None
         self.line.setText(self._shown)
         self.line.setModified(False)
         self.complain("")
@@ -109,22 +147,24 @@ class EntryField(QWidget):
 class _Line(QLineEdit):
     left = pyqtSignal()
     given_up = pyqtSignal()
+    settled = ""
+    """The text that stands for the present value."""
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         assert event is not None
         if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
             self.left.emit()
-        elif event.key() == Qt.Key.Key_Escape and self.isModified():
+        elif event.key() == Qt.Key.Key_Escape and self.text() != self.settled:
             self.given_up.emit()
         else:
             super().keyPressEvent(event)
 
     def event(self, event: QEvent | None) -> bool:
         """Keep Esc for giving an entry up, before the window's own Esc sees it."""
-        if isinstance(event, QKeyEvent) and event.type() == QEvent.Type.ShortcutOverride:
-            if event.key() == Qt.Key.Key_Escape and self.isModified():
-                event.accept()
-                return True
+        override = isinstance(event, QKeyEvent) and event.type() == QEvent.Type.ShortcutOverride
+        if override and event.key() == Qt.Key.Key_Escape and self.text() != self.settled:  # type: ignore[union-attr]
+            event.accept()  # type: ignore[union-attr]
+            return True
         return super().event(event)
 
     def focusOutEvent(self, event: QFocusEvent | None) -> None:

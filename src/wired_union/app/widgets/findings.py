@@ -7,7 +7,7 @@ from PyQt6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QVBoxLayout
 
 from wired_union.app.store import Store
 from wired_union.app.theme.theme import Theme
-from wired_union.app.widgets.fields import label
+from wired_union.app.widgets.fields import label, wrapped
 from wired_union.assess.results import Finding, Remedy
 from wired_union.assess.ripple import ripple
 
@@ -75,11 +75,5 @@ class FindingCard(QFrame):
             box.addWidget(label(finding.why, "mute", wrap=True))
         for remedy in finding.remedies:
             made = remedy_button(remedy, store, lambda: go(finding))
-            _wrapped(made, theme)
+            made.setText(wrapped(made.text(), theme))
             box.addWidget(made)
-
-
-def _wrapped(button: PreviewButton, theme: Theme) -> None:
-    """Break a long remedy over two lines, since buttons do not wrap."""
-    lines = theme.kit.wrap(button.text(), theme.px(232), "small", "words", True)
-    button.setText("\n    ".join(lines))
