@@ -12,7 +12,8 @@ from wired_union.picture.shapes import Box, Kit, Line, Picture, Region, Ribbon, 
 from wired_union.picture.wire import glyph, wire
 from wired_union.units import show
 
-NODE_H, LEAF_H, GAP = 50.0, 27.0, 5.0
+NODE_H, LEAF_H, GAP = 49.0, 26.0, 4.0
+NARROW_W, NARROW_LEAF_H = 112.0, 39.0
 THICKEST = 34.0
 
 
@@ -24,12 +25,14 @@ class Spot:
     parent: str | None
 
 
-def node_height(node: Node) -> float:
-    """Loads take one line, what feeds others takes two and a wire."""
-    return NODE_H if node.children or node.item.part.pack is not None else LEAF_H
+def node_height(node: Node, narrow: bool = False) -> float:
+    """Loads take one line, or two where it is narrow; what feeds others takes two and a wire."""
+    if node.children or node.item.part.pack is not None:
+        return NODE_H
+    return NARROW_LEAF_H if narrow else LEAF_H
 
 
-def spots(tree: PowerTree, scale: float) -> tuple[Spot, ...]:
+def spots(tree: PowerTree, scale: float, narrow: bool = False) -> tuple[Spot, ...]:
     """Where each node stands: its column is its depth, its middle that of what it feeds."""
     found: list[Spot] = []
     lowest: dict[int, float] = {}
@@ -37,7 +40,7 @@ def spots(tree: PowerTree, scale: float) -> tuple[Spot, ...]:
 
     def settle(node: Node, column: int, parent: str | None) -> float:
         nonlocal bottom
-        height = node_height(node) * scale
+        height = node_height(node, narrow) * scale
         below = [settle(child, column + 1, node.item.id) for child in in_order(node)]
         if below:
             middle = max((below[0] + below[-1]) / 2, lowest.get(column, 0.0) + height / 2)
@@ -51,6 +54,11 @@ def spots(tree: PowerTree, scale: float) -> tuple[Spot, ...]:
     for pack in tree.packs:
         settle(pack, 0, None)
     return tuple(found)
+
+
+def depth(tree: PowerTree) -> int:
+    """How many columns the tree takes."""
+    return max((s.column for s in spots(tree, 1.0)), default=-1) + 1
 
 
 def in_order(node: Node) -> list[Node]:
@@ -85,7 +93,7 @@ def detail(node: Node, flow: Flow) -> str:
         channels = part.driver.channels * node.item.count
         return f"{channels} channel{'s' if channels > 1 else ''}"
     if part.rail is not None:
-        return f"{show(flow.input_v, 'V')}, rated {show(part.rail.max_current_a, 'A')}"
+        return f"rated {show(part.rail.max_current_a, 'A')}"
     load = part.load
     stall = load.startup_a or load.peak_a if load else None
     return f"peak {show(stall * node.item.count, 'A')}" if stall else show(flow.power_w, "W")
@@ -101,7 +109,8 @@ def power_tree_picture(
     verdicts: Mapping[str, Verdict] | None = None,
 ) -> Picture:
     """The tree in a mode. Regions are the nodes, by item id, with their figures as label."""
-    placed = spots(tree, kit.scale)
+    narrow = width / max(depth(tree), 1) < kit.px(NARROW_W + 34)
+    placed = spots(tree, kit.scale, narrow)
     if not placed:
         return Picture(width, kit.px(60), (kit.words(0, kit.px(24), "No pack feeds anything yet.", ink="mute"),))
     columns = max(s.column for s in placed) + 1
@@ -116,14 +125,14 @@ def power_tree_picture(
             shapes.append(_path(spot, by_id[spot.parent], flows, kit, ends, most))
     regions = []
     for spot in placed:
-        x, flow, high = lefts[spot.column], flows[spot.node.item.id], kit.px(node_height(spot.node))
+        x, flow, high = lefts[spot.column], flows[spot.node.item.id], kit.px(node_height(spot.node, narrow))
         node_w = widths[spot.column]
         worst, chosen = (verdicts or {}).get(spot.node.item.id), spot.node.item.id == selected
-        draw = _node if high > kit.px(LEAF_H) else _leaf
+        draw = _narrow if narrow else _node if high > kit.px(LEAF_H) else _leaf
         top = spot.middle - high / 2
         shapes += shifted(draw(spot.node, flow, kit, node_w, chosen, worst), x, top)
         regions.append(Region(spot.node.item.id, x, top, node_w, high, _said(spot.node, flow)))
-    height = max(s.middle + kit.px(node_height(s.node)) / 2 for s in placed) + 2
+    height = max(s.middle + kit.px(node_height(s.node, narrow)) / 2 for s in placed) + 2
     return Picture(width, height, tuple(shapes), tuple(regions))
 
 
@@ -199,6 +208,30 @@ def _leaf(node: Node, flow: Flow, kit: Kit, w: float, selected: bool, worst: Ver
     if bad:
         mark = right - kit.width(current, "small", "figures", True) - kit.px(20)
         shapes += glyph(worst, kit.px(14), h * 0.42, mark)
+    return tuple(shapes)
+
+
+def _narrow(node: Node, flow: Flow, kit: Kit, w: float, selected: bool, worst: Verdict | None) -> tuple[Shape, ...]:
+    """A node where there is little room: its name over its current, and its wire."""
+    h = kit.px(node_height(node, narrow=True))
+    ink = DISCIPLINE_INK[discipline_of(node.item.part.kind)]
+    left, right = kit.px(6), w - kit.px(6)
+    count = f" ×{node.item.count}" if node.item.count > 1 else ""
+    room = right - left - kit.width(count, "small", "figures", True)
+    current = show(flow.current_a, "A") if flow.current_a == flow.current_a else "no answer"
+    shapes: list[Shape] = [
+        Box(0.5, 0.5, w - 1, h - 1, "soft" if selected else "card", ink, 4, 2.2 if selected else 1.2),
+        kit.figures(
+            left, kit.px(11), kit.cut(node.item.name, room, "small", "figures", True) + count, "small", bold=True
+        ),
+        kit.figures(left, kit.px(26), current, "small", "mute", bold=True),
+    ]
+    use = rating_use(node, flow)
+    if use is not None and use == use:
+        shapes.append(Line(left, h - 5, right, h - 5, "line", 1.2))
+        shapes.append(Line(left, h - 5, left + (right - left) * min(use, 1.0), h - 5, share_verdict(use).value, 2.4))
+    if worst in {Verdict.BREAKS, Verdict.TIGHT}:
+        shapes += glyph(worst, kit.px(14), kit.px(26), right - kit.px(14))
     return tuple(shapes)
 
 

@@ -21,7 +21,7 @@ from wired_union.project import edits
 from wired_union.project.change import Change
 
 WORST = "worst"
-CHART_H = 214.0
+CHART_H = 200.0
 
 
 class PowerView(View):

@@ -23,6 +23,8 @@ def stage_picture(name: str, verdict: Verdict | None, kit: Kit, *, here: bool) -
     w, h = kit.px(WIDTH), kit.px(28)
     shapes: list[Shape] = [Box(0, 0, w, h, "chalk" if here else "deep")]
     shapes.append(kit.words(kit.px(16), h / 2, name, "base", "ink" if here else "rail_ink", bold=here))
+    if here:
+        shapes.append(Box(0, 0, kit.px(4), h, "copper"))
     tone = "" if here else "rail_"
     shapes += glyph(verdict, kit.px(17), h / 2, w - kit.px(31), tone)
     return Picture(w, h, tuple(shapes))
