@@ -2,6 +2,7 @@
 
 import json
 import math
+import os
 from datetime import date
 from pathlib import Path
 from typing import Annotated, Any, NoReturn
@@ -11,6 +12,7 @@ import typer
 from wired_union import __version__, units
 
 app = typer.Typer(no_args_is_help=False, add_completion=False, rich_markup_mode=None,
+                  pretty_exceptions_enable=False,
                   help="Shows what an edit does to every limit of a machine before it is made.")  # fmt: skip
 
 AsJson = Annotated[bool, typer.Option("--json", help="Print JSON for scripts.")]
@@ -268,6 +270,7 @@ def _describe(method: Any, as_json: bool) -> None:
 @app.command()
 def screenshots(folder: Annotated[Path, typer.Argument(help="Where the pictures go.")]) -> None:
     """Draw one PNG of each main view from the demo data."""
+    os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
     from wired_union.app.screenshots import draw_all
 
     for path in draw_all(folder):

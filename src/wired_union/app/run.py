@@ -1,5 +1,6 @@
 """Starting the window."""
 
+import os
 import sys
 from datetime import date
 from pathlib import Path
@@ -30,6 +31,11 @@ def make_window(places: Places | None = None) -> MainWindow:
 
 def run(path: Path | None = None, demo: str = "") -> int:
     """Open the window on a file, a demo or the start page, and stay until it is closed."""
+    if not {"DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM"} & set(os.environ):
+        print(
+            "No display found: start this in a desktop session. `wired-union check FILE` needs none.", file=sys.stderr
+        )
+        return 2
     app = make_app(sys.argv[:1])
     window = make_window()
     if demo:

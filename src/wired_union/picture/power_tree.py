@@ -217,13 +217,11 @@ def _narrow(node: Node, flow: Flow, kit: Kit, w: float, selected: bool, worst: V
     ink = DISCIPLINE_INK[discipline_of(node.item.part.kind)]
     left, right = kit.px(6), w - kit.px(6)
     count = f" ×{node.item.count}" if node.item.count > 1 else ""
-    room = right - left - kit.width(count, "small", "figures", True)
+    name = kit.cut(node.item.name, right - left - kit.width(count, "small", "figures", True), "small", "figures", True)
     current = show(flow.current_a, "A") if flow.current_a == flow.current_a else "no answer"
     shapes: list[Shape] = [
         Box(0.5, 0.5, w - 1, h - 1, "soft" if selected else "card", ink, 4, 2.2 if selected else 1.2),
-        kit.figures(
-            left, kit.px(11), kit.cut(node.item.name, room, "small", "figures", True) + count, "small", bold=True
-        ),
+        kit.figures(left, kit.px(11), name + count, "small", bold=True),
         kit.figures(left, kit.px(26), current, "small", "mute", bold=True),
     ]
     use = rating_use(node, flow)
