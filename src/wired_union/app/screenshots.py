@@ -49,7 +49,7 @@ def _settle(window: MainWindow) -> None:
         app.processEvents()
     while time.monotonic() < deadline and isinstance(parts, PartsView) and parts.selected is not None:
         app.processEvents()
-        if parts.tries_ready or window.stage != "parts":
+        if window.stage != "parts" or parts.tries_ready:
             break
     for _ in range(20):
         app.processEvents()

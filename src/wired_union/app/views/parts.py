@@ -316,7 +316,9 @@ class PartsView(View):
     @property
     def tries_ready(self) -> bool:
         """Whether every alternative of the selected part has been worked out."""
-        return self._worker is None and bool(self._try_list.cards)
+        item = self.selected
+        wanted = (self.store.revision, item.id if item else "")
+        return self._worker is None and self._worker_for == wanted
 
     @property
     def try_list(self) -> TryList:

@@ -50,7 +50,11 @@ class StartPage(QWidget):
         column.addLayout(self._recent)
         column.addWidget(label("A file can also be dropped on this window.", "mute"))
         outer.addStretch(1)
-        outer.addWidget(frame, 4)
+        middle = QVBoxLayout()
+        middle.addStretch(2)
+        middle.addWidget(frame)
+        middle.addStretch(3)
+        outer.addLayout(middle, 4)
         outer.addStretch(1)
 
     def show_recent(self, paths: tuple[str, ...]) -> None:
