@@ -155,6 +155,8 @@ def _time(seconds: float) -> str:
     size = abs(seconds)
     if size < 120:
         return _prefixed(seconds, "s")
+    if size == 3600:
+        return f"{_figures(seconds / 3600)}{THIN}h"
     for limit, scale, name in ((5400, 60, "min"), (172800, 3600, "h"), (math.inf, 86400, "days")):
         if size < limit:
             return f"{_figures(seconds / scale)}{THIN}{name}"

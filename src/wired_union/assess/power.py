@@ -1,11 +1,11 @@
 """Power: what each mode takes from each pack, the peak with start-up, and how long the mission lasts."""
 
 from dataclasses import dataclass, field
-from functools import cached_property
+from functools import cache, cached_property
 
 import numpy as np
 
-from wired_union.assess.power_draw import Draw, draw_at_input, mode_currents, settle, settle_at, stack
+from wired_union.assess.power_draw import column, draw_at_input, mode_currents, settle
 from wired_union.assess.power_tree import Node, PowerTree, grow_tree, state_in
 from wired_union.assess.results import Measure, judged
 from wired_union.physics.battery import CHEMISTRIES, Array, Chemistry, PackValues, pack, peukert_rate
@@ -40,8 +40,6 @@ class PackResult:
     current_a: Array = field(repr=False)
     peak_current_a: tuple[float, ...]
     peak_voltage_v: tuple[float, ...]
-    draws: tuple[Draw, ...] = field(repr=False)
-    peaks: tuple[Draw, ...] = field(repr=False)
     discharge: Discharge | None = field(repr=False)
 
     @property
@@ -85,11 +83,12 @@ def assess_power(concept: Concept, brief: Brief) -> PowerResult:
         steady.append(full)
         gaps.extend(f"{i.name}: its current when {state_in(mode, i.id)}" for i in loads if i.id in unknown)
     starting = _start_currents(concept, loads, steady)
-    missing = tuple(dict.fromkeys([*gaps, *_missing_parts(concept, tree)]))
+    known = {i.id: pack_figures(i) for i in concept.items if i.part.pack is not None}
+    missing = tuple(dict.fromkeys([*gaps, *_missing_parts(concept, tree, known)]))
     packs = tuple(
         _assess_pack(node, figures, concept, brief, average, starting)
         for node in tree.packs
-        if (figures := pack_figures(node.item)) is not None
+        if (figures := known[node.item.id]) is not None
     )
     measures = tuple(judged(m, brief) for m in _measures(packs, concept, missing))
     return PowerResult(
@@ -108,8 +107,14 @@ def pack_figures(item: Item) -> PackFigures | None:
         spec.series, spec.parallel * item.count, chemistry.nominal_v, spec.cell_capacity_ah, spec.cell_resistance_ohm
     )
     cutoff = spec.series * (spec.cutoff_cell_v or chemistry.cutoff_v)
-    cell = np.interp(_GRID, chemistry.charge, chemistry.open_circuit_v)
-    return PackFigures(item, values, chemistry, cutoff, spec.series * cell)
+    return PackFigures(item, values, chemistry, cutoff, spec.series * _cell_curve(spec.chemistry))
+
+
+@cache
+def _cell_curve(chemistry: str) -> Array:
+    """Open-circuit voltage of one cell over the grid of charge."""
+    figures = CHEMISTRIES[chemistry]
+    return np.interp(_GRID, figures.charge, figures.open_circuit_v)
 
 
 def _start_currents(
@@ -166,51 +171,50 @@ def _assess_pack(
     average: list[dict[str, float]],
     starting: list[dict[str, float]],
 ) -> PackResult:
-    draws = tuple(draw_at_input(node, c) for c in average)
-    peaks = tuple(draw_at_input(node, c) for c in starting)
+    modes = len(average)
+    draw = draw_at_input(node, _instants(average, starting))
     ohm = figures.values.resistance_ohm
-    voltage = settle_all(figures.open_circuit_v, ohm, draws)
-    current = (figures.open_circuit_v - voltage) / ohm if ohm else _ideal_current(draws, voltage)
-    low = figures.open_circuit_at(brief.energy_reserve)
-    peak_v = tuple(settle_at(low, ohm, d) for d in peaks)
-    peak_i = tuple((low - v) / ohm if ohm else d.at(v) for d, v in zip(peaks, peak_v, strict=True))
+    open_v = np.empty((2 * modes, len(_GRID)))
+    open_v[:modes], open_v[modes:] = figures.open_circuit_v, figures.open_circuit_at(brief.energy_reserve)
+    volts = np.broadcast_to(settle(open_v, ohm, column(draw)), open_v.shape)
+    amperes = (open_v - volts) / ohm if ohm else np.broadcast_to(column(draw).at(volts), open_v.shape)
+    voltage, current = volts[:modes], amperes[:modes]
     phases = [(i, p.duration_s) for p in concept.mission.phases for i in [_mode_place(concept, p.mode)]]
     discharge = None
     if phases:
         rate = peukert_rate(current, figures.values.capacity_ah, figures.chemistry)
         discharge = run_down(rate, end_places(voltage, figures.cutoff_v, brief.energy_reserve), phases)
-    return PackResult(node, figures, voltage, current, peak_i, peak_v, draws, peaks, discharge)
+    return PackResult(
+        node, figures, voltage, current, tuple(amperes[modes:, 0].tolist()), tuple(volts[modes:, 0].tolist()), discharge
+    )
 
 
 def _mode_place(concept: Concept, mode_id: str) -> int:
     return next(i for i, m in enumerate(concept.modes) if m.id == mode_id)
 
 
-def settle_all(open_circuit_v: Array, ohm: float, draws: tuple[Draw, ...]) -> Array:
-    """Loaded voltage of each draw over the grid of charge, shape (draws, grid)."""
-    if not draws:
-        return np.zeros((0, len(open_circuit_v)))
-    return settle(open_circuit_v[None, :], ohm, stack(draws))
+def _instants(average: list[dict[str, float]], starting: list[dict[str, float]]) -> dict[str, Array]:
+    """Currents by item over all instants: each mode's average, then each mode's worst."""
+    both = [*average, *starting]
+    if not both:
+        return {}
+    table = np.array([list(c.values()) for c in both])
+    return {item: table[:, k] for k, item in enumerate(both[0])}
 
 
-def _ideal_current(draws: tuple[Draw, ...], voltage_v: Array) -> Array:
-    return np.array([[d.at(v) for v in row] for d, row in zip(draws, voltage_v.tolist(), strict=True)])
-
-
-def _missing_parts(concept: Concept, tree: PowerTree) -> list[str]:
+def _missing_parts(concept: Concept, tree: PowerTree, packs: dict[str, PackFigures | None]) -> list[str]:
     gaps = [f"{i.name}: what feeds it" for i in tree.unfed]
     if not concept.mission.phases:
         gaps.append("the mission: which modes, and how long each lasts")
     for item in concept.items:
-        spec, regulator = item.part.pack, item.part.regulator
-        if spec is not None and pack_figures(item) is None:
+        regulator, load = item.part.regulator, item.part.load
+        if item.part.pack is not None and packs[item.id] is None:
             gaps.append(f"{item.name}: chemistry, cell capacity and resistance")
         if regulator is not None and regulator.topology == "switching" and not regulator.efficiency_curve:
             gaps.append(f"{item.name}: its efficiency curve")
-        load = item.part.load
         if load is not None and load.draw != "current" and load.rated_v is None:
             gaps.append(f"{item.name}: the voltage its currents are given at")
-    if not any(i.part.pack for i in concept.items):
+    if not packs:
         gaps.append("a pack")
     return gaps
 

@@ -21,7 +21,7 @@ from wired_union.project.model import Item, Mode, Use
 class Draw:
     """What a point of the tree takes: I(V) = current_a + power_w/V + conductance_s·V, and branches behind wires.
 
-    Figures are floats for one mode, or columns (modes, 1) for several at once; see `stack`.
+    Figures are floats for one instant, or arrays with one place for each of several; see `column`.
     """
 
     current_a: Any = 0.0
@@ -29,14 +29,16 @@ class Draw:
     conductance_s: Any = 0.0
     wired: tuple[tuple[float, "Draw"], ...] = ()
 
-    def at(self, voltage_v: float) -> float:
-        """Current at a voltage."""
-        direct = self.current_a + self.power_w / voltage_v + self.conductance_s * voltage_v
-        return float(direct + sum((voltage_v - settle_at(voltage_v, ohm, draw)) / ohm for ohm, draw in self.wired))
+    def at(self, voltage_v: Any) -> Any:
+        """Current at a voltage, for floats and arrays alike."""
+        total = self.current_a + self.power_w / voltage_v + self.conductance_s * voltage_v
+        for ohm, draw in self.wired:
+            total = total + (voltage_v - _settled(voltage_v, ohm, draw)) / ohm
+        return total
 
 
-Currents = Mapping[str, float]
-"""Item id to the current of all its copies together, at their rated voltage."""
+Currents = Mapping[str, Any]
+"""Item id to the current of all its copies together, at their rated voltage: a float, or one for each instant."""
 
 
 def mode_currents(mode: Mode, loads: tuple[Item, ...]) -> tuple[dict[str, float], dict[str, float], set[str]]:
@@ -103,20 +105,26 @@ def _through_regulator(node: Node, out: Draw) -> Draw:
     quiescent = regulator.quiescent_a * copies
     if regulator.topology == "linear":
         return Draw(current_a=current + quiescent)
-    if not current:
-        return Draw(current_a=quiescent)
-    efficiency = efficiency_at(regulator.efficiency_curve, current / copies) if regulator.efficiency_curve else 1.0
+    efficiency = _efficiency(regulator.efficiency_curve, current / copies)
     return Draw(current_a=quiescent, power_w=current * regulator.output_v / efficiency)
 
 
-def stack(draws: Sequence[Draw]) -> Draw:
-    """Draws of the same tree in several modes as one, its figures columns of shape (modes, 1)."""
-    table = np.array([(d.current_a, d.power_w, d.conductance_s) for d in draws])
-    wired = tuple(
-        (branches[0][0], stack([draw for _, draw in branches]))
-        for branches in zip(*(d.wired for d in draws), strict=True)
-    )
-    return Draw(table[:, :1], table[:, 1:2], table[:, 2:], wired)
+def _efficiency(curve: Sequence[tuple[float, float]], current_a: Any) -> Any:
+    if not curve:
+        return 1.0
+    if isinstance(current_a, float):
+        return efficiency_at(curve, current_a)
+    return np.interp(current_a, [i for i, _ in curve], [e for _, e in curve])
+
+
+def column(draw: Draw) -> Draw:
+    """A draw over several instants with its figures as columns, to stand against rows of voltages."""
+
+    def at(figure: Any) -> Any:
+        return figure if isinstance(figure, float) else figure[:, None]
+
+    wired = tuple((ohm, column(branch)) for ohm, branch in draw.wired)
+    return Draw(at(draw.current_a), at(draw.power_w), at(draw.conductance_s), wired)
 
 
 def settle(open_circuit_v: Array, resistance_ohm: float, draw: Draw) -> Array:
@@ -124,12 +132,17 @@ def settle(open_circuit_v: Array, resistance_ohm: float, draw: Draw) -> Array:
 
     Exact quadratic without wired branches; with them Newton's method on their current, to better than 1e-9 V.
     """
-    return np.asarray(_settle(open_circuit_v, resistance_ohm, draw, loaded_voltage, _largest)[0])
+    with np.errstate(invalid="ignore"):
+        return np.asarray(_settle(open_circuit_v, resistance_ohm, draw, loaded_voltage, _largest)[0])
 
 
 def settle_at(open_circuit_v: float, resistance_ohm: float, draw: Draw) -> float:
     """`settle` for one voltage."""
     return float(_settle(open_circuit_v, resistance_ohm, draw, loaded_voltage_at, abs)[0])
+
+
+def _settled(open_v: Any, ohm: float, draw: Draw) -> Any:
+    return settle_at(open_v, ohm, draw) if isinstance(open_v, float) else settle(open_v, ohm, draw)
 
 
 def _largest(values: Array) -> float:

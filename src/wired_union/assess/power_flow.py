@@ -29,19 +29,18 @@ def mode_flows(result: PowerResult, mode: int, charge: float = 0.5, *, peak: boo
     flows: dict[str, Flow] = {}
     currents = (result.starting_a if peak else result.average_a)[mode]
     for pack in result.packs:
-        draw = (pack.peaks if peak else pack.draws)[mode]
-        _flow_of_pack(flows, pack, draw, currents, charge)
+        _flow_of_pack(flows, pack, currents, charge)
     return flows
 
 
-def _flow_of_pack(flows: dict[str, Flow], pack: PackResult, draw: Draw, currents: Currents, charge: float) -> None:
+def _flow_of_pack(flows: dict[str, Flow], pack: PackResult, currents: Currents, charge: float) -> None:
     ohm = pack.figures.values.resistance_ohm
     open_v = pack.figures.open_circuit_at(charge)
+    draws: dict[str, Draw] = {}
+    draw = draw_at_input(pack.node, currents, draws)
     volts = settle_at(open_v, ohm, draw)
     current = (open_v - volts) / ohm if ohm else draw.at(volts)
     item = pack.node.item
-    draws: dict[str, Draw] = {}
-    draw_at_input(pack.node, currents, draws)
     flows[item.id] = Flow(item.id, volts, current, volts * current, current, current**2 * ohm)
     for child in pack.node.children:
         _walk(flows, child, volts, draws)

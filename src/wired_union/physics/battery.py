@@ -86,12 +86,12 @@ def loaded_voltage(
     """Terminal voltage under constant current, constant power and conductance at once; NaN where it cannot deliver.
 
     Solves V = E − R·(I + P/V + G·V) exactly, upper branch: (1 + RG)V² − (E − RI)V + RP = 0. All arguments
-    broadcast against each other. Source: quadratic of the loop, as for `constant_power_sag`.
+    broadcast against each other. numpy warns of the roots that are not there: callers that expect some say so with
+    `np.errstate(invalid="ignore")`. Source: quadratic of the loop, as for `constant_power_sag`.
     """
     lead = 1 + resistance_ohm * conductance_s
     linear = open_circuit_v - resistance_ohm * current_a
-    with np.errstate(invalid="ignore"):
-        volts = linear + np.sqrt(linear * linear - (4 * resistance_ohm) * lead * power_w)
+    volts = linear + np.sqrt(linear * linear - (4 * resistance_ohm) * lead * power_w)
     volts /= 2 * lead
     if not volts.min() > 0:  # also where a NaN is among them
         volts[~(volts > 0)] = np.nan

@@ -9,6 +9,7 @@ Source: separation of variables for ds/dt = −f(s); trapezoidal rule on 1/f.
 from bisect import bisect_right
 from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import Any
 
 import numpy as np
 
@@ -85,13 +86,14 @@ def run_down(rate_per_h: Array, ends: Sequence[tuple[float, str]], phases: Seque
     return _stepped(rates, ends, phases)
 
 
-def _hours(rate: Array) -> list[float]:
-    """Hours from full to each place of the grid, inf past where nothing draws."""
+def _hours(rates: Array) -> list[list[float]]:
+    """Hours from full to each place of the grid in each mode, inf past where nothing draws."""
     with np.errstate(divide="ignore"):
-        slow = 1.0 / rate
-    cells = (slow[:-1] + slow[1:]) / (2 * CELLS)
-    hours: list[float] = np.concatenate(([0.0], np.cumsum(cells))).tolist()
-    return hours
+        slow = 1.0 / rates
+    hours = np.zeros(rates.shape)
+    np.cumsum((slow[:, :-1] + slow[:, 1:]) / (2 * CELLS), axis=1, out=hours[:, 1:])
+    table: Any = hours.tolist()  # a list of rows; numpy's types do not know how deep
+    return list(table)
 
 
 def _time_at(hours: list[float], place: float) -> float:
@@ -110,17 +112,17 @@ def _place_at(hours: list[float], time_h: float) -> float:
 
 
 def _stepped(rates: Array, ends: Sequence[tuple[float, str]], phases: Sequence[tuple[int, float]]) -> Discharge:
-    tables = {m: _hours(rates[m]) for m in {m for m, _ in phases}}
+    tables = _hours(rates)
     place, now, times, places, modes = 0.0, 0.0, [0.0], [0.0], list[int]()
     while True:
         for mode, duration in phases:
-            hours, (end, why) = tables[mode], ends[mode]
-            start = _time_at(hours, place)
-            left_h = _time_at(hours, end) - start
+            table, (end, why) = tables[mode], ends[mode]
+            start = _time_at(table, place)
+            left_h = _time_at(table, end) - start
             done = place >= end or left_h * 3600 <= duration
             lasts = max(left_h, 0.0) * 3600 if done else duration
             now += lasts
-            place = max(end, place) if done else _place_at(hours, start + duration / 3600)
+            place = max(end, place) if done else _place_at(table, start + duration / 3600)
             times.append(now)
             places.append(place)
             modes.append(mode)
@@ -134,7 +136,7 @@ def _averaged(
 ) -> Discharge:
     """Cycles so short against the pack that their mean rate serves: one integral instead of thousands of steps."""
     mean = sum(rates[m] * (d / 3600) for m, d in phases) / cycle_h
-    hours = _hours(np.asarray(mean))
+    (hours,) = _hours(np.atleast_2d(mean))
     (end, why), mode = min((ends[m], m) for m, _ in phases)
     places = [*range(int(end) + 1), end]
     times = tuple(_time_at(hours, p) * 3600 for p in places)

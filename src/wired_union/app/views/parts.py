@@ -14,6 +14,7 @@ from wired_union.app.widgets.item_form import ItemForm
 from wired_union.app.widgets.lane import Lane, PartCard
 from wired_union.app.widgets.tries import TryList
 from wired_union.assess.power_flow import lane_power
+from wired_union.assess.results import Verdict
 from wired_union.choose.alternatives import Alternative, alternatives
 from wired_union.picture.lane import lane_head, share_measure
 from wired_union.project import edits
@@ -221,6 +222,9 @@ class PartsView(View):
         empty(self._findings_box)
         about = [f for f in self.store.assessment.findings if item.id in f.subjects]
         self.finding_cards(about, self._findings_box)
+        warnings = [f"{c.title}: {c.text}" for c in self.store.assessment.cautions if item.id in c.items]
+        self._caution.setText("\n".join(warnings))
+        self._caution.setVisible(bool(warnings))
         self._form.show_item(item)
         self._start_tries(item)
 
@@ -246,7 +250,9 @@ class PartsView(View):
         buttons.setContentsMargins(0, 0, 0, 0)
         buttons.addWidget(button("Duplicate", self._duplicate, tip="Ctrl D"))
         buttons.addWidget(button("Delete", self._delete, tip="Delete"))
-        for widget in (self._heading, self._where, findings, self._tries_title, self._tries_hint, self._try_list,
+        self._caution = label("", "mute", wrap=True)
+        for widget in (self._heading, self._where, findings, self._caution, self._tries_title, self._tries_hint,
+                       self._try_list,
                        label("Its figures", "heading"), self._form, row):  # fmt: skip
             column.addWidget(widget)
         column.addStretch(1)
@@ -259,16 +265,26 @@ class PartsView(View):
         self.panel.clear()
         column = self.panel.column
         if lane is None:
-            column.addWidget(label("Parts", "title"))
-            hint = "Select a part to see what it does to the limits, and what else could take its place."
-            keys = "Arrows walk, Enter swaps an alternative in, Alt and arrows move a part."
-            column.addWidget(label(f"{hint} {keys}", "mute", wrap=True))
-            column.addStretch(1)
+            self._show_attention()
             return
         column.addWidget(label(lane.name, "title"))
         column.addWidget(label("a subsystem and its shares", "mute"))
         column.addWidget(self._lane_form(lane))
         column.addWidget(button("Delete this subsystem", lambda: self.store.attempt(edits.remove_subsystem, lane.id)))
+        column.addStretch(1)
+
+    def _show_attention(self) -> None:
+        """With nothing selected: what needs attention, and how to go on."""
+        column = self.panel.column
+        column.addWidget(label("What needs attention", "title"))
+        hint = "Select a part to see what else could take its place, and what that would do to every limit."
+        keys = "Arrows walk, Enter swaps an alternative in, Alt and arrows move a part."
+        column.addWidget(label(f"{hint} {keys}", "mute", wrap=True))
+        findings = self.store.assessment.findings
+        self.finding_cards([f for f in findings if f.verdict is not Verdict.HOLDS and f.subjects][:6])
+        for caution in self.store.assessment.cautions:
+            column.addWidget(label(caution.title, "caution"))
+            column.addWidget(label(caution.text, "mute", wrap=True))
         column.addStretch(1)
 
     def _lane_form(self, lane: Subsystem) -> Form:
