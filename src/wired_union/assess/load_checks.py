@@ -7,6 +7,7 @@ from wired_union.assess.results import Finding, Verdict
 from wired_union.project.model import Item
 from wired_union.units import show
 
+BRAINS = ("microcontroller", "computer")
 HIGH_LEVEL_SHARE = 0.7  # common practice: a CMOS input reads high from 0.7 of its own supply
 
 
@@ -20,10 +21,10 @@ def check_supplies(scene: PowerScene) -> Iterator[Finding]:
 def check_levels(scene: PowerScene) -> Iterator[Finding]:
     """Signals of each part against the controllers of the concept: one that matches is enough."""
     items = scene.result.concept.items
-    brains = [i for i in items if i.part.kind in {"microcontroller", "computer"} and i.part.link]
+    brains = [i for i in items if i.part.kind in BRAINS and i.part.link]
     for item in items:
         link = item.part.link
-        if link is None or link.logic_v is None or item in brains or not brains:
+        if link is None or link.logic_v is None or item.part.kind in BRAINS or not brains:
             continue
         reasons = [_level_clash(item, brain) for brain in brains]
         if all(reasons):

@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from wired_union.assess.power import PackResult
 from wired_union.assess.power_flow import energy_shares
 from wired_union.assess.power_scene import PowerScene
-from wired_union.assess.power_tree import state_current, state_in
+from wired_union.assess.power_tree import state_current
 from wired_union.assess.results import Finding, Remedy, Verdict, share_verdict, tried
 from wired_union.project import edits
 from wired_union.units import show
@@ -44,15 +44,22 @@ def _quieter(scene: PowerScene) -> list[Remedy]:
     """Loads that stay awake in modes where they could sleep, the thirstiest first."""
     found = []
     for mode in scene.result.concept.modes:
+        states = {u.item: u.state for u in mode.uses}
         for item in scene.result.concept.items:
             load = item.part.load
-            if load is None or load.sleep_a is None or state_in(mode, item.id) != "idle":
+            if load is None or load.sleep_a is None or states.get(item.id, mode.otherwise) != "idle":
                 continue
             saved = item.count * ((state_current(load, "idle") or 0.0) - load.sleep_a) * (load.rated_v or 0.0)
-            change = tried(edits.set_use, scene.project, mode.id, item.id, "sleep")
-            found.append((saved, Remedy(f"put {item.name} to sleep in {mode.name}", change)))
+            if saved > 0:
+                found.append((saved, mode, item))
     found.sort(key=lambda x: -x[0])
-    return [remedy for saved, remedy in found[:2] if saved > 0]
+    return [
+        Remedy(
+            f"put {item.name} to sleep in {mode.name}",
+            tried(edits.set_use, scene.project, mode.id, item.id, "sleep"),
+        )
+        for _, mode, item in found[:2]
+    ]
 
 
 def check_packs(scene: PowerScene) -> Iterator[Finding]:

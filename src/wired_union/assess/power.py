@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass, field
 from functools import cache, cached_property
+from typing import Any
 
 import numpy as np
 
@@ -65,6 +66,8 @@ class PowerResult:
     steady_a: tuple[dict[str, float], ...] = field(repr=False)
     starting_a: tuple[dict[str, float], ...] = field(repr=False)
     measures: tuple[Measure, ...]
+    flows: dict[tuple[int, float, bool], Any] = field(default_factory=dict, repr=False, compare=False)
+    """What `mode_flows` has worked out already; several checks and views ask for the same."""
 
     @cached_property
     def mode_index(self) -> dict[str, int]:

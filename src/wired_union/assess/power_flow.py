@@ -26,7 +26,12 @@ def mode_flows(result: PowerResult, mode: int, charge: float = 0.5, *, peak: boo
 
     Nodes of a pack that cannot deliver carry NaN. Heat in the pack itself is the pack's loss.
     """
+    key = (mode, charge, peak)
+    if key in result.flows:
+        known: dict[str, Flow] = result.flows[key]
+        return known
     flows: dict[str, Flow] = {}
+    result.flows[key] = flows
     currents = (result.starting_a if peak else result.average_a)[mode]
     for pack in result.packs:
         _flow_of_pack(flows, pack, currents, charge)
