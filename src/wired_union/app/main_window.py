@@ -9,10 +9,8 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QKeySequence, QResizeEvent, QShortcut
 from PyQt6.QtWidgets import (
     QApplication,
-    QFileDialog,
     QHBoxLayout,
     QInputDialog,
-    QMainWindow,
     QMenu,
     QMessageBox,
     QStackedWidget,
@@ -22,6 +20,7 @@ from PyQt6.QtWidgets import (
 
 from wired_union.app.actions import Action, all_actions, fill_menu, find_entries
 from wired_union.app.file_desk import FileDesk
+from wired_union.app.file_work import FileWork
 from wired_union.app.places import Places
 from wired_union.app.store import Store
 from wired_union.app.theme.theme import Theme, system_scale
@@ -36,21 +35,15 @@ from wired_union.app.widgets.header import Header
 from wired_union.app.widgets.rail import Rail
 from wired_union.app.widgets.strip import MarginStrip, RippleLine
 from wired_union.assess.assessment import stage_of
-from wired_union.catalogue.demo import demo
 from wired_union.project import edits
 from wired_union.project.change import Change
-from wired_union.project.errors import BrokenFile, FileError
-from wired_union.project.file import ENDING, load
-from wired_union.project.fresh import new_project
-from wired_union.project.journal import Unsaved, find_unsaved
 from wired_union.project.model import Project
 
 VIEWS: tuple[type[View], ...] = (BriefView, PartsView, PowerView, MassView, TimingView)
 PANEL_W = 300.0
-FILTER = f"Wired Union projects (*{ENDING});;All files (*)"
 
 
-class MainWindow(QMainWindow):
+class MainWindow(FileWork):
     """One project in one window. `today` gives the date for the notebook; tests hand in their own."""
 
     def __init__(self, places: Places, today: Callable[[], str]) -> None:
@@ -152,7 +145,7 @@ class MainWindow(QMainWindow):
             self.store.changed.disconnect(self._changed)
             self.store.previewed.disconnect(self._previewed)
             self.store.selection_moved.disconnect(self._selection_moved)
-            self.store.refused.disconnect(self._say)
+            self.store.refused.disconnect(self.say)
         store = Store(project, sentence)
         if not saved:
             store.mark_unsaved()
@@ -161,7 +154,7 @@ class MainWindow(QMainWindow):
         store.changed.connect(self._changed)
         store.previewed.connect(self._previewed)
         store.selection_moved.connect(self._selection_moved)
-        store.refused.connect(self._say)
+        store.refused.connect(self.say)
         self.settings = self.places.read_settings()
         self._make_views()
 
@@ -250,7 +243,7 @@ class MainWindow(QMainWindow):
         self.rail.show_stages(self.stage, verdicts)
         self._show_strip()
 
-    def _say(self, text: str) -> None:
+    def say(self, text: str) -> None:
         self.ripple_line.say(text)
 
     def _say_trouble(self, text: str) -> None:
@@ -259,6 +252,10 @@ class MainWindow(QMainWindow):
         QMessageBox.warning(self, "Wired Union", text)
 
     # the store's hands
+
+    def today(self) -> str:
+        """The date for the notebook and for documents."""
+        return self._today()
 
     def undo(self) -> None:
         if self.store is not None:
@@ -272,7 +269,7 @@ class MainWindow(QMainWindow):
         assert self.store is not None
         last = self.store.last_ripple
         if last is not None:
-            self.store.attempt(edits.note, self._today(), f"{last.sentence}: {last.shown}", why)
+            self.store.attempt(edits.note, self.today(), f"{last.sentence}: {last.shown}", why)
 
     def apply(self, change: Change) -> None:
         if self.store is not None:
@@ -317,151 +314,11 @@ class MainWindow(QMainWindow):
         self.theme = Theme.named(self.settings.theme, system_scale() * self.settings.text_size)
         self._build()
 
-    # files
-
-    def new(self) -> None:
-        if not self._may_leave():
-            return
-        name, ok = QInputDialog.getText(self, "New project", "What are you building?")
-        if ok:
-            self.stage = "brief"
-            self.hold(new_project(name), None, saved=False, sentence="start from nothing")
-
-    def open_demo(self, name: str = "mudlark") -> None:
-        if self._may_leave():
-            self.hold(demo(name), None)
-
-    def open(self) -> None:
-        text, _ = QFileDialog.getOpenFileName(self, "Open a project", self._folder(), FILTER)
-        if text:
-            self.open_path(Path(text))
-
-    def open_path(self, path: Path) -> None:
-        """Open a file; a broken one is explained and its last good version offered, an open one becomes a copy."""
-        if not self._may_leave():
-            return
-        path = path.absolute()
-        try:
-            project = load(path)
-        except BrokenFile as error:
-            self._offer_last_good(error)
-            return
-        except FileError as error:
-            QMessageBox.warning(self, "Cannot open", str(error))
-            return
-        if self.files.taken_elsewhere(path):
-            QMessageBox.information(
-                self, "Open elsewhere",
-                f"{path.name} is open in another window. This window holds a copy; save it under another name.",
-            )  # fmt: skip
-            self.hold(project, None, saved=False)
-            return
-        self.hold(project, path)
-
-    def _offer_last_good(self, error: BrokenFile) -> None:
-        if error.last_good is None:
-            QMessageBox.warning(self, "Cannot open", str(error))
-            return
-        answer = QMessageBox.question(
-            self, "Cannot open", f"{error}\n\nOpen the last good version instead? It opens as an unsaved copy.",
-        )  # fmt: skip
-        if answer == QMessageBox.StandardButton.Yes:
-            self.hold(load(error.last_good), None, saved=False)
-
-    def save(self) -> bool:
-        if self.store is None:
-            return True
-        return self.save_as() if self.files.path is None else self.files.save(self.files.path)
-
-    def save_as(self) -> bool:
-        if self.store is None:
-            return True
-        usual = str(Path(self._folder()) / f"{self.store.project.name.lower().replace(' ', '-')}{ENDING}")
-        text, _ = QFileDialog.getSaveFileName(self, "Save the project", usual, FILTER)
-        if not text:
-            return False
-        path = Path(text)
-        return self.files.save(path if path.name.endswith(".json") else path.with_name(path.name + ENDING))
-
-    def write_report(self) -> None:
-        from wired_union.report.write import ReportError, write_report
-
-        if self.store is None:
-            return
-        usual = str(Path(self._folder()) / f"{self.store.project.name.lower().replace(' ', '-')}-report.pdf")
-        text, _ = QFileDialog.getSaveFileName(self, "Write the report", usual, "PDF (*.pdf);;HTML (*.html)")
-        if not text:
-            return
-        try:
-            write_report(self.store.assessment, Path(text), self._today())
-        except ReportError as error:
-            QMessageBox.warning(self, "Report", str(error))
-            return
-        self._say(f"The report is in {text}.")
-
-    def write_parts(self) -> None:
-        from wired_union.report.parts_list import write_parts
-        from wired_union.report.write import ReportError
-
-        if self.store is None:
-            return
-        usual = str(Path(self._folder()) / "parts.xlsx")
-        text, _ = QFileDialog.getSaveFileName(self, "Write the parts list", usual, "XLSX (*.xlsx);;CSV (*.csv)")
-        if not text:
-            return
-        try:
-            write_parts(self.store.project, Path(text))
-        except ReportError as error:
-            QMessageBox.warning(self, "Parts list", str(error))
-
-    def _folder(self) -> str:
-        return str(self.files.path.parent if self.files.path else Path.home())
-
-    def offer_recovery(self) -> None:
-        """Offer what a killed program left: what was in it, and whether to take it up."""
-        for left in find_unsaved(self.places.journals):
-            answer = self._ask_recovery(left)
-            if answer == QMessageBox.StandardButton.Yes:
-                self.hold(left.project, None, saved=False, sentence="recovered")
-                left.journal.unlink(missing_ok=True)
-                if left.file is not None and not self.files.taken_elsewhere(left.file):
-                    self.files.adopt(self.store, left.file)  # type: ignore[arg-type]
-                return
-            if answer == QMessageBox.StandardButton.Discard:
-                left.journal.unlink(missing_ok=True)
-
-    def _ask_recovery(self, left: Unsaved) -> QMessageBox.StandardButton:
-        shown = "\n".join(f"  · {e}" for e in left.edits[-6:]) or "  · a project that was never saved"
-        file = f" of {left.file.name}" if left.file else ""
-        box = QMessageBox(self)
-        box.setWindowTitle("Unsaved work")
-        box.setText(
-            f"{left.project.name}: work{file} from {left.when.replace('T', ' ')} was not saved. In it:\n{shown}"
-            "\n\nTake it up again? Nothing is written to the file until you save."
-        )
-        buttons = QMessageBox.StandardButton
-        box.setStandardButtons(buttons.Yes | buttons.Discard | buttons.Cancel)
-        box.setDefaultButton(buttons.Yes)
-        return QMessageBox.StandardButton(box.exec())
-
-    def _may_leave(self) -> bool:
-        """Ask about unsaved work; whether to go on."""
-        if self.store is None or not self.store.unsaved:
-            return True
-        buttons = QMessageBox.StandardButton
-        answer = QMessageBox.question(
-            self, "Unsaved changes", f"{self.store.project.name} has unsaved changes. Save them first?",
-            buttons.Save | buttons.Discard | buttons.Cancel, buttons.Save,
-        )  # fmt: skip
-        if answer == buttons.Save:
-            return self.save()
-        return answer == buttons.Discard
-
     # Qt's own events
 
     def closeEvent(self, event: QCloseEvent | None) -> None:
         assert event is not None
-        if self._may_leave():
+        if self.may_leave():
             self.files.release()
             event.accept()
         else:

@@ -1,5 +1,6 @@
 """The one holder of the project and its history. Views show what it holds and hand it changes."""
 
+from collections.abc import Callable
 from dataclasses import dataclass
 
 from PyQt6.QtCore import QObject, pyqtSignal
@@ -78,6 +79,16 @@ class Store(QObject):
         except ProjectError as error:
             self.refused.emit(str(error))
             return False
+
+    def attempt_or(self, complain: Callable[[str], object], edit: object, *arguments: object, **named: object) -> bool:
+        """`attempt`, with a refusal also handed to `complain`, such as the field that was typed into."""
+        said: list[str] = []
+        self.refused.connect(said.append)
+        done = self.attempt(edit, *arguments, **named)
+        self.refused.disconnect(said.append)
+        if said:
+            complain(said[0])
+        return done
 
     def undo(self) -> None:
         if self._at:

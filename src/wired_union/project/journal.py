@@ -3,6 +3,7 @@
 import json
 import os
 import uuid
+from contextlib import suppress
 from dataclasses import dataclass
 from datetime import datetime
 from pathlib import Path
@@ -45,7 +46,9 @@ class Journal:
         write_whole(self.path, json.dumps(head) + "\n" + to_text(project))
 
     def clear(self) -> None:
-        self.path.unlink(missing_ok=True)
+        """Forget the journal; one that was never written, or cannot be reached, is forgotten already."""
+        with suppress(OSError):
+            self.path.unlink(missing_ok=True)
 
 
 def find_unsaved(folder: Path) -> tuple[Unsaved, ...]:

@@ -208,12 +208,7 @@ class BriefView(View):
         self._attempt(field, edits.set_limit, self._form_for, **{name: value})
 
     def _attempt(self, field: EntryField | None, edit: object, *arguments: object, **named: object) -> None:
-        complaints: list[str] = []
-        self.store.refused.connect(complaints.append)
-        self.store.attempt(edit, *arguments, **named)
-        self.store.refused.disconnect(complaints.append)
-        if field is not None and complaints:
-            field.complain(complaints[0])
+        self.store.attempt_or(field.complain if field else lambda _: None, edit, *arguments, **named)
 
     def _fill_form(self, limit: Limit) -> None:
         measure = self.store.assessment.measure(limit.measure)

@@ -246,12 +246,7 @@ class PowerView(View):
         if value == 0:
             self.store.attempt(edits.remove_phase, index)
             return
-        complaints: list[str] = []
-        self.store.refused.connect(complaints.append)
-        self.store.attempt(edits.set_phase_duration, index, value)
-        self.store.refused.disconnect(complaints.append)
-        if complaints:
-            field.complain(complaints[0])
+        self.store.attempt_or(field.complain, edits.set_phase_duration, index, value)
 
 
 def _of_power(finding: Finding) -> bool:

@@ -164,17 +164,11 @@ class TimingView(View):
     def _field(self, form: Form, chain_id: str, index: int, name: str, text: str, shown: str, read: object) -> None:
         field = EntryField(read, text)  # type: ignore[arg-type]
         field.show_text(shown)
-        field.committed.connect(lambda value: self._set(field, chain_id, index, name, value))
+        field.committed.connect(
+            lambda value: self.store.attempt_or(field.complain, edits.set_stage, chain_id, index, **{name: value})
+        )
         self.fields[name] = field
         form.add(text, field)
-
-    def _set(self, field: EntryField, chain_id: str, index: int, name: str, value: object) -> None:
-        complaints: list[str] = []
-        self.store.refused.connect(complaints.append)
-        self.store.attempt(edits.set_stage, chain_id, index, **{name: value})
-        self.store.refused.disconnect(complaints.append)
-        if complaints:
-            field.complain(complaints[0])
 
     def _stage_buttons(self, result: ChainResult, index: int) -> QWidget:
         row = QWidget()

@@ -135,12 +135,7 @@ class ItemForm(QWidget):
 
     def _attempt(self, field: EntryField, edit: Callable[..., Any], *arguments: Any) -> None:
         """Try an edit; a refusal is said under the field and nothing changes."""
-        complaints: list[str] = []
-        self._store.refused.connect(complaints.append)
-        done = self._store.attempt(edit, *arguments)
-        self._store.refused.disconnect(complaints.append)
-        if not done and complaints:
-            field.complain(complaints[0])
+        self._store.attempt_or(field.complain, edit, *arguments)
 
     def _feed(self, name: str) -> Any:
         feed = next((f for f in self._store.project.concept.feeds if f.load == self._item_id), None)

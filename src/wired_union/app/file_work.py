@@ -1,0 +1,177 @@
+"""What the window does with files: new, open, save, reports, and work that a killed program left."""
+
+from abc import abstractmethod
+from pathlib import Path
+
+from PyQt6.QtWidgets import QFileDialog, QInputDialog, QMainWindow, QMessageBox
+
+from wired_union.app.file_desk import FileDesk
+from wired_union.app.places import Places
+from wired_union.app.store import Store
+from wired_union.catalogue.demo import demo
+from wired_union.project.errors import BrokenFile, FileError
+from wired_union.project.file import ENDING, load
+from wired_union.project.fresh import new_project
+from wired_union.project.journal import Unsaved, find_unsaved
+from wired_union.project.model import Project
+
+FILTER = f"Wired Union projects (*{ENDING});;All files (*)"
+
+
+class FileWork(QMainWindow):
+    """The half of the window that asks about files. The other half shows what it holds."""
+
+    store: Store | None
+    files: FileDesk
+    places: Places
+    stage: str
+
+    @abstractmethod
+    def hold(self, project: Project, path: Path | None, *, saved: bool = True, sentence: str = "opened") -> None:
+        """Show a project in this window."""
+
+    @abstractmethod
+    def today(self) -> str:
+        """The date for documents."""
+
+    @abstractmethod
+    def say(self, text: str) -> None:
+        """Say something on the line above the strip."""
+
+    def new(self) -> None:
+        if not self.may_leave():
+            return
+        name, ok = QInputDialog.getText(self, "New project", "What are you building?")
+        if ok:
+            self.stage = "brief"
+            self.hold(new_project(name), None, saved=False, sentence="start from nothing")
+
+    def open_demo(self, name: str = "mudlark") -> None:
+        if self.may_leave():
+            self.hold(demo(name), None)
+
+    def open(self) -> None:
+        text, _ = QFileDialog.getOpenFileName(self, "Open a project", self._folder(), FILTER)
+        if text:
+            self.open_path(Path(text))
+
+    def open_path(self, path: Path) -> None:
+        """Open a file; a broken one is explained and its last good version offered, an open one becomes a copy."""
+        if not self.may_leave():
+            return
+        path = path.absolute()
+        try:
+            project = load(path)
+        except BrokenFile as error:
+            self._offer_last_good(error)
+            return
+        except FileError as error:
+            QMessageBox.warning(self, "Cannot open", str(error))
+            return
+        if self.files.taken_elsewhere(path):
+            QMessageBox.information(
+                self, "Open elsewhere",
+                f"{path.name} is open in another window. This window holds a copy; save it under another name.",
+            )  # fmt: skip
+            self.hold(project, None, saved=False)
+            return
+        self.hold(project, path)
+
+    def _offer_last_good(self, error: BrokenFile) -> None:
+        if error.last_good is None:
+            QMessageBox.warning(self, "Cannot open", str(error))
+            return
+        answer = QMessageBox.question(
+            self, "Cannot open", f"{error}\n\nOpen the last good version instead? It opens as an unsaved copy.",
+        )  # fmt: skip
+        if answer == QMessageBox.StandardButton.Yes:
+            self.hold(load(error.last_good), None, saved=False)
+
+    def save(self) -> bool:
+        if self.store is None:
+            return True
+        return self.save_as() if self.files.path is None else self.files.save(self.files.path)
+
+    def save_as(self) -> bool:
+        if self.store is None:
+            return True
+        usual = str(Path(self._folder()) / f"{self.store.project.name.lower().replace(' ', '-')}{ENDING}")
+        text, _ = QFileDialog.getSaveFileName(self, "Save the project", usual, FILTER)
+        if not text:
+            return False
+        path = Path(text)
+        return self.files.save(path if path.name.endswith(".json") else path.with_name(path.name + ENDING))
+
+    def write_report(self) -> None:
+        from wired_union.report.write import ReportError, write_report
+
+        if self.store is None:
+            return
+        usual = str(Path(self._folder()) / f"{self.store.project.name.lower().replace(' ', '-')}-report.pdf")
+        text, _ = QFileDialog.getSaveFileName(self, "Write the report", usual, "PDF (*.pdf);;HTML (*.html)")
+        if not text:
+            return
+        try:
+            write_report(self.store.assessment, Path(text), self.today())
+        except ReportError as error:
+            QMessageBox.warning(self, "Report", str(error))
+            return
+        self.say(f"The report is in {text}.")
+
+    def write_parts(self) -> None:
+        from wired_union.report.parts_list import write_parts
+        from wired_union.report.write import ReportError
+
+        if self.store is None:
+            return
+        usual = str(Path(self._folder()) / "parts.xlsx")
+        text, _ = QFileDialog.getSaveFileName(self, "Write the parts list", usual, "XLSX (*.xlsx);;CSV (*.csv)")
+        if not text:
+            return
+        try:
+            write_parts(self.store.project, Path(text))
+        except ReportError as error:
+            QMessageBox.warning(self, "Parts list", str(error))
+
+    def _folder(self) -> str:
+        return str(self.files.path.parent if self.files.path else Path.home())
+
+    def offer_recovery(self) -> None:
+        """Offer what a killed program left: what was in it, and whether to take it up."""
+        for left in find_unsaved(self.places.journals):
+            answer = self._ask_recovery(left)
+            if answer == QMessageBox.StandardButton.Yes:
+                self.hold(left.project, None, saved=False, sentence="recovered")
+                left.journal.unlink(missing_ok=True)
+                if left.file is not None and not self.files.taken_elsewhere(left.file):
+                    self.files.adopt(self.store, left.file)  # type: ignore[arg-type]
+                return
+            if answer == QMessageBox.StandardButton.Discard:
+                left.journal.unlink(missing_ok=True)
+
+    def _ask_recovery(self, left: Unsaved) -> QMessageBox.StandardButton:
+        shown = "\n".join(f"  · {e}" for e in left.edits[-6:]) or "  · a project that was never saved"
+        file = f" of {left.file.name}" if left.file else ""
+        box = QMessageBox(self)
+        box.setWindowTitle("Unsaved work")
+        box.setText(
+            f"{left.project.name}: work{file} from {left.when.replace('T', ' ')} was not saved. In it:\n{shown}"
+            "\n\nTake it up again? Nothing is written to the file until you save."
+        )
+        buttons = QMessageBox.StandardButton
+        box.setStandardButtons(buttons.Yes | buttons.Discard | buttons.Cancel)
+        box.setDefaultButton(buttons.Yes)
+        return QMessageBox.StandardButton(box.exec())
+
+    def may_leave(self) -> bool:
+        """Ask about unsaved work; whether to go on."""
+        if self.store is None or not self.store.unsaved:
+            return True
+        buttons = QMessageBox.StandardButton
+        answer = QMessageBox.question(
+            self, "Unsaved changes", f"{self.store.project.name} has unsaved changes. Save them first?",
+            buttons.Save | buttons.Discard | buttons.Cancel, buttons.Save,
+        )  # fmt: skip
+        if answer == buttons.Save:
+            return self.save()
+        return answer == buttons.Discard

@@ -1,0 +1,98 @@
+"""Declaring a formula once: what is read from the declaration."""
+
+from collections.abc import Sequence
+from typing import NamedTuple
+
+import pytest
+
+from wired_union.physics.method import MethodError, describe, method, require
+from wired_union.physics.methods import all_methods, find_method
+
+FIXED_NAMES = {
+    # other people's scripts call these: methods.md of the design
+    "pack": ("series", "parallel", "cell_voltage_v", "cell_capacity_ah", "cell_resistance_ohm"),
+    "constant-power-sag": ("open_circuit_voltage_v", "resistance_ohm", "power_w"),
+    "peukert-runtime": ("capacity_ah", "rated_time_h", "exponent", "current_a"),
+    "linear-regulator": ("input_voltage_v", "output_voltage_v", "output_current_a", "dropout_v",
+                         "quiescent_current_a", "thermal_resistance_k_per_w", "ambient_c"),
+    "switching-converter": ("input_voltage_v", "output_voltage_v", "output_current_a", "efficiency"),
+    "wire-gauge": ("awg",),
+    "voltage-drop": ("length_m", "awg", "current_a", "temperature_c"),
+    "duty-average": ("currents_a", "durations_s"),
+    "mass-growth": ("knowledge",),
+    "chain-latency": ("stages",),
+    "uart-time": ("bytes", "baud", "bits_per_byte"),
+    "i2c-time": ("bytes_each_transfer", "clock_hz", "transfers"),
+    "lora-airtime": ("spreading_factor", "bandwidth_hz", "payload_bytes", "coding_rate", "preamble_symbols",
+                     "explicit_header", "crc"),
+    "response-times": ("execution_s", "period_s", "deadline_s", "blocking_s"),
+    "success-interval": ("successes", "trials", "confidence"),
+    "trials-for-proof": ("reliability", "confidence"),
+}  # fmt: skip
+
+
+class Area(NamedTuple):
+    area_m2: float
+
+
+@method("sheet", source="geometry", limits="flat")
+def sheet(lengths_m: Sequence[float], width_m: float, pieces: int = 1, cut: bool = False) -> Area:
+    """Area of sheets.
+
+    Args:
+        lengths_m: length of each
+        width_m: width of all
+        pieces: how many times
+        cut: whether the edges are cut off
+    Returns:
+        area_m2: all together
+    """
+    require(width_m > 0, "width is above 0")
+    return Area(sum(lengths_m) * width_m * pieces * (0.9 if cut else 1.0))
+
+
+@pytest.mark.parametrize("name", sorted(FIXED_NAMES))
+def test_fixed_names_stay(name):
+    assert tuple(i.name for i in find_method(name).inputs) == FIXED_NAMES[name]
+
+
+def test_a_declaration_says_it_all():
+    found = describe(sheet)
+    assert (found.name, found.summary, found.source, found.limits) == ("sheet", "Area of sheets.", "geometry", "flat")
+    assert [(i.name, i.unit, i.kind, i.required) for i in found.inputs] == [
+        ("lengths_m", "m", "list", True), ("width_m", "m", "number", True), ("pieces", "", "whole", False),
+        ("cut", "", "flag", False),
+    ]  # fmt: skip
+    assert found.inputs[0].meaning == "length of each"
+    assert found.outputs == (("area_m2", "all together"),)
+
+
+def test_texts_become_numbers_in_the_unit_of_the_name():
+    inputs, outputs = describe(sheet).work({"lengths_m": "1, 50 cm, 2 in", "width_m": "200mm", "cut": "yes"})
+    assert inputs["lengths_m"] == [1.0, 0.5, 0.0508]
+    assert inputs["cut"] is True
+    assert outputs == {"area_m2": pytest.approx(1.5508 * 0.2 * 0.9)}
+
+
+@pytest.mark.parametrize(
+    ("texts", "said"),
+    [
+        ({"lengths_m": "1"}, "sheet needs width_m: width of all. Give it as width_m=1m."),
+        ({"width_m": "1"}, "sheet needs lengths_m: length of each. Give it as lengths_m=1m,1m."),
+        ({"lengths_m": "1", "width_m": "0"}, "sheet: width is above 0"),
+        ({"lengths_m": "1", "width_m": "1", "pieces": "1/2"}, "pieces is a whole number, not “1/2”."),
+        ({"lengths_m": "1;2", "width_m": "1"}, "lengths_m: “1;2” has a unit this program does not know (“;2”)."
+                                               " Write it like 25 mm or 2 in."),
+    ],
+)  # fmt: skip
+def test_refusals_name_the_input_and_what_would_be_right(texts, said):
+    with pytest.raises(MethodError) as refusal:
+        describe(sheet).work(texts)
+    assert str(refusal.value) == said
+
+
+def test_names_are_unique_and_an_unknown_one_lists_them():
+    names = [m.name for m in all_methods()]
+    assert len(set(names)) == len(names)
+    with pytest.raises(MethodError, match="There are: pack, constant-power-sag"):
+        find_method("abracadabra")
