@@ -130,7 +130,8 @@ window.show()
 window.grab()
 """
 OURS = """
-import sys, tempfile
+import gc, sys, tempfile
+gc.disable()  # as the command does until its window stands
 from pathlib import Path
 from wired_union.app.run import make_app, make_window
 from wired_union.app.places import Places

@@ -7,8 +7,6 @@ import math
 import re
 from functools import lru_cache
 
-from quantiphy import Quantity
-
 THIN = "\u202f"
 MISSING = "not known"
 
@@ -24,6 +22,7 @@ WHOLE_NAMES = {"baud": "Bd", "bytes": "B", "price": "£", "bytes_each_transfer":
 FRACTIONS = {"efficiency", "duty", "reserve", "allowance", "utilisation", "confidence", "reliability", "bound"}
 
 _PREFIX = {"p": 1e-12, "n": 1e-9, "u": 1e-6, "µ": 1e-6, "μ": 1e-6, "m": 1e-3, "": 1.0, "k": 1e3, "M": 1e6, "G": 1e9}
+_THOUSANDS = ("p", "n", "µ", "m", "", "k", "M", "G")
 _PREFIXED = (
     "V",
     "A",
@@ -164,8 +163,11 @@ def _time(seconds: float) -> str:
 
 
 def _prefixed(value: float, unit: str) -> str:
-    scaled = Quantity(value, unit)
-    return scaled.render(prec=2, form="si", strip_zeros=True).replace(" u", " µ").replace(" ", THIN).replace("-", "−")
+    if value == 0:
+        return f"0{THIN}{unit}"
+    rounded = float(f"{value:.2e}")  # first, so that 999.7 mA is 1 A
+    thousands = min(max(math.floor(math.log10(abs(rounded))) // 3, -4), 3)
+    return f"{_figures(rounded / 1000.0**thousands)}{THIN}{_THOUSANDS[thousands + 4]}{unit}"
 
 
 def _money(value: float) -> str:

@@ -1,5 +1,6 @@
 """Starting the window."""
 
+import gc
 import os
 import sys
 from datetime import date
@@ -43,5 +44,7 @@ def run(path: Path | None = None, demo: str = "") -> int:
     elif path is not None:
         window.open_path(path)
     window.show()
+    gc.freeze()  # the collector need not walk what the start made, again and again
+    gc.enable()
     QTimer.singleShot(0, window.offer_recovery)
     return app.exec()

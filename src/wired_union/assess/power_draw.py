@@ -14,7 +14,7 @@ import numpy as np
 from wired_union.assess.power_tree import Node, state_current
 from wired_union.physics.battery import Array, loaded_voltage, loaded_voltage_at
 from wired_union.physics.converter import efficiency_at
-from wired_union.project.model import Item, Mode, Use
+from wired_union.project.model import Item, Mode
 
 
 @dataclass(slots=True)
@@ -44,18 +44,20 @@ Currents = Mapping[str, Any]
 def mode_currents(mode: Mode, loads: tuple[Item, ...]) -> tuple[dict[str, float], dict[str, float], set[str]]:
     """Average and undivided current of each load in a mode, and the ids of loads whose current is not known."""
     uses = {u.item: u for u in mode.uses}
-    default = Use(item="default", state=mode.otherwise)
     average, steady, unknown = {}, {}, set()
     for item in loads:
-        use = uses.get(item.id, default)
-        load = item.part.load
+        load, use = item.part.load, uses.get(item.id)
         assert load is not None
-        now = state_current(load, use.state)
-        rest = now if use.duty >= 1 else state_current(load, use.rest)
+        if use is None:
+            now = rest = state_current(load, mode.otherwise)
+            duty = 1.0
+        else:
+            now, duty = state_current(load, use.state), use.duty
+            rest = now if duty >= 1 else state_current(load, use.rest)
         if now is None or rest is None:
             unknown.add(item.id)
             now, rest = now or 0.0, rest or 0.0
-        average[item.id] = item.count * (use.duty * now + (1 - use.duty) * rest)
+        average[item.id] = item.count * (duty * now + (1 - duty) * rest)
         steady[item.id] = item.count * now
     return average, steady, unknown
 

@@ -50,7 +50,11 @@ def end_places(voltage_v: Array, cutoff_v: float, reserve: float) -> list[tuple[
         reserve: charge never planned on, 0 to 1
     """
     floor = (1.0 - reserve) * CELLS
-    return [_end_place(row, cutoff_v, floor) for row in voltage_v.tolist()]
+    holds = (voltage_v >= cutoff_v).all(axis=1).tolist()
+    return [
+        (floor, "reserve") if fine else _end_place(voltage_v[i].tolist(), cutoff_v, floor)
+        for i, fine in enumerate(holds)
+    ]
 
 
 def _end_place(volts: list[float], cutoff_v: float, floor: float) -> tuple[float, str]:
