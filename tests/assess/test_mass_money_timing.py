@@ -59,6 +59,12 @@ def test_an_unknown_price_is_missing_unless_it_costs_nothing():
     assert assess(project).money.missing == ("cable: its price",)
 
 
+def test_a_project_without_parts_holds_nothing():
+    found = assess(new_project("Mole"))
+    assert found.measure("mass").verdict is Verdict.UNKNOWN
+    assert found.measure("money").missing == ("any part at all",)
+
+
 CHAIN = a_chain(
     Spell(kind="event", name="bumper closes", least_s=0.004, most_s=0.006),
     Spell(kind="debounce", name="debounce", least_s=0.02, most_s=0.02),

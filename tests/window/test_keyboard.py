@@ -94,8 +94,7 @@ def test_find_anything(window, qtbot, typed, found, kind):
     qtbot.addWidget(dialog)
     QTest.keyClicks(dialog.field, typed)
     text = dialog.list.item(0).text().replace("\u202f", " ")
-    assert text.startswith(found)
-    assert text.endswith(kind)
+    assert text.startswith(f"{kind}:  {found}")
 
 
 def test_find_does_what_is_chosen_and_says_when_nothing_is_found(window, qtbot):
@@ -148,6 +147,19 @@ def test_add_a_part_by_keys_with_a_ripple_and_reasons(window, qtbot):
     assert item.subsystem == "sense"
     assert any(f.source == "ldo" and f.load == item.id for f in window.store.project.concept.feeds)
     assert window.strip.ring_of("money") is None
+
+
+def test_a_figure_with_its_unit_is_looked_for_together(window, qtbot):
+    from wired_union.app.dialogs.add_part import search_words
+
+    assert search_words("motor 12 V  75:1") == ["motor", "12 v", "75:1"]
+    dialog = AddPart(window.store, window.theme, "drive", window)
+    qtbot.addWidget(dialog)
+    QTest.keyClicks(dialog.search, "12 V")
+    names = [dialog.list.item(i).text() for i in range(dialog.list.count())]
+    assert any("Gearmotor 25 mm 12 V" in n for n in names)
+    assert not any("Hall current sensor" in n for n in names)
+    dialog.reject()
 
 
 def test_what_does_not_fit_says_why_and_can_be_hidden(window, qtbot):

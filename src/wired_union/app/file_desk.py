@@ -48,7 +48,7 @@ class FileDesk(QObject):
         """Look after a store whose value is in `path` (None: in no file yet)."""
         self.release()
         self.store = store
-        store.changed.connect(self._timer.start)
+        store.changed.connect(self._soon)
         if store.unsaved:
             self._timer.start()
         self._take(path)
@@ -85,7 +85,7 @@ class FileDesk(QObject):
     def release(self) -> None:
         """Let go of the store and its file; the journal of saved work goes with it."""
         if self.store is not None:
-            self.store.changed.disconnect(self._timer.start)
+            self.store.changed.disconnect(self._soon)
         self.store = None
         self._forget_journal()
         if self._lock is not None:
@@ -103,6 +103,11 @@ class FileDesk(QObject):
                 self._lock = lock
             self.places.write_settings(self.places.read_settings().opened(path))
         self.path_changed.emit()
+
+    def _soon(self) -> None:
+        """Write the journal a quarter of a second after the first of some edits, however many follow."""
+        if not self._timer.isActive():
+            self._timer.start()
 
     def _write_journal(self) -> None:
         if self.store is None or not self.store.unsaved:

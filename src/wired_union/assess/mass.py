@@ -44,7 +44,7 @@ def assess_mass(concept: Concept, brief: Brief) -> MassResult:
     """Sum of known masses, growth allowance by knowledge, and the system margin on both."""
     lanes: dict[str, list[MassLine]] = {s.id: [] for s in concept.subsystems}
     levels: dict[Knowledge, float] = {"measured": 0.0, "datasheet": 0.0, "estimate": 0.0, "guess": 0.0}
-    missing = []
+    missing = [] if concept.items else ["any part at all"]
     for item in concept.items:
         if item.part.mass_kg is None:
             missing.append(f"{item.name}: its mass")
@@ -111,7 +111,8 @@ class MoneyResult:
 def assess_money(concept: Concept, brief: Brief) -> MoneyResult:
     """Prices times counts, by origin. A price not known counts as missing unless the part costs nothing."""
     by_origin: dict[Origin, float] = {"to buy": 0.0, "bought": 0.0, "owned": 0.0, "donated": 0.0, "refunded": 0.0}
-    costs, missing = [], []
+    costs: list[tuple[Item, float]] = []
+    missing = [] if concept.items else ["any part at all"]
     for item in concept.items:
         if item.part.price is None:
             if item.origin not in FREE_ORIGINS:

@@ -50,7 +50,7 @@ def end_places(voltage_v: Array, cutoff_v: float, reserve: float) -> list[tuple[
         reserve: charge never planned on, 0 to 1
     """
     floor = (1.0 - reserve) * CELLS
-    holds = (voltage_v >= cutoff_v).all(axis=1).tolist()
+    holds: Any = (voltage_v >= cutoff_v).all(axis=1).tolist()
     return [
         (floor, "reserve") if fine else _end_place(voltage_v[i].tolist(), cutoff_v, floor)
         for i, fine in enumerate(holds)

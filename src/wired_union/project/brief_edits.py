@@ -1,5 +1,6 @@
 """Edits of the brief, of signal chains and of the notebook."""
 
+from functools import cache
 from typing import Any
 
 from pydantic import TypeAdapter, ValidationError
@@ -9,7 +10,11 @@ from wired_union.project.change import Change, by_id, checked_name, new_id, repl
 from wired_union.project.errors import ProjectError
 from wired_union.project.model import Chain, Entry, Limit, Project, Stage
 
-_STAGE: TypeAdapter[Stage] = TypeAdapter(Stage)
+
+@cache
+def _stage_reader() -> TypeAdapter[Stage]:
+    """Reads any kind of stage; made when first needed, since making it costs start-up time."""
+    return TypeAdapter(Stage)
 
 
 def rename_project(project: Project, name: str, subtitle: str | None = None) -> Change:
@@ -101,7 +106,7 @@ def set_stage(project: Project, chain_id: str, index: int, **new: Any) -> Change
     chain = _chain(project, chain_id)
     old = _stage(chain, index)
     try:
-        stage = _STAGE.validate_python({**old.model_dump(), **new})
+        stage = _stage_reader().validate_python({**old.model_dump(), **new})
     except ValidationError as error:
         raise ProjectError(f"{old.name}: {error.errors()[0]['msg'].lower()}.") from error
     if stage.kind in {"event", "debounce", "actuator"} and stage.least_s > stage.most_s:

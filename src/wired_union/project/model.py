@@ -26,7 +26,7 @@ STATES: tuple[State, ...] = ("off", "sleep", "idle", "active", "peak")
 class Value(BaseModel):
     """A frozen value that keeps keys it does not know, so that a newer program's notes survive an older one."""
 
-    model_config = ConfigDict(frozen=True, extra="allow")
+    model_config = ConfigDict(frozen=True, extra="allow", defer_build=True)  # built when used: a faster start
 
 
 class Load(Value):

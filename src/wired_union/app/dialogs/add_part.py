@@ -1,5 +1,6 @@
 """Add a part: search the catalogue, see what fits and why the rest does not."""
 
+import re
 from typing import Any
 
 from PyQt6.QtCore import Qt
@@ -56,6 +57,7 @@ class AddPart(QDialog):
         self.only_fitting = QCheckBox("only what fits")
         self.list = QListWidget()
         self.list.setAccessibleName("Parts")
+        self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self._count = label("", "mute")
         self._lay_out()
         self.search.textChanged.connect(self._fill)
@@ -86,7 +88,7 @@ class AddPart(QDialog):
         column.addLayout(foot)
 
     def _fill(self) -> None:
-        words = self.search.text().lower().replace("\u202f", " ").split()
+        words = search_words(self.search.text())
         kind = str(self.kind.currentData() or "")
         self.list.clear()
         fitting = 0
@@ -154,6 +156,12 @@ class AddPart(QDialog):
             self.add()
         else:
             super().keyPressEvent(event)
+
+
+def search_words(typed: str) -> list[str]:
+    """What must be found: words, and figures together with their unit, so that "12 V" is not 12 mA at 5 V."""
+    plain = typed.lower().replace("\u202f", " ")
+    return [re.sub(r"\s+", " ", w) for w in re.findall(r"\d[\d.]*\s+[a-zµω]{1,2}\b|\S+", plain)]
 
 
 def _matches(part: Part, words: list[str]) -> bool:

@@ -60,4 +60,7 @@ def shown(name: str, value: Any) -> str:
 
 
 def _hint(wanted: Input) -> str:
-    return "" if wanted.required else f"usually {wanted.default}" if wanted.default is not None else "may stay empty"
+    if wanted.required:
+        return ""
+    usual = {True: "yes", False: "no"}.get(wanted.default, wanted.default) if wanted.kind == "flag" else wanted.default
+    return f"usually {usual}" if usual is not None else "may stay empty"

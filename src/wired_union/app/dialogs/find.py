@@ -47,6 +47,7 @@ class FindAnything(QDialog):
         self.field.setAccessibleName("Find")
         self.list = QListWidget()
         self.list.setAccessibleName("Found")
+        self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         column = QVBoxLayout(self)
         column.addWidget(self.field)
         column.addWidget(self.list, 1)
@@ -58,7 +59,7 @@ class FindAnything(QDialog):
         self._shown = rank(self._entries, typed)
         self.list.clear()
         for entry in self._shown:
-            self.list.addItem(QListWidgetItem(f"{entry.text}    — {entry.kind}"))
+            self.list.addItem(QListWidgetItem(f"{entry.kind}:  {entry.text}"))
         if not self._shown:
             self.list.addItem(QListWidgetItem("Nothing found. Try another word."))
         self.list.setCurrentRow(0)
