@@ -152,6 +152,31 @@ def test_count_origin_knowledge_feed_and_mode_from_the_panel(window, qtbot):
     assert "input-high:probe" in finding  # 5 V probe on the 13 V bus
 
 
+def test_the_efficiency_curve_and_kinds_are_edited_too(window, qtbot):
+    view = ready(window, qtbot, "buck")
+    field = view.form.fields["regulator.efficiency_curve"]
+    assert "300 mA: 86" in field.line.text().replace("\u202f", " ") or ": " in field.line.text()
+    field.line.setText("10 mA: 60 %, 1 A: 95 %")
+    QTest.keyClick(field.line, Qt.Key.Key_Return)
+    buck = next(i for i in window.store.project.concept.items if i.id == "buck")
+    assert buck.part.regulator.efficiency_curve == ((0.01, 0.6), (1.0, 0.95))
+    before = window.store.project
+    for text, said in (
+        ("1 A: 90 %, 10 mA: 60 %", "rising currents"),
+        ("half", "is no point"),
+        ("1 A: 120 %", "must be"),
+    ):
+        field.line.setText(text)
+        QTest.keyClick(field.line, Qt.Key.Key_Return)
+        assert said in field.error.text()
+        assert window.store.project is before
+    view = ready(window, qtbot, "controller")
+    choice = view.form.choices["load.draw"]
+    choice.setCurrentIndex(choice.findData("power"))
+    choice.activated.emit(choice.currentIndex())
+    assert next(i for i in window.store.project.concept.items if i.id == "controller").part.load.draw == "power"
+
+
 def test_wire_fields(window, qtbot):
     view = ready(window, qtbot, "gearmotor")
     for name, text in (("wire_length_m", "1 m"), ("wire_awg", "26")):

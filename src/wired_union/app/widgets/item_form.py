@@ -10,13 +10,20 @@ from wired_union.app.store import Store
 from wired_union.app.theme.theme import Theme
 from wired_union.app.widgets.fields import Choice, EntryField, Form, empty, number_reader
 from wired_union.catalogue.parts import FACETS
+from wired_union.physics.battery import CHEMISTRIES
 from wired_union.project import edits
 from wired_union.project.model import KNOWLEDGE, ORIGINS, STATES, Item, Part
 
 _PLAIN = ("mass_kg", "price", "length_m", "width_m", "height_m", "temperature_min_c", "temperature_max_c", "note")
 _TITLES = {"load": "What it draws", "motor": "Motor", "pack": "Cells", "regulator": "Regulator", "driver": "Driver",
            "rail": "Rail", "link": "Signals"}  # fmt: skip
-_TEXTS = {"note", "chemistry", "bus"}
+_TEXTS = {"note", "bus"}
+_CHOICES: dict[str, list[tuple[str, str]]] = {
+    "draw": [("current", "its current"), ("power", "its power"), ("resistance", "its resistance")],
+    "topology": [("linear", "linear"), ("switching", "switching")],
+    "chemistry": [(key, cell.name) for key, cell in CHEMISTRIES.items()],
+}
+_LABELS = {"draw": "keeps, as volts move", "topology": "kind"}
 _WHOLE = {"series", "parallel", "channels", "pins"}
 
 
@@ -124,9 +131,16 @@ class ItemForm(QWidget):
 
     def _part_field(self, form: Form, path: str, meaning: str) -> None:
         name = path.rsplit(".", 1)[-1]
-        text = units.plain_words(path)
+        text = _LABELS.get(name, units.plain_words(path))
+        if name in _CHOICES:
+            self._choice(form, path, text, _CHOICES[name], lambda p, i, v: edits.set_part_value(p, i, path, v))
+            return
         read: Callable[[str], Any] = (
-            _text_reader if name in _TEXTS else number_reader(units.unit_of(path), whole=name in _WHOLE, empty=True)
+            read_curve
+            if name == "efficiency_curve"
+            else _text_reader
+            if name in _TEXTS
+            else number_reader(units.unit_of(path), whole=name in _WHOLE, empty=True)
         )
         field = EntryField(read, text)
         field.committed.connect(lambda value: self._attempt(field, edits.set_part_value, self._item_id, path, value))
@@ -151,6 +165,8 @@ class ItemForm(QWidget):
             if f"state:{mode.id}" in self.choices:
                 self.choices[f"state:{mode.id}"].show_value(state)
         for path, _, _ in _paths(item.part):
+            if path in self.choices:
+                self.choices[path].show_value(str(_value(item.part, path)))
             texts[path] = _shown(path, _value(item.part, path))
         for name, field in self.fields.items():
             field.show_text(texts[name], "not known" if "." in name or name in _PLAIN else "")
@@ -163,14 +179,26 @@ def _text_reader(text: str) -> str | None:
     return text.strip() or None
 
 
+def read_curve(text: str) -> tuple[tuple[float, float], ...]:
+    """Points such as "10 mA: 70 %, 1 A: 92 %", rising. Raises ValueError that shows how to write them."""
+    points = []
+    for point in filter(str.strip, text.split(",")):
+        current, colon, efficiency = point.partition(":")
+        if not colon:
+            raise ValueError(f"“{point.strip()}” is no point. Write them like 10 mA: 70 %, 1 A: 92 %.")
+        points.append((units.parse(current, "A"), units.parse(efficiency, "")))
+    if [i for i, _ in points] != sorted({i for i, _ in points}):
+        raise ValueError("Give the points with rising currents, each once.")
+    return tuple(points)
+
+
 def _paths(part: Part) -> list[tuple[str, str, str]]:
     """Editable values of a part: (path, meaning, heading before it or "")."""
     found = [(n, Part.model_fields[n].description or "", "The part" if n == "mass_kg" else "") for n in _PLAIN]
     for facet, model in FACETS.items():
         if getattr(part, facet) is None:
             continue
-        names = [n for n in model.model_fields if n not in {"efficiency_curve", "topology", "draw"}]
-        for i, name in enumerate(names):
+        for i, name in enumerate(model.model_fields):
             found.append((f"{facet}.{name}", model.model_fields[name].description or "", "" if i else _TITLES[facet]))
     return found
 
@@ -183,4 +211,6 @@ def _value(part: Part, path: str) -> Any:
 def _shown(path: str, value: Any) -> str:
     if value is None:
         return ""
+    if isinstance(value, tuple):
+        return ", ".join(f"{units.show(i, 'A')}: {units.show(e, fraction=True)}" for i, e in value)
     return value if isinstance(value, str) else units.show_named(path, value)
