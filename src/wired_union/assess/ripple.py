@@ -47,9 +47,14 @@ class Move:
     @property
     def shown(self) -> str:
         """ "Runtime +1.4 h" """
+        return f"{self.after.label} {self.shown_change}"
+
+    @property
+    def shown_change(self) -> str:
+        """ "+1.4 h"; the new value where no difference can be given."""
         if self.change is None or abs(self.change) == float("inf"):
-            return f"{self.after.label} {self.after.shown}"
-        return f"{self.after.label} {show_change(self.change, self.after.unit)}"
+            return self.after.shown
+        return show_change(self.change, self.after.unit)
 
 
 @dataclass(frozen=True)

@@ -1,15 +1,16 @@
 """Findings that act: what, why, and remedies that can be tried on."""
 
 from collections.abc import Callable
+from functools import partial
 
-from PyQt6.QtCore import QEvent, pyqtSignal
+from PyQt6.QtCore import QEvent, QTimerEvent, pyqtSignal
 from PyQt6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QVBoxLayout
 
 from wired_union.app.store import Store
 from wired_union.app.theme.theme import Theme
 from wired_union.app.widgets.fields import label, wrapped
 from wired_union.assess.results import Finding, Remedy
-from wired_union.assess.ripple import ripple
+from wired_union.assess.ripple import Ripple, ripple
 
 
 class PreviewButton(QPushButton):
@@ -31,21 +32,48 @@ class PreviewButton(QPushButton):
         return super().event(event)
 
 
-def remedy_button(remedy: Remedy, store: Store, go: Callable[[], None]) -> PreviewButton:
-    """A remedy: pointing at it shows rings, pressing it does it, or goes to the part where only people can."""
-    made = PreviewButton("→ " + remedy.label)
-    change = remedy.change
-    if change is None:
-        made.clicked.connect(lambda _=False: go())
-        return made
+class RemedyButton(PreviewButton):
+    """A remedy: pointing at it shows rings, pressing it does it, or goes to the part where only people can.
 
-    def show(on: bool) -> None:
-        current = change.before is store.project
-        store.show_preview(ripple(store.assessment, change) if on and current else None)
+    What it does to `measure` is worked out once the screen is drawn, and written behind it.
+    """
 
-    made.pointed.connect(show)
-    made.clicked.connect(lambda _=False: store.apply(change))
-    return made
+    gone_to = pyqtSignal()
+
+    def __init__(self, remedy: Remedy, measure: str, store: Store, theme: Theme) -> None:
+        self._text = "→ " + remedy.label
+        super().__init__(wrapped(self._text, theme))
+        self._change, self._measure, self._store, self._theme = remedy.change, measure, store, theme
+        self._effect: Ripple | None = None
+        self.pointed.connect(self._show)
+        self.clicked.connect(self._act)
+        if remedy.change is not None:
+            self.startTimer(0)
+
+    def _worked_out(self) -> Ripple | None:
+        """The ripple of the remedy; None once the project has moved on, or where only people can act."""
+        if self._change is None or self._change.before is not self._store.project:
+            return None
+        if self._effect is None:
+            self._effect = ripple(self._store.assessment, self._change)
+        return self._effect
+
+    def _show(self, on: bool) -> None:
+        self._store.show_preview(self._worked_out() if on else None)
+
+    def _act(self) -> None:
+        if self._change is None:
+            self.gone_to.emit()
+        else:
+            self._store.apply(self._change)
+
+    def timerEvent(self, event: QTimerEvent | None) -> None:
+        assert event is not None
+        self.killTimer(event.timerId())
+        found = self._worked_out()
+        move = next((m for m in found.moved if m.id == self._measure), None) if found else None
+        if move is not None:
+            self.setText(wrapped(f"{self._text}: {move.shown_change}", self._theme))
 
 
 class FindingCard(QFrame):
@@ -74,6 +102,6 @@ class FindingCard(QFrame):
         if finding.why:
             box.addWidget(label(finding.why, "mute", wrap=True))
         for remedy in finding.remedies:
-            made = remedy_button(remedy, store, lambda: go(finding))
-            made.setText(wrapped(made.text(), theme))
+            made = RemedyButton(remedy, finding.measure, store, theme)
+            made.gone_to.connect(partial(go, finding))
             box.addWidget(made)
