@@ -106,6 +106,7 @@ class Theme:
         QLabel#figures {{ font-family: "{FIGURES}"; font-weight: 500; }}
         QLabel#error {{ color: {p.breaks_text}; font-size: {size["small"]}px; }}
         QLabel#caution {{ color: {p.tight_text}; font-weight: 600; }}
+        QFrame#card QScrollArea, QFrame#card QScrollArea > QWidget > QWidget {{ background: {p.card}; border: none; }}
         QFrame#card {{ background: {p.card}; border: 1px solid {p.line}; border-radius: 4px; }}
         QLineEdit, QComboBox, QSpinBox, QPlainTextEdit {{ background: {p.card}; border: 1px solid {p.line};
             border-radius: 4px; padding: {u(3)}px {u(7)}px; selection-background-color: {p.pine};

@@ -2,7 +2,8 @@
 
 from functools import partial
 
-from PyQt6.QtWidgets import QButtonGroup, QHBoxLayout, QInputDialog, QPushButton, QWidget
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QButtonGroup, QFrame, QHBoxLayout, QInputDialog, QPushButton, QScrollArea, QWidget
 
 from wired_union import units
 from wired_union.app.views.view import Desk, View, card
@@ -15,13 +16,15 @@ from wired_union.assess.results import Finding
 from wired_union.assess.ripple import ripple
 from wired_union.picture.bars import Bar, share_bars
 from wired_union.picture.mission import MissionChart, mission_chart
-from wired_union.picture.power_tree import power_tree_picture
+from wired_union.picture.power_tree import depth, power_tree_picture
 from wired_union.picture.shapes import Picture, Region
 from wired_union.project import edits
 from wired_union.project.change import Change
 
 WORST = "worst"
 CHART_H = 200.0
+LEAST_COLUMN = 94.0
+"""Width below which a column of the tree cannot be read; then the tree scrolls sideways."""
 
 
 class PowerView(View):
@@ -38,7 +41,14 @@ class PowerView(View):
         self.tree = Canvas(self.theme, name="Power tree")
         self.tree.chosen.connect(lambda item: self.store.select("node", item))
         self._tree_note = label("", "mute", wrap=True)
-        self.column.addWidget(card(self.theme, self.tree, self._tree_note))
+        self._tree_scroll = QScrollArea()
+        self._tree_scroll.setFrameShape(QFrame.Shape.NoFrame)
+        self._tree_scroll.setWidgetResizable(True)
+        self._tree_scroll.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self._tree_scroll.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self._tree_scroll.setWidget(self.tree)
+        self.tree.laid_out.connect(self._fit_tree)
+        self.column.addWidget(card(self.theme, self._tree_scroll, self._tree_note))
         self.chart = Canvas(self.theme, name="Mission", tall=False)
         self.chart.setFixedHeight(self.theme.px(CHART_H))
         self.chart.dropped.connect(self._edge_dropped)
@@ -111,6 +121,7 @@ class PowerView(View):
             self._tree_note.setText("")
             return
         kit, verdicts = self.theme.kit, self.store.assessment.item_verdicts
+        self.tree.setMinimumWidth(self.theme.px(LEAST_COLUMN) * depth(result.tree))
         chosen = self.store.selected.get("node", "")
         self.tree.show_layout(
             lambda w, h: power_tree_picture(result.tree, flows, kit, w, selected=chosen, verdicts=verdicts)
@@ -123,6 +134,11 @@ class PowerView(View):
             f"{when}: {units.show(leave, 'W')} leave the pack, {units.show(leave - lost + in_pack, 'W')} reach the"
             f" loads, {units.show(lost, 'W')} warm the box. Width of a path = watts."
         )
+
+    def _fit_tree(self) -> None:
+        """As high as the tree; where it is wider than the card, room for a scroll bar too."""
+        bar = self.theme.px(11) if self.tree.minimumWidth() > self._tree_scroll.width() else 0
+        self._tree_scroll.setFixedHeight(self.tree.height() + bar)
 
     def _pack(self) -> PackResult | None:
         packs = [p for p in self.store.assessment.power.packs if p.discharge is not None]

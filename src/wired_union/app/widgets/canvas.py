@@ -22,6 +22,7 @@ class Canvas(QWidget):
     chosen = pyqtSignal(str)
     dragged = pyqtSignal(str, float)
     dropped = pyqtSignal(str, float)
+    laid_out = pyqtSignal()
 
     def __init__(self, theme: Theme, layout: Layout | None = None, name: str = "", *, tall: bool = True) -> None:
         super().__init__()
@@ -52,6 +53,7 @@ class Canvas(QWidget):
         if self._tall and round(self._picture.height) != self.height():
             self.setFixedHeight(round(self._picture.height))
         self.update()
+        self.laid_out.emit()
 
     def region(self, wanted: str) -> Region:
         """The region of that id. Raises KeyError where there is none."""

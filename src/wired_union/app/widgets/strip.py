@@ -30,6 +30,7 @@ class MarginStrip(QScrollArea):
         self._theme = theme
         self.setObjectName("strip")
         self.setFrameShape(QFrame.Shape.NoFrame)
+        self.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setWidgetResizable(True)
         self._inside = QWidget()
         self._row = QHBoxLayout(self._inside)
