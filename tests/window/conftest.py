@@ -31,7 +31,8 @@ def open_window(qtbot, places, monkeypatch):
         if demo:
             window.open_demo(demo)
         window.show()
-        qtbot.waitExposed(window)
+        window.activateWindow()
+        qtbot.waitUntil(window.isActiveWindow, timeout=10_000)  # focus is only told to an active window
         made.append(window)
         return window
 

@@ -217,6 +217,6 @@ def test_tab_goes_round_the_window_without_a_trap(window, qtbot):
 def test_esc_drops_a_preview(window, qtbot):
     view = ready(window, qtbot, "battery")
     view.try_list.cards[0].setFocus()
-    assert window.store.preview is not None
+    qtbot.waitUntil(lambda: window.store.preview is not None, timeout=5000)
     QTest.keyClick(window, Qt.Key.Key_Escape)
     assert window.store.preview is None
