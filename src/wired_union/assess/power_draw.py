@@ -132,7 +132,7 @@ def column(draw: Draw) -> Draw:
 def settle(open_circuit_v: Array, resistance_ohm: float, draw: Draw) -> Array:
     """Voltage behind a resistance that feeds `draw`; NaN where the source cannot deliver.
 
-    Exact quadratic without wired branches; with them Newton's method on their current, to better than 1e-9 V.
+    Exact quadratic without wired branches; with them Newton's method on their current, to better than 1e-7 V.
     """
     with np.errstate(invalid="ignore"):
         return np.asarray(_settle(open_circuit_v, resistance_ohm, draw, loaded_voltage, _largest)[0])
@@ -151,7 +151,7 @@ def _largest(values: Array) -> float:
     return float(np.fmax.reduce(np.abs(values), axis=None, initial=0.0))
 
 
-SETTLED_V = 1e-5  # Newton squares the error: a step this small leaves less than 1e-9 V
+SETTLED_V = 2e-3  # Newton squares the error: after a step this small less than 1e-7 V is left, P·R·δ²/V³
 
 
 def _settle(open_v: Any, ohm: float, draw: Draw, solve: Callable[..., Any], size: Callable[[Any], float]) -> Any:
