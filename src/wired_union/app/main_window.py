@@ -5,7 +5,6 @@ from dataclasses import replace
 from functools import partial
 from pathlib import Path
 
-from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QKeySequence, QResizeEvent, QShortcut
 from PyQt6.QtWidgets import (
     QApplication,
@@ -347,6 +346,3 @@ class MainWindow(FileWork):
             self.store.show_preview(None)
         elif (focused := self.focusWidget()) is not None:
             focused.clearFocus()
-
-
-__all__ = ["MainWindow", "Qt"]

@@ -17,7 +17,7 @@ from wired_union.assess.power import PowerResult, assess_power
 from wired_union.assess.power_checks import power_findings
 from wired_union.assess.results import Finding, Measure, Verdict, judged, worst
 from wired_union.assess.timing import TimingResult, assess_timing, timing_findings
-from wired_union.project.model import Brief, Concept, Project
+from wired_union.project.model import Project
 
 _DISCIPLINES = (
     # name, function, what it reads of the concept
@@ -125,6 +125,3 @@ def assess(project: Project, before: Assessment | None = None) -> Assessment:
 
 def _same(now: tuple[Any, ...], then: tuple[Any, ...]) -> bool:
     return all(a is b for a, b in zip(now, then, strict=True))
-
-
-__all__ = ["Assessment", "Brief", "Concept", "assess", "stage_of"]

@@ -63,7 +63,6 @@ class PowerResult:
     packs: tuple[PackResult, ...]
     missing: tuple[str, ...]
     average_a: tuple[dict[str, float], ...] = field(repr=False)
-    steady_a: tuple[dict[str, float], ...] = field(repr=False)
     starting_a: tuple[dict[str, float], ...] = field(repr=False)
     measures: tuple[Measure, ...]
     flows: dict[tuple[int, float, bool], Any] = field(default_factory=dict, repr=False, compare=False)
@@ -95,7 +94,7 @@ def assess_power(concept: Concept, brief: Brief) -> PowerResult:
     )
     measures = tuple(judged(m, brief) for m in _measures(packs, concept, missing))
     return PowerResult(
-        concept, brief, tree, packs, missing, tuple(average), tuple(steady), tuple(starting), measures
+        concept, brief, tree, packs, missing, tuple(average), tuple(starting), measures
     )  # fmt: skip
 
 

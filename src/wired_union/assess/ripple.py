@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 
 from wired_union.assess.assessment import Assessment, assess
-from wired_union.assess.results import Measure, Verdict
+from wired_union.assess.results import Measure
 from wired_union.project.change import Change
 from wired_union.project.model import Item, Project
 from wired_union.units import show, show_change
@@ -143,6 +143,3 @@ def _item_difference(one: Item, other: Item) -> str:
     if one.part.mass_kg != other.part.mass_kg:
         return f"{one.name}: mass {show(one.part.mass_kg, 'kg')} becomes {show(other.part.mass_kg, 'kg')}"
     return f"{one.name} changed"
-
-
-__all__ = ["Move", "Ripple", "Verdict", "compare", "differences", "ripple"]

@@ -1,6 +1,6 @@
 """The head of a lane: a subsystem's name, and its shares of power and mass as wires."""
 
-from wired_union.assess.results import Measure, Verdict
+from wired_union.assess.results import Measure
 from wired_union.picture.shapes import Kit, Line, Picture, Shape, shifted
 from wired_union.picture.wire import POST, wire
 from wired_union.units import show
@@ -30,6 +30,3 @@ def lane_head(name: str, power: Measure, mass: Measure, kit: Kit, whole: tuple[f
             post = POST * w * 0.86
             shapes += [Line(0, bar, post, bar, "line", 1.4), Line(0, bar, post * share, bar, "mute", 3.6)]
     return Picture(w, kit.px(HEAD_H), tuple(shapes))
-
-
-__all__ = ["HEAD_H", "HEAD_W", "Verdict", "lane_head", "share_measure"]

@@ -5,7 +5,7 @@ middle of its line.
 """
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 from wired_union.picture.palette import SIZES
 
@@ -177,8 +177,6 @@ def shifted(shapes: Sequence[Shape], dx: float, dy: float) -> tuple[Shape, ...]:
 
 
 def _shift(shape: Shape, dx: float, dy: float) -> Shape:
-    from dataclasses import replace
-
     if isinstance(shape, Line | Ribbon):
         return replace(shape, x1=shape.x1 + dx, y1=shape.y1 + dy, x2=shape.x2 + dx, y2=shape.y2 + dy)
     if isinstance(shape, Poly):

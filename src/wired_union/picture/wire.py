@@ -1,7 +1,7 @@
 """The taut wire: a limit as a wire stretched from zero to a post. Shape and word carry the verdict."""
 
 from wired_union.assess.results import Measure, Verdict
-from wired_union.picture.shapes import Kit, Line, Picture, Poly, Ring, Shape
+from wired_union.picture.shapes import Kit, Line, Picture, Poly, Ring, Shape, shifted
 
 POST = 0.84
 """Where the post stands, as a share of the width; the rest is room for what runs past it."""
@@ -101,8 +101,6 @@ def strip_cell(measure: Measure, kit: Kit, width: float, height: float, ring: Me
         kit.words(left, height * 0.21, name, "small", bold=True),
         kit.figures(right, height * 0.21, figure, "base", figure_ink, bold=True, anchor="end"),
     ]
-    from wired_union.picture.shapes import shifted
-
     ring_use = None if ring is None or ring.use is None else ring.use
     shapes += shifted(wire_of(measure, right - left, y_wire, ring=ring_use), left, 0)
     limit = kit.cut(

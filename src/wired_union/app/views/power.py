@@ -267,6 +267,3 @@ class PowerView(View):
 
 def _of_power(finding: Finding) -> bool:
     return finding.measure not in {"mass", "money"} and not finding.measure.startswith("chain:")
-
-
-__all__ = ["Desk", "PowerView"]

@@ -8,7 +8,8 @@ from wired_union import units
 from wired_union.app.views.view import Desk, View, card
 from wired_union.app.widgets.canvas import Canvas
 from wired_union.app.widgets.fields import Choice, EntryField, Form, button, empty, label, number_reader
-from wired_union.assess.timing import ChainResult
+from wired_union.assess.timing import ChainResult, stage_times
+from wired_union.physics.latency import stage_bounds
 from wired_union.picture.chain import chain_picture
 from wired_union.project import edits
 from wired_union.project.model import Sampled, Spell, Stage, Transfer
@@ -198,15 +199,9 @@ def _summary(result: ChainResult) -> str:
 
 def _as_kind(stage: Stage, kind: str) -> dict[str, object]:
     """Fields of a stage of another kind, with figures to start from."""
-    from wired_union.assess.timing import stage_times
-    from wired_union.physics.latency import stage_bounds
-
     least, most = stage_bounds(*stage_times(stage))
     if kind == "sampled":
         return {"kind": kind, "period_s": max(most - least, 0.001), "response_s": least}
     if kind == "transfer":
         return {"kind": kind, "bus": "i2c", "bytes": 6, "clock_hz": 100e3}
     return {"kind": kind, "least_s": least, "most_s": most}
-
-
-__all__ = ["Desk", "TimingView"]

@@ -2,7 +2,7 @@
 
 from collections.abc import Callable
 
-from PyQt6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtCore import QEvent, QRectF, QSize, Qt, pyqtBoundSignal, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent
 from PyQt6.QtWidgets import QAbstractButton, QSizePolicy, QToolTip, QWidget
 
@@ -139,6 +139,16 @@ class Canvas(QWidget):
         return super().event(event)
 
 
+def tell_pointed(event: QEvent | None, pointed: pyqtBoundSignal) -> None:
+    """Say True when a widget is hovered or focused, False when that ends."""
+    if event is None:
+        return
+    if event.type() in (QEvent.Type.Enter, QEvent.Type.FocusIn):
+        pointed.emit(True)
+    elif event.type() in (QEvent.Type.Leave, QEvent.Type.FocusOut):
+        pointed.emit(False)
+
+
 class PictureButton(QAbstractButton):
     """A button that paints a picture; hover and focus say so, for previews."""
 
@@ -177,11 +187,7 @@ class PictureButton(QAbstractButton):
         painter.end()
 
     def event(self, event: QEvent | None) -> bool:
-        if event is not None:
-            if event.type() in (QEvent.Type.Enter, QEvent.Type.FocusIn):
-                self.pointed.emit(True)
-            elif event.type() in (QEvent.Type.Leave, QEvent.Type.FocusOut):
-                self.pointed.emit(False)
+        tell_pointed(event, self.pointed)
         return super().event(event)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
@@ -189,6 +195,3 @@ class PictureButton(QAbstractButton):
             self.click()
             return
         super().keyPressEvent(event)
-
-
-__all__ = ["Canvas", "PictureButton", "QPointF"]

@@ -8,6 +8,7 @@ from PyQt6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QVBoxLayout
 
 from wired_union.app.store import Store
 from wired_union.app.theme.theme import Theme
+from wired_union.app.widgets.canvas import tell_pointed
 from wired_union.app.widgets.fields import label, wrapped
 from wired_union.assess.results import Finding, Remedy
 from wired_union.assess.ripple import Ripple, ripple
@@ -24,11 +25,7 @@ class PreviewButton(QPushButton):
         self.setAutoDefault(False)
 
     def event(self, event: QEvent | None) -> bool:
-        if event is not None:
-            if event.type() in (QEvent.Type.Enter, QEvent.Type.FocusIn):
-                self.pointed.emit(True)
-            elif event.type() in (QEvent.Type.Leave, QEvent.Type.FocusOut):
-                self.pointed.emit(False)
+        tell_pointed(event, self.pointed)
         return super().event(event)
 
 
