@@ -34,7 +34,7 @@ def brief_row(
         kit.figures(at, h * 0.36, figure, "heading", ink, bold=True, anchor="end"),
         kit.figures(at + kit.px(10), h * 0.36, verdict.value, "small", tone, bold=True),
     ]
-    x = far + (width - far) * 0.50
+    x = max(far + (width - far) * 0.50, at + kit.px(20) + kit.width("unknown", "small", "figures", True))
     room = width - x - kit.px(10)
     proof, how = limit.proof or "no proof yet", "missing a figure" if measure.missing else "computed"
     if measure.missing and measure.value is None and measure.missing[0] == "nothing informs it yet":

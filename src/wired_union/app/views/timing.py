@@ -31,7 +31,7 @@ class TimingView(View):
 
     def __init__(self, desk: Desk) -> None:
         super().__init__(desk)
-        self.subtitle.setText("from something sensed to something done; dark is the least, light up to the most")
+        self.subtitle.setText("from something sensed to something done; strong is the least, faint up to the most")
         self._chains = QVBoxLayout()
         self._chains.setSpacing(self.theme.px(8))
         self.column.addLayout(self._chains)

@@ -195,6 +195,8 @@ class Choice(QComboBox):
         super().__init__()
         self.setAccessibleName(name)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
+        self.setMinimumContentsLength(6)
         self.offer(options)
         self.activated.connect(lambda i: self.picked.emit(str(self.itemData(i))))
 
