@@ -5,6 +5,7 @@ The unit of a value is the ending of its name (``stall_current_a`` is in amperes
 
 import math
 import re
+from collections.abc import Callable
 from functools import lru_cache
 
 THIN = "\u202f"
@@ -13,12 +14,13 @@ MISSING = "not known"
 # Name ending -> unit, longest first where endings overlap.
 ENDINGS = {
     "_ohm_per_m": "Ω/m", "_k_per_w": "K/W", "_n_per_m": "N/m", "_rad_s": "rad/s", "_kg_m2": "kg·m²",
-    "_kg_m3": "kg/m³", "_m_s2": "m/s²", "_m_s": "m/s", "_n_m": "N·m", "_m2": "m²", "_ohm": "Ω", "_deg": "°",
+    "_kg_m3": "kg/m³", "_m3": "m³", "_days": "days", "_m_s2": "m/s²", "_m_s": "m/s", "_n_m": "N·m", "_m2": "m²",
+    "_ohm": "Ω", "_deg": "°",
     "_dbm": "dBm", "_db": "dB", "_hz": "Hz", "_kg": "kg", "_ah": "Ah", "_wh": "Wh", "_pa": "Pa", "_baud": "Bd",
     "_bytes": "B", "_v": "V", "_a": "A", "_w": "W", "_m": "m", "_s": "s", "_h": "h", "_n": "N", "_c": "°C",
     "_k": "K", "_j": "J", "_f": "F",
 }  # fmt: skip
-WHOLE_NAMES = {"baud": "Bd", "bytes": "B", "price": "£", "bytes_each_transfer": "B"}
+WHOLE_NAMES = {"baud": "Bd", "bytes": "B", "price": "£", "most_price": "£", "bytes_each_transfer": "B"}
 FRACTIONS = {"efficiency", "duty", "reserve", "allowance", "utilisation", "confidence", "reliability", "bound"}
 
 _PREFIX = {"p": 1e-12, "n": 1e-9, "u": 1e-6, "µ": 1e-6, "μ": 1e-6, "m": 1e-3, "": 1.0, "k": 1e3, "M": 1e6, "G": 1e9}
@@ -59,7 +61,11 @@ _SPECIAL = {
     "ohm/m": ("Ω/m", 1.0), "mΩ/m": ("Ω/m", 1e-3), "m/s²": ("m/s²", 1.0), "m/s2": ("m/s²", 1.0), "N/m": ("N/m", 1.0),
     "kg·m²": ("kg·m²", 1.0), "kg/m³": ("kg/m³", 1.0), "dB": ("dB", 1.0), "dBm": ("dBm", 1.0), "bytes": ("B", 1.0),
     "byte": ("B", 1.0), "baud": ("Bd", 1.0), "N·mm": ("N·m", 1e-3), "Nmm": ("N·m", 1e-3), "bar": ("Pa", 1e5),
+    "m³": ("m³", 1.0), "m3": ("m³", 1.0), "l": ("m³", 1e-3), "L": ("m³", 1e-3), "ml": ("m³", 1e-6),
+    "week": ("s", 604800.0), "weeks": ("s", 604800.0),
 }  # fmt: skip
+
+_SECONDS = {"h": 3600.0, "days": 86400.0}
 
 _NUMBER = re.compile(
     r"^(?P<sign>[-+−]?)\s*(?:(?:(?P<whole>\d+)\s+)?(?P<top>\d+)\s*/\s*(?P<bottom>\d+)"
@@ -93,7 +99,8 @@ def _symbol(tail: str) -> tuple[str, float] | None:
 def _example(unit: str) -> str:
     examples = {"A": "650 mA", "V": "3.3 V", "kg": "0.21 kg or 210 g", "s": "20 ms, 5 min or 1.5 h", "h": "5 h",
                 "m": "25 mm or 2 in", "£": "£12.50", "Ah": "650 mAh", "Ω": "24 mΩ", "°": "18° or 1/4 turn",
-                "Hz": "400 kHz", "W": "3.5 W", "": "0.15 or 15 %"}  # fmt: skip
+                "Hz": "400 kHz", "W": "3.5 W", "days": "3 days or 2 weeks", "m³": "0.5 l",
+                "": "0.15 or 15 %"}  # fmt: skip
     return examples.get(unit, f"2.5 {unit}")
 
 
@@ -133,8 +140,8 @@ def _to_unit(value: float, tail: str, unit: str, text: str) -> float:
     if known is None:
         raise _refuse(text, unit, f"has a unit this program does not know (“{tail}”)")
     found, factor = known
-    if unit == "h" and found == "s":
-        return value * factor / 3600.0
+    if found == "s" and unit in _SECONDS:
+        return value * factor / _SECONDS[unit]
     if found != unit:
         raise _refuse(text, unit, f"is in {found or '%'}, {unit or 'a plain number'} is wanted")
     # dividing keeps "20 ms" exactly 0.02 where multiplying by 0.001 would not
@@ -185,19 +192,25 @@ def show(value: float | None, unit: str = "", *, fraction: bool = False) -> str:
         return "no end" if value > 0 else MISSING
     if fraction:
         return f"{_figures(value * 100, 3 if abs(value) >= 0.995 else 2)}{THIN}%"
-    if unit == "£":
-        return _money(value)
-    if unit == "kg":
-        return _prefixed(value * 1000, "g") if abs(value) < 1 else f"{_figures(value)}{THIN}kg"
-    if unit == "s":
-        return _time(value)
-    if unit == "h":
-        return _time(value * 3600)
-    if unit in {"", "°"}:
-        return _figures(value) + unit
-    if unit in {"V", "A", "W", "Wh", "Ah", "Ω", "Hz", "N", "J", "F", "Pa", "m", "N·m", "Ω/m"}:
-        return _prefixed(value, unit)
-    return f"{_figures(value)}{THIN}{unit}"
+    if unit in _SHOWN:
+        return _SHOWN[unit](value)
+    return _prefixed(value, unit) if unit in _PREFIXED_SHOWN else f"{_figures(value)}{THIN}{unit}"
+
+
+def _mass(kg: float) -> str:
+    return _prefixed(kg * 1000, "g") if abs(kg) < 1 else f"{_figures(kg)}{THIN}kg"
+
+
+_PREFIXED_SHOWN = {"V", "A", "W", "Wh", "Ah", "Ω", "Hz", "N", "J", "F", "Pa", "m", "N·m", "Ω/m"}
+_SHOWN: dict[str, Callable[[float], str]] = {
+    "£": _money,
+    "kg": _mass,
+    "s": _time,
+    "h": lambda hours: _time(hours * 3600),
+    "m³": lambda cubic: _prefixed(cubic * 1000, "l"),
+    "": _figures,
+    "°": lambda degrees: _figures(degrees) + "°",
+}
 
 
 def show_change(value: float, unit: str = "") -> str:

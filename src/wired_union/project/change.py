@@ -23,8 +23,9 @@ def with_brief(project: Project, **new: Any) -> Project:
 
 def with_concept(project: Project, **new: Any) -> Project:
     """The project with fields of its concept at work replaced."""
-    concept: Concept = project.concept.model_copy(update=new)
-    return project.model_copy(update={"concepts": (concept, *project.concepts[1:])})
+    old = project.concept
+    concept: Concept = old.model_copy(update=new)
+    return project.model_copy(update={"concepts": replaced(project.concepts, old, concept)})
 
 
 def replaced(values: tuple[T, ...], old: T, new: T) -> tuple[T, ...]:

@@ -16,6 +16,18 @@ from wired_union.project.brief_edits import (
     set_mass_margin,
     set_stage,
 )  # fmt: skip
+from wired_union.project.concept_edits import (
+    add_question,
+    copy_concept,
+    remove_question,
+    rename_concept,
+    retire_concept,
+    revive_concept,
+    set_question,
+    switch_concept,
+    try_as_concept,
+)  # fmt: skip
+from wired_union.project.decision_edits import add_criterion, remove_criterion, set_criterion, set_score
 from wired_union.project.mission_edits import (
     add_mode,
     add_phase,
@@ -49,12 +61,28 @@ from wired_union.project.part_edits import (
     weigh,
     with_value,
 )  # fmt: skip
+from wired_union.project.slot_edits import (
+    add_need,
+    add_to_shelf,
+    fill_need,
+    find_slot,
+    remove_from_shelf,
+    remove_need,
+    set_need,
+    set_requirement,
+    swap_parts,
+    take_part,
+)  # fmt: skip
 
 __all__ = [
-    "add_chain", "add_item", "add_limit", "add_mode", "add_phase", "add_stage", "add_subsystem", "duplicate_item",
-    "feed_from", "feeds_others", "move_edge", "move_item", "move_stage", "note", "remove_chain", "remove_item",
-    "remove_limit", "remove_mode", "remove_phase", "remove_stage", "remove_subsystem", "rename_chain", "rename_item",
-    "rename_mode", "rename_project", "rename_subsystem", "set_count", "set_energy_reserve", "set_knowledge",
-    "set_limit", "set_mass_margin", "set_origin", "set_part_value", "set_phase_duration", "set_repeats", "set_share",
-    "set_stage", "set_use", "set_wire", "stagger", "swap_part", "weigh", "with_value",
+    "add_chain", "add_criterion", "add_item", "add_limit", "add_mode", "add_need", "add_phase", "add_question",
+    "add_stage", "add_subsystem", "add_to_shelf", "copy_concept", "duplicate_item", "feed_from", "feeds_others",
+    "fill_need", "find_slot", "move_edge", "move_item", "move_stage", "note", "remove_chain", "remove_criterion",
+    "remove_from_shelf", "remove_item", "remove_limit", "remove_mode", "remove_need", "remove_phase",
+    "remove_question", "remove_stage", "remove_subsystem", "rename_chain", "rename_concept", "rename_item",
+    "rename_mode", "rename_project", "rename_subsystem", "retire_concept", "revive_concept", "set_count",
+    "set_criterion", "set_energy_reserve", "set_knowledge", "set_limit", "set_mass_margin", "set_need",
+    "set_origin", "set_part_value", "set_phase_duration", "set_question", "set_repeats", "set_requirement",
+    "set_score", "set_share", "set_stage", "set_use", "set_wire", "stagger", "swap_part", "swap_parts",
+    "switch_concept", "take_part", "try_as_concept", "weigh", "with_value",
 ]  # fmt: skip

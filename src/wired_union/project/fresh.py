@@ -18,7 +18,7 @@ def new_project(name: str) -> Project:
         concepts=(
             Concept(
                 id="a",
-                name="A",
+                name="first idea",
                 subsystems=tuple(Subsystem(id=n.lower(), name=n) for n in lanes),
                 modes=(Mode(id="work", name="Work", otherwise="active"),),
                 mission=Mission(phases=(Phase(mode="work", duration_s=3600.0),)),

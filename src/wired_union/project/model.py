@@ -2,17 +2,45 @@
 
 from typing import Annotated, Literal, Self
 
-from pydantic import BaseModel, ConfigDict, Field, model_validator
+from pydantic import Field, model_validator
+
+from wired_union.project.decision_model import (
+    Criterion,
+    Decision,
+    Need,
+    Question,
+    Requires,
+    Retirement,
+    Score,
+    Stock,
+)  # fmt: skip
+from wired_union.project.part_model import (
+    Amount,
+    Canopy,
+    Count,
+    Driver,
+    Flywheel,
+    Link,
+    Load,
+    Motor,
+    Name,
+    Pack,
+    Panel,
+    Part,
+    Positive,
+    Rail,
+    Regulator,
+    Sense,
+    Share,
+    Spring,
+    Tank,
+    Thrust,
+    Value,
+    Wheel,
+)
 
 FORMAT = "wired-union-project"
 VERSION = 1
-
-Amount = Annotated[float, Field(ge=0, allow_inf_nan=False)]
-Positive = Annotated[float, Field(gt=0, allow_inf_nan=False)]
-Finite = Annotated[float, Field(allow_inf_nan=False)]
-Share = Annotated[float, Field(ge=0, le=1)]
-Count = Annotated[int, Field(ge=1, le=10_000)]
-Name = Annotated[str, Field(min_length=1, max_length=120)]
 
 Knowledge = Literal["guess", "estimate", "datasheet", "measured"]
 Origin = Literal["to buy", "bought", "owned", "donated", "refunded"]
@@ -21,116 +49,6 @@ Direction = Literal["at most", "at least"]
 KNOWLEDGE: tuple[Knowledge, ...] = ("guess", "estimate", "datasheet", "measured")
 ORIGINS: tuple[Origin, ...] = ("to buy", "bought", "owned", "donated", "refunded")
 STATES: tuple[State, ...] = ("off", "sleep", "idle", "active", "peak")
-
-
-class Value(BaseModel):
-    """A frozen value that keeps keys it does not know, so that a newer program's notes survive an older one."""
-
-    model_config = ConfigDict(frozen=True, extra="allow", defer_build=True)  # built when used: a faster start
-
-
-class Load(Value):
-    """What a part draws. Currents are at `rated_v`; `draw` says what stays the same when the voltage moves."""
-
-    supply_min_v: Amount | None = Field(None, description="lowest supply it works from")
-    supply_max_v: Amount | None = Field(None, description="highest supply it survives")
-    rated_v: Positive | None = Field(None, description="supply at which its currents are given")
-    draw: Literal["current", "power", "resistance"] = Field("current", description="what stays the same as volts move")
-    sleep_a: Amount | None = Field(None, description="current asleep")
-    idle_a: Amount | None = Field(None, description="current awake but not at work")
-    active_a: Amount | None = Field(None, description="current at work")
-    peak_a: Amount | None = Field(None, description="most current at work, or blocked")
-    startup_a: Amount | None = Field(None, description="current while it starts; a brushed motor's stall current")
-
-
-class Motor(Value):
-    """A brushed motor with its gear, at the output shaft."""
-
-    rated_voltage_v: Positive | None = Field(None, description="voltage at which its figures are given")
-    no_load_speed_rad_s: Positive | None = Field(None, description="speed without load")
-    stall_torque_n_m: Positive | None = Field(None, description="torque when blocked")
-    stall_current_a: Positive | None = Field(None, description="current when blocked")
-    no_load_current_a: Amount | None = Field(None, description="current without load")
-    gear_ratio: Positive | None = Field(None, description="turns of the motor for one of the shaft")
-
-
-class Pack(Value):
-    """Cells in series and parallel."""
-
-    chemistry: str = Field(description="lifepo4, li-ion, lipo, nimh, lead-acid, alkaline or lithium-primary")
-    series: Count = Field(description="cells in series")
-    parallel: Count = Field(1, description="strings in parallel")
-    cell_capacity_ah: Positive | None = Field(None, description="capacity of one cell")
-    cell_resistance_ohm: Amount | None = Field(None, description="internal resistance of one cell")
-    max_current_a: Positive | None = Field(None, description="most current the pack may give for long")
-    cutoff_cell_v: Positive | None = Field(None, description="cut-off voltage of one cell; its chemistry's when empty")
-
-
-class Regulator(Value):
-    """Makes one voltage from another: "linear" passes current, "switching" passes power."""
-
-    topology: Literal["linear", "switching"] = Field(description="linear or switching")
-    output_v: Positive = Field(description="voltage it is set to")
-    input_min_v: Amount | None = Field(None, description="lowest input it works from")
-    input_max_v: Positive | None = Field(None, description="highest input it survives")
-    max_current_a: Positive | None = Field(None, description="most output current")
-    dropout_v: Amount = Field(0.0, description="least input above output")
-    quiescent_a: Amount = Field(0.0, description="current it uses itself")
-    efficiency_curve: tuple[tuple[Amount, Annotated[float, Field(gt=0, le=1)]], ...] = Field(
-        (), description="points of output current and efficiency, rising"
-    )
-    thermal_resistance_k_per_w: Amount | None = Field(None, description="junction to air, as usually mounted")
-
-
-class Driver(Value):
-    """Switches power to motors or other loads, channel by channel."""
-
-    channels: Count = Field(description="outputs of one driver")
-    channel_current_a: Positive | None = Field(None, description="most current of one channel")
-    total_current_a: Positive | None = Field(None, description="most current of all channels together")
-    input_min_v: Amount | None = Field(None, description="lowest supply it works from")
-    input_max_v: Positive | None = Field(None, description="highest supply it survives")
-    quiescent_a: Amount = Field(0.0, description="current it uses itself")
-    on_resistance_ohm: Amount = Field(0.0, description="resistance of one switched-on channel")
-
-
-class Rail(Value):
-    """Passes power on: a bus bar, switch or fuse."""
-
-    max_current_a: Positive | None = Field(None, description="most current through it; a fuse's rating")
-
-
-class Link(Value):
-    """How a part talks to the controller."""
-
-    bus: str | None = Field(None, description="I2C, SPI, UART, PWM, analogue, digital, USB, CSI, CAN")
-    logic_v: Positive | None = Field(None, description="voltage of its signals")
-    logic_max_v: Positive | None = Field(None, description="highest signal it survives; its logic voltage when empty")
-    pins: int | None = Field(None, ge=0, description="controller pins it uses")
-
-
-class Part(Value):
-    """One part, of the catalogue or the team's own. Facets say what it does in the power tree."""
-
-    id: Name
-    name: Name
-    kind: Name
-    mass_kg: Amount | None = Field(None, description="mass of one")
-    price: Amount | None = Field(None, description="price of one")
-    length_m: Amount | None = Field(None, description="longest side")
-    width_m: Amount | None = Field(None, description="middle side")
-    height_m: Amount | None = Field(None, description="shortest side")
-    temperature_min_c: Finite | None = Field(None, description="coldest it works at")
-    temperature_max_c: Finite | None = Field(None, description="hottest it works at")
-    stored_energy_j: Amount | None = Field(None, description="energy it holds when loaded, such as a spring's")
-    note: str = Field("", description="what else to know")
-    load: Load | None = None
-    motor: Motor | None = None
-    pack: Pack | None = None
-    regulator: Regulator | None = None
-    driver: Driver | None = None
-    rail: Rail | None = None
-    link: Link | None = None
 
 
 class Item(Value):
@@ -143,6 +61,7 @@ class Item(Value):
     count: Count = 1
     knowledge: Knowledge = "datasheet"
     origin: Origin = "to buy"
+    requires: Requires = Field(Requires(), description="what must hold for whatever fills this place")
 
 
 class Subsystem(Value):
@@ -264,16 +183,26 @@ class Brief(Value):
 
 
 class Concept(Value):
-    """One way to meet the brief."""
+    """One way to meet the brief. Its id is its letter, in small: "a", "b"."""
 
     id: Name
     name: Name
+    copied_from: str = Field("", description="id of the concept it was copied from")
+    copied_on: str = Field("", description="when it was copied")
+    retired: Retirement | None = None
+    questions: tuple[Question, ...] = Field((), description="what is to be decided by test")
+    needs: tuple[Need, ...] = Field((), description="places that no part fills yet")
     subsystems: tuple[Subsystem, ...] = ()
     items: tuple[Item, ...] = ()
     feeds: tuple[Feed, ...] = ()
     modes: tuple[Mode, ...] = ()
     mission: Mission = Mission()
     chains: tuple[Chain, ...] = ()
+
+    @property
+    def letter(self) -> str:
+        """How it is marked: "A"."""
+        return self.id[:2].upper()
 
     @model_validator(mode="after")
     def _joined_up(self) -> Self:
@@ -298,16 +227,33 @@ class Project(Value):
     subtitle: str = ""
     brief: Brief = Brief()
     concepts: tuple[Concept, ...] = Field(min_length=1)
+    at_work: str = Field("", description="id of the concept at work; the first when empty")
+    decision: Decision = Decision()
+    shelf: tuple[Stock, ...] = Field((), description="parts the team has, or has put aside")
     notebook: tuple[Entry, ...] = ()
 
     @property
     def concept(self) -> Concept:
         """The concept at work."""
-        return self.concepts[0]
+        return next((c for c in self.concepts if c.id == self.at_work), self.concepts[0])
+
+    @property
+    def living(self) -> tuple[Concept, ...]:
+        """The concepts that are not retired."""
+        return tuple(c for c in self.concepts if c.retired is None)
+
+    @model_validator(mode="after")
+    def _one_of_each(self) -> Self:
+        ids = [c.id for c in self.concepts]
+        if len(set(ids)) < len(ids):
+            raise ValueError("two concepts share an id; give one of them another")
+        if self.at_work and self.at_work not in ids:
+            raise ValueError(f"the concept at work, “{self.at_work}”, does not exist")
+        return self
 
 
 def _check_ids(concept: Concept) -> None:
-    for what in ("subsystems", "items", "modes", "chains"):
+    for what in ("subsystems", "items", "modes", "chains", "needs", "questions"):
         ids = [x.id for x in getattr(concept, what)]
         twice = next((x for x in ids if ids.count(x) > 1), None) if len(set(ids)) < len(ids) else None
         if twice:
@@ -322,6 +268,7 @@ def _check_references(concept: Concept) -> None:
         *((end, items, "a feed", "item") for f in concept.feeds for end in (f.source, f.load)),
         *((u.item, items, f"mode “{m.id}”", "item") for m in concept.modes for u in m.uses),
         *((p.mode, modes, "the mission", "mode") for p in concept.mission.phases),
+        *((n.subsystem, lanes, f"need “{n.id}”", "subsystem") for n in concept.needs),
     ]
     for name, known, where, what in wanted:
         if name not in known:
@@ -343,3 +290,12 @@ def _check_feeds(feeds: tuple[Feed, ...]) -> None:
             walked.append(at)
             at = source_of[at]
         settled.update(walked)
+
+
+__all__ = [
+    "FORMAT", "KNOWLEDGE", "ORIGINS", "STATES", "VERSION", "Brief", "Canopy", "Chain", "Concept", "Criterion",
+    "Decision", "Direction", "Driver", "Entry", "Feed", "Flywheel", "Item", "Knowledge", "Limit", "Link", "Load",
+    "Mission", "Mode", "Motor", "Need", "Origin", "Pack", "Panel", "Part", "Phase", "Project", "Question", "Rail",
+    "Regulator", "Requires", "Retirement", "Sampled", "Score", "Sense", "Spell", "Spring", "Stage", "State", "Stock",
+    "Subsystem", "Tank", "Thrust", "Transfer", "Use", "Value", "Wheel",
+]  # fmt: skip

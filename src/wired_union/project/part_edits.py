@@ -38,6 +38,9 @@ def remove_subsystem(project: Project, subsystem: str) -> Change:
     held = sum(i.subsystem == subsystem for i in project.concept.items)
     if held:
         raise ProjectError(f"{lane.name} still holds {held} parts. Move or delete them first.")
+    sought = next((n.name for n in project.concept.needs if n.subsystem == subsystem), None)
+    if sought:
+        raise ProjectError(f"{lane.name} still looks for {sought}. Fill or drop that first.")
     after = with_concept(project, subsystems=tuple(s for s in project.concept.subsystems if s is not lane))
     return Change(project, after, f"delete subsystem {lane.name}")
 
@@ -117,13 +120,13 @@ def move_item(project: Project, item_id: str, subsystem: str, place: int | None 
     return Change(project, with_concept(project, items=tuple(others)), f"move {item.name} to {lane.name}")
 
 
-def swap_part(project: Project, item_id: str, part: Part) -> Change:
+def swap_part(project: Project, item_id: str, part: Part, *, origin: Origin = "to buy") -> Change:
     """Put another part in an item's place. Its name follows unless the team has given it one of their own."""
     item = find_item(project, item_id)
     name = part.name if item.name == item.part.name else item.name
     return _with_item(
         project, item_id, f"swap {item.name} for {part.name}", part=part, name=name, knowledge="datasheet",
-        origin="to buy",
+        origin=origin,
     )  # fmt: skip
 
 
