@@ -8,10 +8,29 @@ from typing import Any
 
 from pydantic import BaseModel, ValidationError
 
-from wired_union.project.model import Driver, Link, Load, Motor, Pack, Part, Rail, Regulator
+from wired_union.project.model import (
+    Canopy,
+    Driver,
+    Flywheel,
+    Link,
+    Load,
+    Motor,
+    Pack,
+    Panel,
+    Part,
+    Rail,
+    Regulator,
+    Sense,
+    Spring,
+    Tank,
+    Thrust,
+    Wheel,
+)  # fmt: skip
 
 FACETS: dict[str, type[BaseModel]] = {
     "load": Load, "motor": Motor, "pack": Pack, "regulator": Regulator, "driver": Driver, "rail": Rail, "link": Link,
+    "sense": Sense, "thrust": Thrust, "wheel": Wheel, "spring": Spring, "tank": Tank, "flywheel": Flywheel,
+    "canopy": Canopy, "panel": Panel,
 }  # fmt: skip
 
 DISCIPLINE_OF = {
@@ -21,7 +40,13 @@ DISCIPLINE_OF = {
     "microcontroller": "thinking", "computer": "thinking", "radio": "thinking", "level shifter": "thinking",
     "camera": "sensing", "inertial sensor": "sensing", "position receiver": "sensing", "range sensor": "sensing",
     "limit switch": "sensing", "current sensor": "sensing", "environment sensor": "sensing",
-    "wheel": "structure", "structure": "structure", "fastening": "structure",
+    "load cell": "sensing", "encoder": "sensing", "pressure sensor": "sensing", "temperature sensor": "sensing",
+    "microphone": "sensing", "line array": "sensing", "beam pair": "sensing",
+    "motor": "power", "solenoid": "power", "valve": "power", "pump": "power", "reaction wheel": "power",
+    "heater": "power", "fan": "power", "solar panel": "power", "charger": "power", "fuse": "power", "switch": "power",
+    "display": "thinking",
+    "wheel": "structure", "structure": "structure", "fastening": "structure", "tank": "structure",
+    "spring": "structure", "parachute": "structure", "connector": "structure",
 }  # fmt: skip
 
 
