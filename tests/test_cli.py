@@ -71,7 +71,7 @@ def test_ripple_of_two_files(tmp_path, mudlark):
     save(edits.set_count(mudlark, "battery", 2).after, tmp_path / "b.union.json")
     done = call("ripple", str(tmp_path / "a.union.json"), str(tmp_path / "b.union.json"))
     assert done.exit_code == 0
-    assert "Pack 4S 6 Ah LiFePO₄: 1 becomes 2" in done.output
+    assert "Pack 4S 6 Ah LiFePO₄: 2 instead of 1" in done.output
     assert "breaks becomes holds" in done.output
     data = json.loads(call("ripple", str(tmp_path / "a.union.json"), str(tmp_path / "b.union.json"), "--json").output)
     assert data["measures"]["money"]["change"] == pytest.approx(58.0)

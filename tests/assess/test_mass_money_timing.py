@@ -180,8 +180,8 @@ def test_differences_in_words(mudlark):
     after = edits.remove_item(after, "mast").after
     after = edits.set_limit(after, "mass", value=9.0).after
     assert differences(mudlark, after) == [
-        "Gearmotor 25 mm 12 V 100:1: 4 becomes 2", "Pack 4S 6 Ah LiFePO₄ swapped for Pack 4S 8 Ah LiFePO₄",
-        "Probe mast deleted", "limit on mass: 8.5 becomes 9",
+        "Gearmotor 25 mm 12 V 100:1: 2 instead of 4", "Pack 4S 8 Ah LiFePO₄ instead of Pack 4S 6 Ah LiFePO₄",
+        "Probe mast left out", "limit on mass: 8.5 becomes 9",
     ]  # fmt: skip
     assert differences(mudlark, mudlark) == []
 

@@ -23,7 +23,7 @@ def test_each_ripple_is_that_of_the_whole_project(mudlark_assessed):
 
 
 def test_what_helps_the_broken_limit_comes_first(mudlark_assessed):
-    found = sorted(alternatives(mudlark_assessed, "battery"), key=lambda a: -a.help)
+    found = sorted(alternatives(mudlark_assessed, "battery"), key=lambda a: a.rank)
     assert found[0].title == "Pack 4S 8 Ah LiFePO₄"
     assert not found[0].breaks
     runtime = next(m for m in found[0].ripple.moves if m.id == "runtime")

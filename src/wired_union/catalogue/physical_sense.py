@@ -5,6 +5,7 @@ A part that passes is possible, not right: measure yours. Figures that are not g
 
 import math
 from collections.abc import Callable, Iterator
+from itertools import pairwise
 from typing import NamedTuple
 
 from wired_union.physics.battery import CHEMISTRIES
@@ -57,7 +58,9 @@ def _size(part: Part) -> Iterator[Problem]:
         return
     volume = math.prod(x for x in sides if x is not None)
     if volume > 0 and part.mass_kg / volume > LEAD_KG_M3:
-        yield Problem("mass_kg", f"{show(part.mass_kg, 'kg')} in that size is denser than lead; check the mass and sides")
+        yield Problem(
+            "mass_kg", f"{show(part.mass_kg, 'kg')} in that size is denser than lead; check the mass and sides"
+        )
 
 
 def _load(part: Part) -> Iterator[Problem]:
@@ -73,7 +76,7 @@ def _load(part: Part) -> Iterator[Problem]:
 
 def _rising(load: Load) -> Iterator[Problem]:
     known = [(n, v) for n in ("sleep_a", "idle_a", "active_a", "peak_a") if (v := getattr(load, n)) is not None]
-    for (name, low), (next_name, high) in zip(known, known[1:], strict=False):
+    for (name, low), (next_name, high) in pairwise(known):
         if low > high:
             said = f"{show(high, 'A')} is below the {show(low, 'A')} of {name.removesuffix('_a')}"
             yield Problem(f"load.{next_name}", said)
@@ -170,7 +173,9 @@ def _stored(part: Part) -> Iterator[Problem]:
         if part.mass_kg and energy / part.mass_kg > 8000:  # rubber holds a few kJ/kg: common practice
             yield Problem("spring.stiffness_n_per_m", f"{show(energy / part.mass_kg, 'J')} in a kilogram; check N/m")
     if part.tank is not None and part.tank.max_pressure_pa > 350e5:
-        yield Problem("tank.max_pressure_pa", f"{show(part.tank.max_pressure_pa, 'Pa')}; give pascals, 1 bar is 100 000")
+        yield Problem(
+            "tank.max_pressure_pa", f"{show(part.tank.max_pressure_pa, 'Pa')}; give pascals, 1 bar is 100 000"
+        )
 
 
 def _turning(part: Part) -> Iterator[Problem]:
@@ -180,7 +185,9 @@ def _turning(part: Part) -> Iterator[Problem]:
     if fly is not None and longest is not None and part.mass_kg is not None:
         most = part.mass_kg * (longest / 2) ** 2
         if fly.inertia_kg_m2 > most:
-            yield Problem("flywheel.inertia_kg_m2", f"is more than all its mass at the rim gives, {most:.2g}\u202fkg·m²")
+            yield Problem(
+                "flywheel.inertia_kg_m2", f"is more than all its mass at the rim gives, {most:.2g}\u202fkg·m²"
+            )
         if fly.max_speed_rad_s * longest / 2 > 300:
             yield Problem("flywheel.max_speed_rad_s", "the rim would run at over 300 m/s")
 

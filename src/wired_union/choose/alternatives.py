@@ -1,59 +1,70 @@
-"""What could stand in an item's place, each worked out by assessing the whole project with it."""
+"""What could stand in a slot, each worked out by assessing the whole project with it."""
 
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 
 from wired_union.assess.assessment import Assessment
 from wired_union.assess.results import Verdict
 from wired_union.assess.ripple import Ripple, ripple
-from wired_union.catalogue.parts import of_kind
+from wired_union.choose.candidates import Candidate, Candidates, candidates, change_for
 from wired_union.project import edits
-from wired_union.project.change import Change, find_item
-from wired_union.project.model import Item, Part
+from wired_union.project.change import Change
+from wired_union.project.model import Item, Stock
 
 
 @dataclass(frozen=True)
 class Alternative:
-    """One thing to try instead: its change, what it would move, and the hard requirements it breaks."""
+    """One thing to try: its change, what it would move, and the hard requirements it breaks."""
 
     title: str
     change: Change
     ripple: Ripple
     breaks: tuple[str, ...]
+    candidate: Candidate | None = None
+    """None for one more of the same."""
 
     @property
-    def help(self) -> float:
-        """Order of the list: what helps broken limits first, what breaks a hard requirement last."""
-        return self.ripple.help - 100.0 * len(self.breaks)
+    def rank(self) -> tuple[int, bool, float]:
+        """Sort key: what breaks nothing first, of that the team's own shelf, then what helps most."""
+        return len(self.breaks), not self.on_shelf, -self.ripple.help
+
+    @property
+    def on_shelf(self) -> bool:
+        return self.candidate is not None and self.candidate.free > 0
 
 
-def changes_for(assessment: Assessment, item_id: str) -> list[tuple[str, Change]]:
+def changes_for(assessment: Assessment, slot_id: str) -> list[tuple[str, Change]]:
     """Titles and changes of everything to try: the other parts of its class, and one more pack in parallel."""
-    project, item = assessment.project, find_item(assessment.project, item_id)
-    found = [(p.name, edits.swap_part(project, item_id, p)) for p in _class_of(assessment, item)]
-    if item.part.pack is not None or item.part.driver is not None or item.part.regulator is not None:
-        more = item.count + 1
-        words = "in parallel" if item.part.pack is not None else "side by side"
-        found.insert(0, (f"{more} × {item.part.name} {words}", edits.set_count(project, item_id, more)))
-    return found
+    found = candidates(assessment, slot_id)
+    more = _one_more(assessment, found)
+    return [*more, *((c.part.name, change_for(assessment, found.slot, c)) for c in (*found.fitting, *found.refused))]
 
 
-def _class_of(assessment: Assessment, item: Item) -> list[Part]:
-    """Catalogue parts of the item's class and the team's own, without the one in place, nearest first."""
-    own = [i.part for i in assessment.project.concept.items if i.part.kind == item.part.kind]
-    found = {p.id: p for p in (*of_kind(item.part.kind), *own)}
-    found.pop(item.part.id, None)
-    return list(found.values())
+def _one_more(assessment: Assessment, found: Candidates) -> list[tuple[str, Change]]:
+    item = found.slot
+    if not isinstance(item, Item) or not (item.part.pack or item.part.driver or item.part.regulator):
+        return []
+    words = "in parallel" if item.part.pack is not None else "side by side"
+    more = item.count + 1
+    return [(f"{more} × {item.part.name} {words}", edits.set_count(assessment.project, item.id, more))]
 
 
-def alternatives(assessment: Assessment, item_id: str) -> Iterator[Alternative]:
-    """Every alternative, one at a time so that a window can stay awake; sort by `help`, largest first."""
+def alternatives(assessment: Assessment, slot_id: str, more: Iterable[Stock] = ()) -> Iterator[Alternative]:
+    """Every alternative, one at a time so that a window can stay awake; sort by `rank`."""
+    found = candidates(assessment, slot_id, more)
     hard_before = {f.id for f in assessment.findings if f.hard and f.verdict is Verdict.BREAKS}
-    for title, change in changes_for(assessment, item_id):
-        yield _worked_out(assessment, title, change, hard_before)
+    for title, change in _one_more(assessment, found):
+        yield _worked_out(assessment, title, change, hard_before, None)
+    for candidate in (*found.fitting, *found.refused):
+        change = change_for(assessment, found.slot, candidate)
+        yield _worked_out(assessment, candidate.part.name, change, hard_before, candidate)
 
 
-def _worked_out(assessment: Assessment, title: str, change: Change, hard_before: set[str]) -> Alternative:
+def _worked_out(
+    assessment: Assessment, title: str, change: Change, hard_before: set[str], candidate: Candidate | None
+) -> Alternative:
     result = ripple(assessment, change)
     broken = [f for f in result.after.findings if f.hard and f.verdict is Verdict.BREAKS and f.id not in hard_before]
-    return Alternative(title, change, result, tuple(f"{f.title}: {f.what}" for f in broken))
+    refused = tuple(r.text for r in candidate.refusals) if candidate is not None else ()
+    said = tuple(f"{f.title}: {f.what}" for f in broken)
+    return Alternative(title, change, result, (*refused, *said), candidate)

@@ -324,7 +324,7 @@ class PartsView(View):
             if found is None:
                 self._timer.stop()
                 self._worker = None
-                self._tries.sort(key=lambda a: -a.help)
+                self._tries.sort(key=lambda a: a.rank)
                 self._try_list.show_tries(self._tries, self.panel_width())
                 return
             self._tries.append(found)

@@ -14,10 +14,22 @@ from wired_union.physics.battery import CHEMISTRIES
 from wired_union.project import edits
 from wired_union.project.model import KNOWLEDGE, ORIGINS, STATES, Item, Part
 
-_PLAIN = ("mass_kg", "price", "length_m", "width_m", "height_m", "temperature_min_c", "temperature_max_c", "note")
+_PLAIN = (
+    "mass_kg",
+    "price",
+    "length_m",
+    "width_m",
+    "height_m",
+    "temperature_min_c",
+    "temperature_max_c",
+    "delivery_days",
+    "note",
+)
 _TITLES = {"load": "What it draws", "motor": "Motor", "pack": "Cells", "regulator": "Regulator", "driver": "Driver",
-           "rail": "Rail", "link": "Signals"}  # fmt: skip
-_TEXTS = {"note", "bus"}
+           "rail": "Rail", "link": "Signals", "sense": "What it tells", "thrust": "Push and pull", "wheel": "Wheel",
+           "spring": "Spring", "tank": "Tank", "flywheel": "Reaction wheel", "canopy": "Canopy",
+           "panel": "Solar panel"}  # fmt: skip
+_TEXTS = {"note", "bus", "quantity", "unit"}
 _CHOICES: dict[str, list[tuple[str, str]]] = {
     "draw": [("current", "its current"), ("power", "its power"), ("resistance", "its resistance")],
     "topology": [("linear", "linear"), ("switching", "switching")],

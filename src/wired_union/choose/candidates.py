@@ -1,0 +1,176 @@
+"""Candidates for a slot: every part of its classes, from the shelf first, with what refuses the rest."""
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+from functools import cached_property
+
+from wired_union.assess.assessment import Assessment
+from wired_union.catalogue.parts import catalogue, of_kind
+from wired_union.choose.fit import Source, best_source, needs, sources, suits
+from wired_union.choose.requirements import Move, Refusal, refused_by, sensitivity
+from wired_union.project import edits
+from wired_union.project.change import Change
+from wired_union.project.model import Item, Need, Origin, Part, Project, Stock
+from wired_union.units import show
+
+FREE: tuple[Origin, ...] = ("owned", "donated")
+
+
+@dataclass(frozen=True)
+class Candidate:
+    """A part for a slot: where it is from, how many the team has, and every requirement that refuses it."""
+
+    part: Part
+    refusals: tuple[Refusal, ...]
+    where: str = "catalogue"
+    free: int = 0
+    """How many the team has that no other place of this concept uses."""
+    origin: Origin = "to buy"
+    """What taking it would cost: "owned" or "donated" where enough of them are free."""
+
+    @property
+    def fits(self) -> bool:
+        return not self.refusals
+
+    @property
+    def shelf_words(self) -> str:
+        """ "on the shelf, 3 free", "" for what the team does not have."""
+        return f"on the shelf, {self.free} free" if self.free else ""
+
+
+@dataclass(frozen=True)
+class Candidates:
+    """All candidates of one slot: those that fit, shelf first, and those refused, the nearest miss first."""
+
+    slot: Item | Need
+    fitting: tuple[Candidate, ...]
+    refused: tuple[Candidate, ...]
+
+    @cached_property
+    def moves(self) -> tuple[Move, ...]:
+        """How far each requirement must move for the next candidate to fit."""
+        return sensitivity([(c.part, c.refusals) for c in self.refused], self.slot.requires)
+
+
+def kinds_of(slot: Item | Need) -> tuple[str, ...]:
+    """The classes of part that could fill a slot."""
+    return (slot.part.kind,) if isinstance(slot, Item) else slot.kinds
+
+
+def slots(project: Project) -> tuple[Item | Need, ...]:
+    """Every slot of the concept at work: needs without a part first, then items."""
+    return (*project.concept.needs, *project.concept.items)
+
+
+def candidates(assessment: Assessment, slot_id: str, more: Iterable[Stock] = ()) -> Candidates:
+    """Candidates from the catalogue, the concept's own parts, the project's shelf, and `more` (a store's library)."""
+    project = assessment.project
+    slot = edits.find_slot(project, slot_id)
+    offered = sources(assessment)
+    own_source = _source_of(assessment, slot, offered)
+    stock = shelf(project, slot_id)
+    found: list[Candidate] = []
+    for where, part, have in _gathered(project, slot, more):
+        if isinstance(slot, Item) and part.id == slot.part.id:
+            continue
+        refusals = (*refused_by(part, slot.requires), *_concept_refusals(part, slot, own_source, offered))
+        free, donated = stock.get(part.id, (have, False))
+        free = max(free, 0)
+        origin: Origin = ("donated" if donated else "owned") if free >= slot.count else "to buy"
+        found.append(Candidate(part, refusals, "shelf" if free else where, free, origin))
+    fitting = sorted((c for c in found if c.fits), key=lambda c: c.origin == "to buy")
+    refused = sorted((c for c in found if not c.fits), key=_miss)
+    return Candidates(slot, tuple(fitting), tuple(refused))
+
+
+def _miss(candidate: Candidate) -> tuple[int, float]:
+    shorts = [1.0 if r.short is None else r.short for r in candidate.refusals]
+    return len({r.requirement for r in candidate.refusals}), max(shorts, default=0.0)
+
+
+def _gathered(
+    project: Project, slot: Item | Need, more: Iterable[Stock]
+) -> list[tuple[str, Part, int]]:  # fmt: skip
+    """Parts of the slot's classes with where they are from; the team's own figures win over the catalogue's."""
+    kinds = kinds_of(slot)
+    general = [p for k in kinds for p in of_kind(k)] if kinds else list(catalogue())
+    own = [i.part for c in project.concepts for i in c.items]
+    found: dict[str, tuple[str, Part, int]] = {p.id: ("catalogue", p, 0) for p in general}
+    found.update({s.part.id: ("library", s.part, s.have) for s in more})
+    for where, parts in (("project", own), ("shelf", [s.part for s in project.shelf])):
+        found.update({p.id: (where, p, 0) for p in parts if not kinds or p.kind in kinds})
+    return list(found.values())
+
+
+def shelf(project: Project, besides: str = "") -> dict[str, tuple[int, bool]]:
+    """Parts the team has: how many are free for this concept, and whether they were donated.
+
+    What another concept uses is free here: only one of the concepts will be built. `besides` is the slot in question.
+    """
+    have: dict[str, tuple[int, bool]] = {s.part.id: (s.have, s.donated) for s in project.shelf if s.have}
+    for concept in project.concepts:
+        if concept.id == project.concept.id:
+            continue
+        for item in concept.items:
+            if item.origin in FREE and item.part.id not in have:
+                have[item.part.id] = (item.count, item.origin == "donated")
+    for item in project.concept.items:
+        if item.origin in FREE and item.id != besides and item.part.id in have:
+            count, donated = have[item.part.id]
+            have[item.part.id] = (count - item.count, donated)
+    return have
+
+
+def _source_of(assessment: Assessment, slot: Item | Need, offered: tuple[Source, ...]) -> Source | None:
+    feed = next((f for f in assessment.project.concept.feeds if f.load == slot.id), None)
+    return next((s for s in offered if feed is not None and s.item.id == feed.source), None)
+
+
+def _concept_refusals(
+    part: Part, slot: Item | Need, source: Source | None, offered: tuple[Source, ...]
+) -> tuple[Refusal, ...]:
+    """What the concept itself asks: the supply of the rail that feeds the slot, the voltage a regulator must make."""
+    if isinstance(slot, Item):
+        found = [_rail_refusal(part, source)] if source is not None else []
+        found.append(_output_refusal(part, slot))
+        return tuple(r for r in found if r is not None)
+    if part.load is None or not offered or best_source(part, offered) is not None:
+        return ()
+    low, high = needs(part)
+    rails = ", ".join(sorted({show(s.high_v, "V") for s in offered}))
+    return (Refusal("rail", f"needs {show(low, 'V')} to {show(high, 'V')}; the rails give {rails}"),)
+
+
+def _rail_refusal(part: Part, source: Source) -> Refusal | None:
+    low, high = needs(part)
+    if suits(source, part):
+        return None
+    if high is not None and source.high_v > high:
+        by = source.high_v - high
+        text = (
+            f"takes up to {show(high, 'V')}; {source.item.name} gives {show(source.high_v, 'V')}: {show(by, 'V')} over"
+        )
+        return Refusal("rail", text, by / source.high_v, high)
+    assert low is not None
+    by = low - source.low_v
+    text = f"needs {show(low, 'V')}; {source.item.name} falls to {show(source.low_v, 'V')}: {show(by, 'V')} short"
+    return Refusal("rail", text, by / source.low_v if source.low_v else None, low)
+
+
+def _output_refusal(part: Part, slot: Item) -> Refusal | None:
+    mine, wanted = part.regulator, slot.part.regulator
+    if mine is None or wanted is None or abs(mine.output_v - wanted.output_v) <= 0.03 * wanted.output_v:
+        return None
+    return Refusal("output", f"makes {show(mine.output_v, 'V')}; its rail is {show(wanted.output_v, 'V')}",
+                   abs(mine.output_v / wanted.output_v - 1), mine.output_v)  # fmt: skip
+
+
+def change_for(assessment: Assessment, slot: Item | Need, candidate: Candidate) -> Change:
+    """The edit that takes a candidate: a swap, or a new item in a need's place, fed from what suits it."""
+    source = None
+    if isinstance(slot, Need):
+        best = best_source(candidate.part, sources(assessment))
+        source = best.item.id if best is not None else None
+    return edits.take_part(
+        assessment.project, slot.id, candidate.part, source=source, origin=candidate.origin
+    )  # fmt: skip
