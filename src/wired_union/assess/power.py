@@ -76,15 +76,7 @@ class PowerResult:
 def assess_power(concept: Concept, brief: Brief) -> PowerResult:
     """Assess a concept's power: the mission simulated, the peaks, and what is missing."""
     tree = grow_tree(concept)
-    loads = tuple(i for i in concept.items if i.part.load is not None)
-    average, steady = [], []
-    gaps: list[str] = []
-    for mode in concept.modes:
-        mean, full, unknown = mode_currents(mode, loads)
-        average.append(mean)
-        steady.append(full)
-        gaps.extend(f"{i.name}: its current when {state_in(mode, i.id)}" for i in loads if i.id in unknown)
-    starting = _start_currents(concept, loads, steady)
+    average, _, starting, gaps = current_tables(concept)
     known = {i.id: pack_figures(i) for i in concept.items if i.part.pack is not None}
     missing = tuple(dict.fromkeys([*gaps, *_missing_parts(concept, tree, known)]))
     packs = tuple(
@@ -96,6 +88,23 @@ def assess_power(concept: Concept, brief: Brief) -> PowerResult:
     return PowerResult(
         concept, brief, tree, packs, missing, tuple(average), tuple(starting), measures
     )  # fmt: skip
+
+
+Table = list[dict[str, float]]
+"""For each mode the current of each load by item id, all copies together, at rated voltage."""
+
+
+def current_tables(concept: Concept) -> tuple[Table, Table, Table, list[str]]:
+    """Each mode's average currents, undivided currents, currents at its worst instant, and what is not known."""
+    loads = tuple(i for i in concept.items if i.part.load is not None)
+    average, steady = [], []
+    gaps: list[str] = []
+    for mode in concept.modes:
+        mean, full, unknown = mode_currents(mode, loads)
+        average.append(mean)
+        steady.append(full)
+        gaps.extend(f"{i.name}: its current when {state_in(mode, i.id)}" for i in loads if i.id in unknown)
+    return average, steady, _start_currents(concept, loads, steady), gaps
 
 
 def pack_figures(item: Item) -> PackFigures | None:
