@@ -17,9 +17,9 @@ from wired_union.choose.combination import Choice, Question
 from wired_union.physics.battery import Array
 from wired_union.physics.discharge import MANY_CYCLES
 from wired_union.project.change import replaced
-from wired_union.project.model import Item, Mode, Regulator
+from wired_union.project.model import Concept, Item, Mode, Regulator
 
-SLACK = 1.003
+SLACK = 1.0005
 """The real mission is tabulated on a grid of charge; a row may be that much too strict, and is loosened by it."""
 
 Kinds = tuple[Array, Array, Array]
@@ -64,6 +64,22 @@ class PowerBound:
         amount = (1.0 - reserve) * pack.values.capacity_ah * SLACK
         columns = [_charge(k, hours, per_volt, pack.cutoff_v) for k in self.average.slots]
         return columns, amount - float(_charge(self.average.rest, hours, per_volt, pack.cutoff_v))
+
+    def inverse_row(self, pack: PackFigures, low_s: float, high_s: float) -> tuple[list[Array], float]:
+        """Σ of the slots' figures plus the second figure is at most 1/runtime, for runtimes from `low_s` to `high_s`.
+
+        Until T a mode has had at least its share of T less what the phases can be out of step with it, so the charge
+        used is at least T·(mean rate) − (what is out of step), and that is at most what the pack gives.
+        """
+        concept, reserve = self.question.project.concept, self.question.project.brief.energy_reserve
+        amount = (1.0 - reserve) * pack.values.capacity_ah * SLACK
+        share, behind_s = _out_of_step(concept, low_s, high_s)
+        high_v = pack.open_circuit_at(1.0)
+        rates = [amperes_at(k, high_v, pack.cutoff_v) for k in self.average.slots]
+        rest = amperes_at(self.average.rest, high_v, pack.cutoff_v)
+        spare = float(rest @ behind_s) + sum(float((r @ behind_s).max()) for r in rates)
+        whole = 3600 * amount + max(spare, 0.0)
+        return [r @ share / whole for r in rates], float(rest @ share) / whole
 
     def _weights(self, pack: PackFigures, runtime_s: float) -> tuple[Array, Array]:
         """Hours in each mode until `runtime_s`, and the same hours over the highest voltage the pack has then.
@@ -119,6 +135,37 @@ def amperes_at(kinds: Kinds, high_v: float, low_v: float) -> Array:
     """Least current at the pack: power at the highest voltage, conductance at the lowest."""
     amperes, watts, siemens = kinds
     return np.asarray(amperes + watts / high_v + siemens * low_v)
+
+
+def _out_of_step(concept: Concept, low_s: float, high_s: float) -> tuple[Array, Array]:
+    """Each mode's share of the mission, and the most seconds it can be behind that share between two times."""
+    place = {m.id: i for i, m in enumerate(concept.modes)}
+    cycle_s = concept.mission.cycle_s
+    share = np.zeros(len(concept.modes))
+    for phase in concept.mission.phases:
+        share[place[phase.mode]] += phase.duration_s / cycle_s
+    had, at = np.zeros(len(share)), 0.0
+    corners = [(at, had.copy())]
+    for phase in concept.mission.phases:
+        had[place[phase.mode]] += phase.duration_s
+        at += phase.duration_s
+        corners.append((at, had.copy()))
+    behind = [share * t - h for t, h in corners]
+    if high_s - low_s < cycle_s:
+        times = np.array([t for t, _ in corners])
+        table = np.array(behind)
+
+        def at_time(t: float) -> Array:
+            return np.array([np.interp(t % cycle_s, times, table[:, m]) for m in range(len(share))])
+
+        cycles = (low_s // cycle_s, low_s // cycle_s + 1)
+        inside = [
+            b
+            for (t, _), b in zip(corners, behind, strict=True)
+            if any(low_s < t + k * cycle_s < high_s for k in cycles)
+        ]
+        behind = [at_time(low_s), at_time(high_s), *inside]
+    return share, np.asarray(np.max(behind, axis=0))
 
 
 def _charge(kinds: Kinds, hours: Array, hours_per_volt: Array, low_v: float) -> Array:
