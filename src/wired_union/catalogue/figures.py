@@ -60,6 +60,7 @@ FIGURES: dict[str, Reader] = {
     "speed_rad_s": _first("motor.no_load_speed_rad_s", "flywheel.max_speed_rad_s"),
     "force_n": _force,
     "stroke_m": _first("thrust.stroke_m", "spring.travel_m"),
+    "diameter_m": _first("wheel.diameter_m", "canopy.diameter_m"),
     "energy_wh": pack_energy_wh,
     "output_a": _first("regulator.max_current_a", "driver.channel_current_a", "rail.max_current_a",
                        "pack.max_current_a"),

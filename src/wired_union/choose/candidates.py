@@ -73,7 +73,10 @@ def candidates(assessment: Assessment, slot_id: str, more: Iterable[Stock] = ())
     for where, part, have in _gathered(project, slot, more):
         if isinstance(slot, Item) and part.id == slot.part.id:
             continue
-        refusals = (*refused_by(part, slot.requires), *_concept_refusals(part, slot, own_source, offered))
+        refusals = (
+            *refused_by(at_supply(part, own_source), slot.requires),
+            *_concept_refusals(part, slot, own_source, offered),
+        )
         free, donated = stock.get(part.id, (have, False))
         free = max(free, 0)
         origin: Origin = ("donated" if donated else "owned") if free >= slot.count else "to buy"
@@ -83,14 +86,23 @@ def candidates(assessment: Assessment, slot_id: str, more: Iterable[Stock] = ())
     return Candidates(slot, tuple(fitting), tuple(refused))
 
 
+def at_supply(part: Part, source: Source | None) -> Part:
+    """A motor's figures at the voltage it gets: speed, torque and current follow the voltage (linear motor model)."""
+    motor = part.motor
+    if motor is None or source is None or not motor.rated_voltage_v:
+        return part
+    ratio = (source.low_v + source.high_v) / 2 / motor.rated_voltage_v
+    fields = ("no_load_speed_rad_s", "stall_torque_n_m", "stall_current_a")
+    scaled = {f: v * ratio for f in fields if (v := getattr(motor, f)) is not None}
+    return part.model_copy(update={"motor": motor.model_copy(update=scaled)})
+
+
 def _miss(candidate: Candidate) -> tuple[int, float]:
     shorts = [1.0 if r.short is None else r.short for r in candidate.refusals]
     return len({r.requirement for r in candidate.refusals}), max(shorts, default=0.0)
 
 
-def _gathered(
-    project: Project, slot: Item | Need, more: Iterable[Stock]
-) -> list[tuple[str, Part, int]]:  # fmt: skip
+def _gathered(project: Project, slot: Item | Need, more: Iterable[Stock]) -> list[tuple[str, Part, int]]:
     """Parts of the slot's classes with where they are from; the team's own figures win over the catalogue's."""
     kinds = kinds_of(slot)
     general = [p for k in kinds for p in of_kind(k)] if kinds else list(catalogue())

@@ -70,6 +70,7 @@ class Requires(Value):
     least_speed_rad_s: Positive | None = Field(None, description="speed without load, at least")
     least_force_n: Positive | None = Field(None, description="push or pull, at least")
     least_stroke_m: Positive | None = Field(None, description="travel, at least")
+    least_diameter_m: Positive | None = Field(None, description="diameter of a wheel or canopy, at least")
     least_energy_wh: Positive | None = Field(None, description="energy of a pack, at least")
     least_output_a: Positive | None = Field(None, description="current it can give on one output, at least")
     supply_v: Positive | None = Field(None, description="supply it must work from")

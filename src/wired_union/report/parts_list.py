@@ -1,11 +1,13 @@
-"""The parts list as CSV or XLSX: one item a row, SI values, columns of the catalogue's own form."""
+"""Parts as CSV or XLSX: a project's list or a sheet of any parts; SI values, columns of the catalogue's own form."""
 
 import csv
 import io
+from collections.abc import Iterable
 from pathlib import Path
 
 from wired_union.catalogue.parts import columns, to_row
-from wired_union.project.model import Project
+from wired_union.catalogue.sheet import sheet_table
+from wired_union.project.model import Project, Stock
 from wired_union.report.write import ReportError, write_bytes
 
 _ITEM = ("subsystem", "item", "count", "knowledge", "origin")
@@ -25,14 +27,22 @@ def rows(project: Project) -> tuple[list[str], list[list[str]]]:
 
 def write_parts(project: Project, path: Path) -> None:
     """Write the list as its ending says. Raises ReportError for another ending or a place that cannot be written."""
+    _write_table(*rows(project), path)
+
+
+def write_sheet(stocks: Iterable[Stock], path: Path) -> None:
+    """Write a sheet of parts that `catalogue.sheet` reads back. Raises ReportError as `write_parts`."""
+    _write_table(*sheet_table(stocks), path)
+
+
+def _write_table(head: list[str], body: list[list[str]], path: Path) -> None:
     ending = path.suffix.lower()
     if ending not in {".csv", ".xlsx"}:
         raise ReportError(f"“{path.name}”: a parts list is .csv or .xlsx. Give the file one of these endings.")
-    write_bytes(path, _csv(project) if ending == ".csv" else _xlsx(project))
+    write_bytes(path, _csv(head, body) if ending == ".csv" else _xlsx(head, body))
 
 
-def _csv(project: Project) -> bytes:
-    head, body = rows(project)
+def _csv(head: list[str], body: list[list[str]]) -> bytes:
     out = io.StringIO(newline="")
     writer = csv.writer(out)
     writer.writerow(head)
@@ -54,11 +64,10 @@ def _number(cell: str) -> bool:
     return True
 
 
-def _xlsx(project: Project) -> bytes:
+def _xlsx(head: list[str], body: list[list[str]]) -> bytes:
     from openpyxl import Workbook
     from openpyxl.styles import Font
 
-    head, body = rows(project)
     book = Workbook()
     sheet = book.active
     assert sheet is not None

@@ -1,0 +1,250 @@
+"""Sheets of parts, CSV or XLSX: read with every row's problems, and written the same way.
+
+A heading is a column of the catalogue ("load.active_a"), its words ("active current"), or a usual name for it
+("weight", "cost", "qty"), with a unit in brackets where the cells carry none: "Mass (g)". A cell may carry its own.
+"""
+
+import csv
+import io
+import re
+from collections.abc import Callable, Iterable, Iterator, Sequence
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Any
+
+from wired_union import units
+from wired_union.catalogue.parts import CatalogueError, columns, from_row, to_row
+from wired_union.catalogue.physical_sense import Problem, problems
+from wired_union.project.change import new_id
+from wired_union.project.model import Part, Stock
+
+STOCK_COLUMNS = {"have": "how many there are", "donated": "yes where they were donated"}
+_USUAL = {
+    "weight": "mass_kg", "cost": "price", "unit price": "price", "class": "kind", "type": "kind", "category": "kind",
+    "description": "note", "notes": "note", "comment": "note", "title": "name", "part": "name", "item": "name",
+    "qty": "have", "stock": "have", "count": "have", "in stock": "have", "lead time": "delivery_days",
+    "length": "length_m", "width": "width_m", "height": "height_m", "bus": "link.bus", "interface": "link.bus",
+    "logic level": "link.logic_v", "pins": "link.pins", "chemistry": "pack.chemistry", "cells": "pack.series",
+    "capacity": "pack.cell_capacity_ah", "stall torque": "motor.stall_torque_n_m",
+    "stall current": "motor.stall_current_a", "no load speed": "motor.no_load_speed_rad_s",
+    "supply voltage": "load.rated_v", "voltage": "load.rated_v", "current": "load.active_a",
+}  # fmt: skip
+_WORDS = {"id", "name", "kind", "note", "bus", "chemistry", "topology", "draw", "quantity", "unit", "donated",
+          "efficiency_curve"}  # fmt: skip
+MOST_ROWS = 1_000_000
+
+
+class SheetError(ValueError):
+    """A sheet that cannot be read at all; the text says what to do."""
+
+
+@dataclass(frozen=True)
+class Row:
+    """One row of a sheet: its number as the sheet counts, what it holds, and what is wrong with it.
+
+    The cells are kept of rows that are refused only, so that a large sheet fits in memory.
+    """
+
+    number: int
+    cells: tuple[tuple[str, str], ...]
+    stock: Stock | None
+    problems: tuple[Problem, ...]
+
+    @property
+    def good(self) -> bool:
+        return self.stock is not None and not self.problems
+
+    @property
+    def name(self) -> str:
+        """What to call the row in a list."""
+        return self.stock.part.name if self.stock is not None else next((v for _, v in self.cells if v), "empty row")
+
+
+@dataclass(frozen=True)
+class Sheet:
+    """A sheet that was read: its rows, and headings that mean nothing here and were left out."""
+
+    name: str
+    rows: tuple[Row, ...]
+    left_out: tuple[str, ...]
+
+    @property
+    def good(self) -> tuple[Stock, ...]:
+        return tuple(r.stock for r in self.rows if r.good and r.stock is not None)
+
+    @property
+    def bad(self) -> tuple[Row, ...]:
+        return tuple(r for r in self.rows if not r.good)
+
+
+@dataclass(frozen=True)
+class _Column:
+    heading: str
+    path: str
+    unit: str
+
+
+def read_sheet(path: Path, said: Callable[[int], bool] | None = None) -> Sheet:
+    """Read a sheet. `said` is told how many rows are read and stops the reading by giving False.
+
+    Raises SheetError: a file that is no sheet, cannot be read, or has no heading that is understood.
+    """
+    table = _rows_of(path)
+    headings = [str(h or "").strip() for h in next(table, ())]
+    known = [column_for(h) for h in headings]
+    if not any(c is not None and c.path == "name" for c in known):
+        raise SheetError(
+            f"{path.name}: no column is called name. The first row holds the headings; name and kind must be among"
+            " them, as in an exported sheet."
+        )
+    rows: list[Row] = []
+    ids: dict[str, int] = {}
+    for number, cells in enumerate(table, 2):
+        texts = [_text(c) for c in cells]
+        if any(texts):
+            rows.append(_read(number, headings, known, texts, ids))
+        if len(rows) > MOST_ROWS:
+            raise SheetError(f"{path.name} has over {MOST_ROWS} rows. Split it.")
+        if said is not None and len(rows) % 500 == 0 and not said(len(rows)):
+            break
+    return Sheet(path.name, tuple(rows), tuple(h for h, c in zip(headings, known, strict=True) if c is None and h))
+
+
+def column_for(heading: str) -> _Column | None:
+    """The column that a heading means; None where it means nothing here."""
+    found = re.fullmatch(r"(.*?)\s*[(\[]([^)\]]*)[)\]]\s*", heading)
+    words, unit = (found[1], found[2].strip()) if found else (heading, "")
+    wanted = re.sub(r"\s+", " ", words.replace("_", " ").replace("-", " ").strip().lower())
+    path = _PATHS.get(words.strip()) or _USUAL.get(wanted) or _BY_WORDS.get(wanted)
+    return _Column(heading, path, unit) if path else None
+
+
+def _paths() -> tuple[dict[str, str], dict[str, str]]:
+    exact = {name: name for name, _ in (*columns(), *STOCK_COLUMNS.items())}
+    by_words: dict[str, str] = {}
+    for name in exact:
+        by_words.setdefault(units.plain_words(name), name)
+    return exact, by_words
+
+
+_PATHS, _BY_WORDS = _paths()
+
+
+def _read(
+    number: int, headings: Sequence[str], known: Sequence[_Column | None], texts: Sequence[str], ids: dict[str, int]
+) -> Row:
+    cells = tuple(zip(headings, texts, strict=False))
+    flat: dict[str, str] = {}
+    wrong: list[Problem] = []
+    for column, text in zip(known, texts, strict=False):
+        if column is None or not text:
+            continue
+        try:
+            flat[column.path] = _value(column, text)
+        except units.UnitError as error:
+            wrong.append(Problem(column.path, str(error)))
+    have, donated = flat.pop("have", "0"), flat.pop("donated", "no").lower() in {"yes", "true", "1", "y"}
+    wrong += [Problem(n, f"is missing; every row needs a {n}") for n in ("name", "kind") if n not in flat]
+    if wrong:
+        return Row(number, cells, None, tuple(wrong))
+    flat.setdefault("id", new_id(f"own {flat['name']}", ()))
+    if flat["id"] in ids:
+        return Row(number, cells, None, (Problem("id", f"“{flat['id']}” is in row {ids[flat['id']]} already"),))
+    try:
+        part = from_row(flat, "sheet")
+        stock = Stock(part=part, have=int(float(have)), donated=donated)
+    except CatalogueError as error:
+        field, _, reason = str(error).split(", ", 2)[-1].partition(": ")
+        return Row(number, cells, None, (Problem(field, reason),))
+    except ValueError:
+        return Row(number, cells, None, (Problem("have", f"“{have}” is no whole number of 0 or more"),))
+    ids[part.id] = number
+    wrong += problems(part)
+    return Row(number, cells if wrong else (), stock, tuple(wrong))
+
+
+def _value(column: _Column, text: str) -> str:
+    """A cell as the catalogue writes it: numbers in SI, words as they are. Raises UnitError."""
+    if column.path.rpartition(".")[2] in _WORDS:
+        return text
+    unit = units.unit_of(column.path)
+    bare = re.fullmatch(r"[-+−]?[\d.,\s]+(?:[eE][-+]?\d+)?", text) is not None
+    value = units.parse(f"{text} {column.unit}" if bare and column.unit else text, unit)
+    return str(int(value)) if value == int(value) and abs(value) < 1e15 else repr(value)
+
+
+def _text(cell: Any) -> str:
+    if cell is None:
+        return ""
+    if isinstance(cell, float) and cell == int(cell):
+        return str(int(cell))
+    return str(cell).strip()
+
+
+def _rows_of(path: Path) -> Iterator[Sequence[Any]]:
+    ending = path.suffix.lower()
+    if ending not in {".csv", ".tsv", ".txt", ".xlsx"}:
+        raise SheetError(f"{path.name}: a sheet of parts is .csv or .xlsx. Save it as one of these.")
+    try:
+        yield from _xlsx_rows(path) if ending == ".xlsx" else _csv_rows(path)
+    except OSError as error:
+        raise SheetError(f"{path.name} cannot be read: {(error.strerror or str(error)).lower()}.") from error
+
+
+def _csv_rows(path: Path) -> Iterator[Sequence[str]]:
+    data = path.read_bytes()
+    try:
+        text = data.decode("utf-8-sig")
+    except UnicodeDecodeError:
+        text = data.decode("cp1252", errors="replace")
+    lines = [line for line in text.splitlines() if not line.startswith("#")]
+    head = lines[0] if lines else ""
+    delimiter = max(",;\t", key=head.count)
+    yield from csv.reader(lines, delimiter=delimiter)
+
+
+def _xlsx_rows(path: Path) -> Iterator[Sequence[Any]]:
+    from zipfile import BadZipFile
+
+    from openpyxl import load_workbook
+    from openpyxl.utils.exceptions import InvalidFileException
+
+    try:
+        book = load_workbook(path, read_only=True, data_only=True)
+    except (BadZipFile, InvalidFileException, KeyError, ValueError) as error:
+        raise SheetError(f"{path.name} is no XLSX file, or is damaged. Open and save it anew.") from error
+    try:
+        sheet = book.active
+        if sheet is not None:
+            yield from sheet.iter_rows(values_only=True)
+    finally:
+        book.close()
+
+
+def sheet_table(stocks: Iterable[Stock]) -> tuple[list[str], list[list[str]]]:
+    """Headings and rows of a sheet of parts that reads back as the same parts; only columns that some part fills."""
+    kept = list(stocks)
+    flat = [to_row(s.part) for s in kept]
+    used = [name for name, _ in columns() if any(name in row for row in flat)]
+    body = [
+        [*(row.get(n, "") for n in used), str(s.have) if s.have else "", "yes" if s.donated else ""]
+        for s, row in zip(kept, flat, strict=True)
+    ]
+    return [*used, *STOCK_COLUMNS], body
+
+
+def bad_rows_csv(sheet: Sheet) -> str:
+    """The rows that were refused, as CSV with what is wrong behind each, so that they can be mended and read again."""
+    out = io.StringIO(newline="")
+    writer = csv.writer(out)
+    headings = [h for h, _ in sheet.bad[0].cells] if sheet.bad else []
+    writer.writerow([*headings, "what is wrong"])
+    for row in sheet.bad:
+        wrong = "; ".join(f"{p.field}: {p.text}" for p in row.problems)
+        writer.writerow([*(text for _, text in row.cells), wrong])
+    return out.getvalue()
+
+
+def stocks_of(parts: Iterable[Part]) -> list[Stock]:
+    """Parts as a sheet holds them, with none in hand."""
+    return [Stock(part=p) for p in parts]
