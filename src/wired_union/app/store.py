@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from wired_union.assess.assessment import Assessment, assess
+from wired_union.assess.concepts import assess_all
 from wired_union.assess.ripple import Ripple, compare
 from wired_union.project.change import Change
 from wired_union.project.errors import ProjectError
@@ -38,10 +39,19 @@ class Store(QObject):
         self.last_ripple: Ripple | None = None
         self.selected: dict[str, str] = {}
         self.revision = 0
+        self._all: tuple[Project, dict[str, Assessment]] = (project, {})
 
     @property
     def project(self) -> Project:
         return self._steps[self._at].project
+
+    @property
+    def concept_assessments(self) -> dict[str, Assessment]:
+        """Every concept's assessment by its id, worked out when first asked for."""
+        project, known = self._all
+        if project is not self.project or not known:
+            self._all = (self.project, assess_all(self.project, {**known, self.project.concept.id: self.assessment}))
+        return self._all[1]
 
     @property
     def unsaved(self) -> bool:

@@ -11,7 +11,8 @@ from wired_union.project.slot_edits import requirement_words
 _ASKS: dict[str, tuple[tuple[str, bool], ...]] = {
     "least_torque_n_m": (("torque_n_m", True),), "least_speed_rad_s": (("speed_rad_s", True),),
     "least_force_n": (("force_n", True),), "least_stroke_m": (("stroke_m", True),),
-    "least_diameter_m": (("diameter_m", True),), "least_energy_wh": (("energy_wh", True),), "least_output_a": (("output_a", True),),
+    "least_diameter_m": (("diameter_m", True),), "least_energy_wh": (("energy_wh", True),),
+    "least_output_a": (("output_a", True),),
     "supply_v": (("supply_min_v", False), ("supply_max_v", True)), "most_current_a": (("current_a", False),),
     "range_low": (("range_min", False),), "range_high": (("range_max", True),), "most_error": (("error", False),),
     "most_length_m": (("length_m", False),), "most_width_m": (("width_m", False),),

@@ -54,6 +54,9 @@ def weigh_up(project: Project, assessments: Mapping[str, Assessment]) -> Weighin
     standings = [_standing(project, c, criteria, shares, assessments.get(c.id)) for c in project.living]
     standings.sort(key=lambda s: (bool(s.knocked_out), s.total is None, -(s.total or 0.0), s.concept.id))
     fair = [s.concept for s in standings if s.total is not None and not s.knocked_out]
+    if len(fair) < 2:  # as they stand nobody is left to compare; then the order is that of the scores alone
+        known = sorted((s for s in standings if s.total is not None), key=lambda s: (-(s.total or 0.0), s.concept.id))
+        fair = [s.concept for s in known]
     return Weighing(tuple(standings), _overturns(criteria, shares, fair), shares)
 
 

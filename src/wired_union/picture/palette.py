@@ -66,6 +66,9 @@ DARK = Palette(
 
 DISCIPLINE_INK = {"power": "copper", "structure": "slate", "thinking": "plum", "sensing": "moss"}
 
+CONCEPT_INKS = ("ink", "copper", "slate", "plum", "moss")
+"""By place among the concepts; the letter tells them apart, the colour only helps."""
+
 # px at scale 1
 SIZES = {"tiny": 10.5, "small": 11.5, "base": 13.0, "heading": 14.0, "title": 19.0}
 WORDS = "Atkinson Hyperlegible Next"

@@ -17,9 +17,10 @@ _STEPS = {Qt.Key.Key_Left: -1, Qt.Key.Key_Up: -1, Qt.Key.Key_Right: 1, Qt.Key.Ke
 
 
 class Canvas(QWidget):
-    """Shows what a layout gives for its size. Regions: hover reads, click and Enter choose, edges drag."""
+    """Shows what a layout gives for its size. Regions: hover reads and points, click and Enter choose, edges drag."""
 
     chosen = pyqtSignal(str)
+    pointed = pyqtSignal(str)
     dragged = pyqtSignal(str, float)
     dropped = pyqtSignal(str, float)
     laid_out = pyqtSignal()
@@ -31,6 +32,7 @@ class Canvas(QWidget):
         self._focused: str = ""
         self._drag: tuple[str, float] | None = None
         self._tall = tall
+        self._pointed = ""
         self.reader: Callable[[Region, float], str] | None = None
         self.setMouseTracking(True)
         self.setAccessibleName(name)
@@ -84,6 +86,7 @@ class Canvas(QWidget):
             return
         region = self._picture.at(at.x(), at.y())
         edge = region is not None and region.grip == "edge"
+        self._point(region.id if region is not None else "")
         hand = Qt.CursorShape.SplitHCursor if edge else Qt.CursorShape.PointingHandCursor
         self.setCursor(hand if region else Qt.CursorShape.ArrowCursor)
         if region is not None:
@@ -128,14 +131,23 @@ class Canvas(QWidget):
         else:
             super().keyPressEvent(event)
 
+    def _point(self, region: str) -> None:
+        """Say what is pointed at or walked to, "" when nothing is any more."""
+        if region != self._pointed:
+            self._pointed = region
+            self.pointed.emit(region)
+
     def _focus_on(self, region: Region) -> None:
         self._focused = region.id
         self.setAccessibleDescription(region.label)
+        self._point(region.id)
         self.update()
 
     def event(self, event: QEvent | None) -> bool:
         if event is not None and event.type() == QEvent.Type.FocusIn and not self._focused and self._picture.regions:
             self._focus_on(self._picture.regions[0])
+        if event is not None and event.type() in (QEvent.Type.Leave, QEvent.Type.FocusOut):
+            self._point("")
         return super().event(event)
 
 
