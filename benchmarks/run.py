@@ -137,7 +137,7 @@ from wired_union.app.run import make_app, make_window
 from wired_union.app.places import Places
 app = make_app(["x"])
 folder = Path(tempfile.mkdtemp())
-window = make_window(Places(folder / "s.json", folder / "r"))
+window = make_window(Places.within(folder))
 window.open_demo()
 window.show()
 window.grab()

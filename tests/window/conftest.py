@@ -17,7 +17,7 @@ def qapp():
 
 @pytest.fixture
 def places(tmp_path) -> Places:
-    return Places(tmp_path / "config" / "settings.json", tmp_path / "recovery")
+    return Places(tmp_path / "config" / "settings.json", tmp_path / "recovery", tmp_path / "store.sqlite")
 
 
 @pytest.fixture

@@ -18,7 +18,8 @@ ALT, SHIFT = Qt.KeyboardModifier.AltModifier, Qt.KeyboardModifier.ShiftModifier
 
 
 def test_alt_and_a_number_go_to_each_stage(window):
-    for number, stage in enumerate(("brief", "parts", "power", "mass", "timing"), 1):
+    stages = ("brief", "concepts", "parts", "candidates", "combination", "power", "mass", "timing")
+    for number, stage in enumerate(stages, 1):
         QTest.keyClick(window, Qt.Key(Qt.Key.Key_0 + number), ALT)
         assert window.stage == stage
 

@@ -14,7 +14,7 @@ from wired_union.picture.shapes import Text
 
 from .conftest import ready
 
-STAGES = ("brief", "parts", "power", "mass", "timing")
+STAGES = ("brief", "concepts", "parts", "candidates", "combination", "power", "mass", "timing")
 
 
 @pytest.fixture(autouse=True)
@@ -231,5 +231,5 @@ def test_alternatives_of_every_part_of_the_demo_can_be_shown(window, qtbot):
     for item in ("ldo", "controller", "mast", "cables"):
         window.go_to_item(item)
         view = window.views["parts"]
-        qtbot.waitUntil(lambda v=view: v._worker is None, timeout=20_000)
+        qtbot.waitUntil(lambda v=view: v.tries_ready, timeout=20_000)
     assert ready(window, qtbot, "camera").try_list.cards

@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QMenu
 
 from wired_union.app.dialogs.find import Entry
 from wired_union.picture.card import gist
+from wired_union.project.concept_edits import said
 from wired_union.units import show
 
 if TYPE_CHECKING:
@@ -37,6 +38,8 @@ def all_actions(window: MainWindow) -> list[Action]:
         Action("Save as …", window.save_as, ("Ctrl+Shift+S",), "file"),
         Action("Write the report …", window.write_report, ("Ctrl+P",), "give"),
         Action("Write the parts list …", window.write_parts, (), "give"),
+        Action("Import parts …", window.import_parts, (), "parts"),
+        Action("Export the catalogue and the shelf …", window.export_parts, (), "parts"),
         Action("Undo", window.undo, ("Ctrl+Z",), "edit"),
         Action("Redo", window.redo, ("Ctrl+Shift+Z", "Ctrl+Y"), "edit"),
         Action("Rename the project …", window.rename_project, (), "edit"),
@@ -78,7 +81,7 @@ def _present_name(action: Action, window: MainWindow) -> tuple[str, bool]:
     if action.name == "Redo":
         what = store.can_redo if store else ""
         return f"Redo: {what}" if what else "Redo", bool(what)
-    needs_project = action.group in {"give"} or action.name.startswith(("Save", "Rename"))
+    needs_project = action.group in {"give", "parts"} or action.name.startswith(("Save", "Rename"))
     return action.name, store is not None or not needs_project
 
 
@@ -94,7 +97,11 @@ def find_entries(window: MainWindow, actions: list[Action]) -> list[Entry]:
             found.append(Entry("part", text, lambda i=item.id: window.go_to_item(i)))  # type: ignore[misc]
         for measure in store.assessment.all_measures.values():
             found.append(Entry("number", f"{measure.label}: {measure.shown}", lambda m=measure.id: _explain(window, m)))  # type: ignore[misc]
-        found += [Entry("stage", f"Go to {v.title}", lambda s=s: window.go(s)) for s, v in window.views.items()]  # type: ignore[misc]
+        titles = window.views.titles if window.views is not None else {}
+        found += [Entry("stage", f"Go to {title}", lambda s=s: window.go(s)) for s, title in titles.items()]  # type: ignore[misc]
+        for concept in store.project.living:
+            text = f"Work on concept {said(concept)}"
+            found.append(Entry("concept", text, lambda i=concept.id: window.switch_concept(i)))  # type: ignore[misc]
     found += [Entry("action", a.name, lambda a=a: _run(a)) for a in actions if a.group]  # type: ignore[misc]
     for path in window.settings.recent:
         found.append(Entry("recent file", path, lambda p=path: _open(window, p)))  # type: ignore[misc]

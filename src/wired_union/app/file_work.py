@@ -8,13 +8,15 @@ from PyQt6.QtWidgets import QFileDialog, QInputDialog, QMainWindow, QMessageBox
 from wired_union.app.file_desk import FileDesk
 from wired_union.app.places import Places
 from wired_union.app.store import Store
+from wired_union.app.theme.theme import Theme
 from wired_union.catalogue.demo import demo
 from wired_union.project.errors import BrokenFile, FileError
 from wired_union.project.file import ENDING, load
 from wired_union.project.fresh import new_project
 from wired_union.project.journal import Unsaved, find_unsaved
-from wired_union.project.model import Project
+from wired_union.project.model import Project, Stock
 
+SHEETS = "Sheets (*.xlsx *.csv);;All files (*)"
 FILTER = f"Wired Union projects (*{ENDING});;All files (*)"
 
 
@@ -25,6 +27,7 @@ class FileWork(QMainWindow):
     files: FileDesk
     places: Places
     stage: str
+    theme: Theme
 
     @abstractmethod
     def hold(self, project: Project, path: Path | None, *, saved: bool = True, sentence: str = "opened") -> None:
@@ -132,6 +135,39 @@ class FileWork(QMainWindow):
             write_parts(self.store.project, Path(text))
         except ReportError as error:
             QMessageBox.warning(self, "Parts list", str(error))
+
+    def import_parts(self) -> None:
+        """Read a sheet of parts, show what is wrong with each row, and add the good ones."""
+        text, _ = QFileDialog.getOpenFileName(self, "Import parts", self._folder(), SHEETS)
+        if text:
+            self.import_sheet(Path(text))
+
+    def import_sheet(self, path: Path) -> None:
+        from wired_union.app.dialogs.import_parts import ImportParts
+        from wired_union.catalogue.library import Library
+
+        if self.store is not None:
+            ImportParts(path, self.store, Library(self.places.library), self.theme, self).exec()
+
+    def export_parts(self) -> None:
+        """Write the catalogue, with the shelf's own parts and counts, as a sheet that can be imported."""
+        from wired_union.catalogue.parts import catalogue
+        from wired_union.report.parts_list import write_sheet
+        from wired_union.report.write import ReportError
+
+        if self.store is None:
+            return
+        text, _ = QFileDialog.getSaveFileName(
+            self, "Export parts", str(Path(self._folder()) / "catalogue.xlsx"), SHEETS
+        )
+        if not text:
+            return
+        shelf = {s.part.id: s for s in self.store.project.shelf}
+        general = [shelf.pop(p.id, Stock(part=p)) for p in catalogue()]
+        try:
+            write_sheet([*general, *shelf.values()], Path(text))
+        except ReportError as error:
+            QMessageBox.warning(self, "Export parts", str(error))
 
     def _folder(self) -> str:
         return str(self.files.path.parent if self.files.path else Path.home())

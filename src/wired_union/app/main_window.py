@@ -23,22 +23,19 @@ from wired_union.app.file_work import FileWork
 from wired_union.app.places import Places
 from wired_union.app.store import Store
 from wired_union.app.theme.theme import Theme, system_scale
-from wired_union.app.views.brief import BriefView
-from wired_union.app.views.mass import MassView
 from wired_union.app.views.parts import PartsView
-from wired_union.app.views.power import PowerView
+from wired_union.app.views.rack import KINDS, ViewRack
 from wired_union.app.views.start import StartPage
-from wired_union.app.views.timing import TimingView
 from wired_union.app.views.view import Desk, View
 from wired_union.app.widgets.header import Header
 from wired_union.app.widgets.rail import Rail
 from wired_union.app.widgets.strip import MarginStrip, RippleLine
 from wired_union.assess.assessment import stage_of
+from wired_union.assess.ripple import ripple
 from wired_union.project import edits
 from wired_union.project.change import Change
 from wired_union.project.model import Project
 
-VIEWS: tuple[type[View], ...] = (BriefView, PartsView, PowerView, MassView, TimingView)
 PANEL_W = 300.0
 
 
@@ -54,7 +51,7 @@ class MainWindow(FileWork):
         self.files.trouble.connect(self._say_trouble)
         self.files.path_changed.connect(self._show_frame)
         self.store: Store | None = None
-        self.views: dict[str, View] = {}
+        self.views: ViewRack | None = None
         self.stage = "parts"
         self._stale: set[str] = set()
         self.setAcceptDrops(True)
@@ -64,7 +61,7 @@ class MainWindow(FileWork):
         for action in self._actions:
             for keys in action.keys:
                 QShortcut(QKeySequence(keys), self, action.act)
-        for number, view in enumerate(VIEWS, 1):
+        for number, view in enumerate(KINDS, 1):
             QShortcut(QKeySequence(f"Alt+{number}"), self, partial(self.go, view.stage))
         self._build()
 
@@ -79,6 +76,8 @@ class MainWindow(FileWork):
         self._menu.aboutToShow.connect(lambda: fill_menu(self._menu, self._actions, self))
         self.header = Header(self.theme, self._menu)
         self.header.find_pressed.connect(self.find_anything)
+        self.header.switch.chosen.connect(self.switch_concept)
+        self.header.switch.pointed.connect(self._point_at_concept)
         self.rail = Rail(self.theme)
         self.rail.chosen.connect(self.go)
         self.work, self.panels = QStackedWidget(), QStackedWidget()
@@ -106,7 +105,7 @@ class MainWindow(FileWork):
         centre.setLayout(whole)
         self.work.addWidget(self.start)
         self.setCentralWidget(centre)
-        self.views = {}
+        self.views = None
         self._size_panels()
         if self.store is None:
             self._show_start()
@@ -115,21 +114,25 @@ class MainWindow(FileWork):
 
     def _make_views(self) -> None:
         assert self.store is not None
-        for view in self.views.values():
+        for view in self.views.made.values() if self.views is not None else ():
             self.work.removeWidget(view)
             self.panels.removeWidget(view.panel)
             view.deleteLater()
             view.panel.deleteLater()
-        desk = Desk(self.store, self.theme, self.go_to_item, self._explain, self._add_part)
-        self.views = {kind.stage: kind(desk) for kind in VIEWS}
-        for view in self.views.values():
-            self.work.addWidget(view)
-            self.panels.addWidget(view.panel)
+        desk = Desk(
+            self.store, self.theme, self.go_to_item, self._explain, self._add_part, self.try_as_concept, self.today,
+            self.places,
+        )  # fmt: skip
+        self.views = ViewRack(desk, self._place_view)
         self._stale = set(self.views)
         for widget in (self.rail, self.panels, self.strip):
             widget.show()
         self.ripple_line.say("")
         self.go(self.stage)
+
+    def _place_view(self, view: View) -> None:
+        self.work.addWidget(view)
+        self.panels.addWidget(view.panel)
 
     def _show_start(self) -> None:
         for widget in (self.rail, self.panels, self.strip, self.ripple_line):
@@ -161,7 +164,7 @@ class MainWindow(FileWork):
 
     def go(self, stage: str) -> None:
         """Show a stage."""
-        if not self.views or stage not in self.views:
+        if self.views is None or stage not in self.views:
             return
         self.stage = stage
         view = self.views[stage]
@@ -175,6 +178,7 @@ class MainWindow(FileWork):
     def go_to_item(self, item_id: str) -> None:
         """Show an item where it can be edited."""
         assert self.store is not None
+        assert self.views is not None
         self.store.select("item", item_id)
         self.go("parts")
         view = self.views["parts"]
@@ -185,7 +189,7 @@ class MainWindow(FileWork):
 
     def _explain(self, what: str) -> None:
         """Go to a stage by its name, or to the stage that explains a measure."""
-        self.go(what if what in self.views else stage_of(what))
+        self.go(what if self.views is not None and what in self.views else stage_of(what))
 
     def _limit_chosen(self, measure_id: str) -> None:
         assert self.store is not None
@@ -202,6 +206,7 @@ class MainWindow(FileWork):
 
     def _changed(self) -> None:
         assert self.store is not None
+        assert self.views is not None
         self._stale = set(self.views)
         self._stale.discard(self.stage)
         self.views[self.stage].refresh()
@@ -211,10 +216,12 @@ class MainWindow(FileWork):
             self.ripple_line.say(f"{last.sentence[:1].upper()}{last.sentence[1:]}  ·  {last.shown}", edit=True)
 
     def _previewed(self) -> None:
+        assert self.views is not None
         self._show_strip()
         self.views[self.stage].previewed()
 
     def _selection_moved(self) -> None:
+        assert self.views is not None
         self._stale.update(self.views)
         self._stale.discard(self.stage)
         self.views[self.stage].selection_moved()
@@ -235,10 +242,12 @@ class MainWindow(FileWork):
         state = f"unsaved changes · {where}" if store.unsaved else f"saved · {where}" if self.files.path else where
         back = f" · undo Ctrl Z: {store.can_undo}" if store.can_undo else ""
         kit = self.theme.kit
-        self.header.show_state(store.project.name, store.project.subtitle, kit.cut(state + back, kit.px(300), "base"))
+        room = kit.px(300 if self.width() >= 1180 or len(store.project.living) < 2 else 190)
+        said = kit.cut(state + back, room, "base")
+        self.header.show_state(store.project.name, store.project.subtitle, said, store.project)
         self.header.saved.setToolTip(state + back)
         self.setWindowTitle(f"{'● ' if store.unsaved else ''}{store.project.name} — Wired Union")
-        verdicts = {stage: store.assessment.stage_verdict(stage) for stage in self.views}
+        verdicts = {stage: store.assessment.stage_verdict(stage) for stage in self.views or ()}
         self.rail.show_stages(self.stage, verdicts)
         self._show_strip()
 
@@ -274,6 +283,30 @@ class MainWindow(FileWork):
         if self.store is not None:
             self.store.apply(change)
 
+    def switch_concept(self, concept_id: str) -> None:
+        """Put another concept at work."""
+        if self.store is not None and self.store.project.concept.id != concept_id:
+            self.store.selected["concept"] = ""
+            self.store.attempt(edits.switch_concept, concept_id)
+        self._show_frame()
+
+    def _point_at_concept(self, concept_id: str, on: bool) -> None:
+        store = self.store
+        if store is None or store.project.concept.id == concept_id:
+            return
+        change = edits.switch_concept(store.project, concept_id)
+        store.show_preview(ripple(store.assessment, change) if on else None)
+
+    def try_as_concept(self, change: Change) -> None:
+        """Ask for a name, and take a pending edit up as a concept of its own."""
+        if self.store is None:
+            return
+        name, ok = QInputDialog.getText(
+            self, "Try as a concept of its own", f"What is it called? It will {change.sentence}."
+        )
+        if ok:
+            self.store.attempt(lambda _: edits.try_as_concept(change, name, self.today()))
+
     def _add_part(self, lane: str) -> None:
         from wired_union.app.dialogs.add_part import AddPart
 
@@ -288,8 +321,8 @@ class MainWindow(FileWork):
     def show_help(self) -> None:
         from wired_union.app.dialogs.help import Help
 
-        title = self.views[self.stage].title if self.views else "Wired Union"
-        Help(self.stage if self.views else "start", title, self.theme, self).exec()
+        title = self.views.titles[self.stage] if self.views is not None else "Wired Union"
+        Help(self.stage if self.views is not None else "start", title, self.theme, self).exec()
 
     def rename_project(self) -> None:
         if self.store is None:
@@ -335,6 +368,7 @@ class MainWindow(FileWork):
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)
         self._size_panels()
+        self._show_frame()
 
     def _size_panels(self) -> None:
         wide = self.theme.px(PANEL_W)

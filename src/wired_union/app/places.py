@@ -31,13 +31,22 @@ class Places:
 
     settings_file: Path
     journals: Path
+    library: Path
+    """The store's parts of this user, which no project depends on."""
 
     @classmethod
     def usual(cls) -> "Places":
         name = "wired-union"
         return cls(
-            platformdirs.user_config_path(name) / "settings.json", platformdirs.user_state_path(name) / "recovery"
+            platformdirs.user_config_path(name) / "settings.json",
+            platformdirs.user_state_path(name) / "recovery",
+            platformdirs.user_data_path(name) / "store.parts.sqlite",
         )
+
+    @classmethod
+    def within(cls, folder: Path) -> "Places":
+        """Everything in one folder, such as a temporary one."""
+        return cls(folder / "settings.json", folder / "recovery", folder / "store.parts.sqlite")
 
     def read_settings(self) -> Settings:
         """The settings; the usual ones where the file is missing or broken."""

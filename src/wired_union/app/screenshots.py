@@ -12,6 +12,7 @@ from wired_union.app.main_window import MainWindow
 from wired_union.app.places import Places
 from wired_union.app.run import make_app, make_window
 from wired_union.app.views.parts import PartsView
+from wired_union.app.views.view import View
 from wired_union.report.write import report_pages
 
 SIZE = (1280, 800)
@@ -22,7 +23,7 @@ def draw_all(folder: Path) -> Iterator[Path]:
     folder.mkdir(parents=True, exist_ok=True)
     app = make_app(["wired-union"])
     with tempfile.TemporaryDirectory() as name:
-        window = make_window(Places(Path(name) / "settings.json", Path(name) / "recovery"))
+        window = make_window(Places.within(Path(name)))
         window.set_theme("light")
         window.resize(*SIZE)
         window.show()
@@ -40,11 +41,16 @@ def draw_all(folder: Path) -> Iterator[Path]:
         window.close()
 
 
+def _view(window: MainWindow, stage: str) -> View:
+    assert window.views is not None
+    return window.views[stage]
+
+
 def _settle(window: MainWindow) -> None:
     """Let the window finish what it works out between other things."""
     app = make_app([])
     deadline = time.monotonic() + 10
-    parts = window.views.get("parts")
+    parts = window.views.made.get("parts") if window.views is not None else None
     for _ in range(20):
         app.processEvents()
     while time.monotonic() < deadline and isinstance(parts, PartsView) and parts.selected is not None:
@@ -58,7 +64,7 @@ def _settle(window: MainWindow) -> None:
 def _parts_with_rings(window: MainWindow) -> None:
     window.go_to_item("battery")
     _settle(window)
-    parts = window.views["parts"]
+    parts = _view(window, "parts")
     assert isinstance(parts, PartsView)
     card = parts.try_list.cards[0]
     parts.panel.ensureWidgetVisible(card, 0, 300)
@@ -73,7 +79,7 @@ def _go(stage: str, **selected: str) -> Callable[[MainWindow], None]:
         for kind, what in selected.items():
             window.store.select(kind, what)
         window.go(stage)
-        panel = window.views[stage].panel.verticalScrollBar()
+        panel = _view(window, stage).panel.verticalScrollBar()
         if panel is not None:
             panel.setValue(0)
 

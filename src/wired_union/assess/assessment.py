@@ -98,6 +98,8 @@ class Assessment:
         """Worst verdict of a stage of the rail, None where nothing is judged there."""
         if stage == "brief":
             return worst([m.verdict for m in self.measures if m.id in self.all_measures])
+        if stage in {"concepts", "candidates", "combination"}:
+            return None
         if stage == "parts":
             return worst(list(self.item_verdicts.values())) or Verdict.HOLDS
         own = [m.verdict for m in self.all_measures.values() if m.limit is not None and stage_of(m.id) == stage]

@@ -122,8 +122,10 @@ def differences(a: Project, b: Project) -> list[str]:
 
 def differences_by_room(a: Project, b: Project) -> list[tuple[str, str]]:
     """What differs between the concepts at work of two projects, as (subsystem or room, words)."""
+    items = _item_differences(a.concept, b.concept)
+    order = [s.name for c in (b.concept, a.concept) for s in c.subsystems]
     return [
-        *_item_differences(a.concept, b.concept),
+        *sorted(items, key=lambda x: order.index(x[0])),
         *_feed_differences(a.concept, b.concept),
         *_mode_differences(a.concept, b.concept),
         *_chain_differences(a.concept, b.concept),

@@ -5,7 +5,7 @@ Every figure that a slot can ask for is a column, so that the candidates of a sl
 
 import re
 import sqlite3
-from collections.abc import Callable, Iterable, Iterator, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from contextlib import contextmanager
 from pathlib import Path
 from typing import Any, NamedTuple
@@ -40,11 +40,12 @@ class Library:
         with self._open() as db:
             return int(db.execute("SELECT COUNT(*) FROM parts").fetchone()[0])
 
-    def add(self, stocks: Iterable[Stock], said: Callable[[int], bool] | None = None) -> int:
-        """Add parts, all or none; one whose id is there already is replaced. Gives how many were added.
+    def add(self, stocks: Iterable[Stock]) -> int:
+        """Add parts, all or none; one whose id is there already is replaced. Gives how many were added."""
+        return max(self.adding(stocks), default=0)
 
-        `said` is told how many are in and stops by giving False: then none is added.
-        """
+    def adding(self, stocks: Iterable[Stock]) -> Iterator[int]:
+        """Add parts, telling after each batch how many are in. Left before its end, it adds none."""
         self.path.parent.mkdir(parents=True, exist_ok=True)
         count = 0
         with self._open(make=True) as db:
@@ -57,11 +58,8 @@ class Library:
                     [(_words(s.part), s.part.id) for s in batch],
                 )
                 count += len(batch)
-                if said is not None and not said(count):
-                    db.rollback()
-                    return 0
+                yield count
             db.commit()
-        return count
 
     def search(self, text: str, kinds: Sequence[str] = (), limit: int = 60) -> Found:
         """Parts that hold every word, those in hand first."""

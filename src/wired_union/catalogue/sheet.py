@@ -7,7 +7,7 @@ A heading is a column of the catalogue ("load.active_a"), its words ("active cur
 import csv
 import io
 import re
-from collections.abc import Callable, Iterable, Iterator, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
@@ -32,6 +32,7 @@ _USUAL = {
 _WORDS = {"id", "name", "kind", "note", "bus", "chemistry", "topology", "draw", "quantity", "unit", "donated",
           "efficiency_curve"}  # fmt: skip
 MOST_ROWS = 1_000_000
+TELL_EVERY = 500
 
 
 class SheetError(ValueError):
@@ -84,8 +85,15 @@ class _Column:
     unit: str
 
 
-def read_sheet(path: Path, said: Callable[[int], bool] | None = None) -> Sheet:
-    """Read a sheet. `said` is told how many rows are read and stops the reading by giving False.
+def read_sheet(path: Path) -> Sheet:
+    """Read a sheet whole. Raises SheetError as `reading`."""
+    *_, sheet = reading(path)
+    assert isinstance(sheet, Sheet)
+    return sheet
+
+
+def reading(path: Path) -> Iterator["int | Sheet"]:
+    """Read a sheet, telling every so often how many rows are read; the sheet comes last.
 
     Raises SheetError: a file that is no sheet, cannot be read, or has no heading that is understood.
     """
@@ -105,9 +113,9 @@ def read_sheet(path: Path, said: Callable[[int], bool] | None = None) -> Sheet:
             rows.append(_read(number, headings, known, texts, ids))
         if len(rows) > MOST_ROWS:
             raise SheetError(f"{path.name} has over {MOST_ROWS} rows. Split it.")
-        if said is not None and len(rows) % 500 == 0 and not said(len(rows)):
-            break
-    return Sheet(path.name, tuple(rows), tuple(h for h, c in zip(headings, known, strict=True) if c is None and h))
+        if number % TELL_EVERY == 0:
+            yield len(rows)
+    yield Sheet(path.name, tuple(rows), tuple(h for h, c in zip(headings, known, strict=True) if c is None and h))
 
 
 def column_for(heading: str) -> _Column | None:

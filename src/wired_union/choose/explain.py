@@ -52,10 +52,11 @@ def figure(question: Question, tried: Tried) -> str:
 
 def proof(question: Question, progress: Progress) -> str:
     """How far it is proven: the bound, the gap, and how much was looked at."""
+    count = f"{question.combinations:,}".replace(",", "\u202f")
     looked = (
-        f"{question.combinations:,} combinations; {progress.solved} programs solved, {progress.assessed} combinations"
-        " assessed on the whole project; what these broke was cut off with everything no better."
-    ).replace(",", "\u202f")
+        f"{count} combinations; {progress.solved} programs solved, {progress.assessed} combinations assessed on the"
+        " whole project, and what these broke cut off with everything no better."
+    )
     if not progress.found:
         if progress.done:
             return f"Proven: none of {looked} None of them holds every limit."

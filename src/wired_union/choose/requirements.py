@@ -62,7 +62,7 @@ def _refusal(ask: Ask, given: float | None, part: Part) -> Refusal:
     if given is None:
         return Refusal(ask.requirement, f"{label}: not given; {wanted} {_shown(ask.value, unit)} asked")
     by = abs(given - ask.value)
-    short = by / abs(ask.value) if ask.value else None
+    short = by / abs(ask.value) if ask.value and unit != "°C" else None
     share = f" ({units.show(short, fraction=True)})" if short is not None else ""
     much = "short" if ask.at_least else "over"
     text = f"{label} {_shown(given, unit)}; {wanted} {_shown(ask.value, unit)} asked: {_shown(by, unit)}{share} {much}"
@@ -112,7 +112,8 @@ class Move(NamedTuple):
     @property
     def text(self) -> str:
         """ "torque, at least: 1.5 N·m would have to be 1.34 N·m (11 % less) for Gearmotor …" """
-        share = abs(self.to - self.asked) / abs(self.asked) if self.asked else None
+        ratio = self.asked and self.unit != "°C"  # a share of degrees means nothing
+        share = abs(self.to - self.asked) / abs(self.asked) if ratio else None
         less = "less" if self.to < self.asked else "more"
         by = f" ({units.show(share, fraction=True)} {less})" if share is not None else ""
         now, then = units.show(self.asked, self.unit), units.show(self.to, self.unit)

@@ -12,8 +12,8 @@ from wired_union.picture.wire import POST, limit_words, place
 from wired_union.project.model import Concept, Criterion, Project
 from wired_union.units import show
 
-BADGE_R = 8.0
-ROW_H = 34.0
+BADGE_R = 7.5
+ROW_H = 37.0
 
 
 def concept_ink(project: Project, concept_id: str) -> str:
@@ -42,7 +42,7 @@ class _Mark:
 def landing_picture(
     project: Project, assessments: Mapping[str, Assessment], kit: Kit, width: float, *, chosen: str = ""
 ) -> Picture:
-    """Every limit as one wire that all concepts share, each concept's letter where it lands, left of the post or past."""
+    """Every limit as one wire that all concepts share, each concept's letter where it lands."""
     limits = [m for m in assessments[project.concept.id].measures if _informed(m.id, assessments)]
     row, name_w = kit.px(ROW_H), kit.px(112)
     left = name_w + kit.px(96)
@@ -92,7 +92,7 @@ def _spread(marks: list[_Mark], r: float) -> list[tuple[_Mark, float]]:
     found: list[tuple[_Mark, float]] = []
     for mark in sorted(marks, key=lambda m: m.x):
         near = [dy for other, dy in found if abs(other.x - mark.x) < 2 * r + 1]
-        free = [dy for dy in (0.0, -r * 0.95, r * 0.95) if all(abs(dy - taken) > r * 0.9 for taken in near)]
+        free = [dy for dy in (0.0, -r * 1.5, r * 1.5) if all(abs(dy - taken) > r for taken in near)]
         found.append((mark, free[0] if free else 0.0))
     return found
 
@@ -142,12 +142,10 @@ def difference_picture(rows: Sequence[tuple[str, str]], kit: Kit, width: float) 
     return Picture(width, y, tuple(shapes))
 
 
-def decision_picture(
-    project: Project, weighing: Weighing, kit: Kit, width: float, *, chosen: str = ""
-) -> Picture:
+def decision_picture(project: Project, weighing: Weighing, kit: Kit, width: float, *, chosen: str = "") -> Picture:
     """Each criterion with its share of the weight and every living concept's score from 0 to 10."""
     row = kit.px(29)
-    left = width * 0.46
+    left = width * 0.53
     right = width - kit.px(12)
     shapes: list[Shape] = []
     regions: list[Region] = []
@@ -192,7 +190,9 @@ def _must_marks(project: Project, criterion: Criterion, kit: Kit, x: float, y: f
     return shapes
 
 
-def sureness_picture(project: Project, first: Concept, overturns: Sequence[Overturn], kit: Kit, width: float) -> Picture:
+def sureness_picture(
+    project: Project, first: Concept, overturns: Sequence[Overturn], kit: Kit, width: float
+) -> Picture:
     """One criterion's weight from none to all: who comes first for which share, and where the weight is now."""
     h, y = kit.px(20), kit.px(4)
     now = overturns[0].share_now

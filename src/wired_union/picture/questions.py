@@ -45,4 +45,4 @@ def risk_words(question: Question) -> str:
     if question.risk_days is None:
         return "risk not judged yet"
     chance = show(question.chance_of_no, fraction=True)
-    return f"{show(question.risk_days)} days at risk: {chance} of {show(question.days_lost)}"
+    return f"{show(question.risk_days)} days at risk: {chance} of {show(question.days_lost)} days"

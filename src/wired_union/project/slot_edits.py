@@ -23,8 +23,16 @@ def set_requirement(project: Project, slot_id: str, field: str, value: Any) -> C
     return _with_slot(project, slot, f"{slot.name}: {requirement_words(field)} {text}", requires=requires)
 
 
+_SPOKEN = {
+    "logic_v": "logic level", "supply_v": "supply voltage", "coldest_c": "works down to", "hottest_c": "works up to",
+    "range_low": "range, down to", "range_high": "range, up to", "quantity": "measures",
+}  # fmt: skip
+
+
 def requirement_words(field: str) -> str:
     """A requirement's name in words: "least_torque_n_m" is "torque, at least"."""
+    if field in _SPOKEN:
+        return _SPOKEN[field]
     words = units.plain_words(field)
     for start, end in (("least ", ", at least"), ("most ", ", at most")):
         if words.startswith(start):

@@ -95,6 +95,11 @@ class Theme:
         #header QToolButton::menu-indicator {{ image: none; }}
         #header QPushButton:hover, #header QToolButton:hover {{ color: {p.rail_ink}; }}
         #header QPushButton:focus, #header QToolButton:focus {{ border: 1px solid {p.rail_mute}; }}
+        #switch {{ background: {p.deep}; border-radius: {u(14)}px; }}
+        #header QPushButton#pill {{ background: transparent; color: {p.rail_mute}; border: 1px solid transparent;
+            border-radius: {u(12)}px; padding: {u(3)}px {u(12)}px; text-align: center; }}
+        #header QPushButton#pill:checked {{ background: {p.chalk}; color: {p.ink}; font-weight: 600; }}
+        #header QPushButton#pill:focus {{ border: 1px solid {p.rail_mute}; }}
         #panel {{ background: {p.card}; border-left: 1px solid {p.line}; }}
         #panel QScrollArea, #panel QScrollArea > QWidget > QWidget {{ background: {p.card}; border: none; }}
         #workarea, #workarea > QWidget > QWidget {{ background: {p.chalk}; border: none; }}
@@ -132,7 +137,7 @@ class Theme:
         QPushButton#link {{ background: transparent; border: 1px solid transparent; color: {p.link};
             padding: {u(2)}px {u(2)}px; text-align: left; font-weight: 600; font-size: {size["small"]}px; }}
         QPushButton#link:hover, QPushButton#link:focus {{ border: 1px solid {p.link}; }}
-        QPushButton#mode {{ border-radius: {u(13)}px; padding: {u(4)}px {u(13)}px; }}
+        QPushButton#mode {{ font-weight: 600; border-radius: {u(13)}px; padding: {u(4)}px {u(13)}px; }}
         QPushButton#mode:checked {{ background: {p.copper}; color: {p.card}; font-weight: 600;
             border-color: {p.copper}; }}
         QToolTip {{ background: {p.ink}; color: {p.card}; border: none; padding: 4px; }}

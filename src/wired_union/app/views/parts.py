@@ -1,13 +1,13 @@
 """Parts: a lane for each subsystem, cards in it, and what the selected one could be instead."""
 
-from collections.abc import Iterator
 from functools import partial
 
-from PyQt6.QtCore import QPoint, QTimer
+from PyQt6.QtCore import QPoint
 from PyQt6.QtGui import QKeySequence, QShortcut
 from PyQt6.QtWidgets import QHBoxLayout, QInputDialog, QVBoxLayout, QWidget
 
 from wired_union import units
+from wired_union.app.views.try_work import TryWork
 from wired_union.app.views.view import Desk, View
 from wired_union.app.widgets.fields import EntryField, Form, button, empty, label, number_reader
 from wired_union.app.widgets.item_form import ItemForm
@@ -15,7 +15,6 @@ from wired_union.app.widgets.lane import Lane, PartCard
 from wired_union.app.widgets.tries import TryList
 from wired_union.assess.power_flow import lane_power
 from wired_union.assess.results import Verdict
-from wired_union.choose.alternatives import Alternative, alternatives
 from wired_union.picture.lane import lane_head, share_measure
 from wired_union.project import edits
 from wired_union.project.model import Item, Subsystem
@@ -36,12 +35,9 @@ class PartsView(View):
         self.lanes: dict[str, Lane] = {}
         self.cards: dict[str, PartCard] = {}
         self._panel_for: tuple[str, str] = ("", "")
-        self._tries: list[Alternative] = []
-        self._worker: Iterator[Alternative] | None = None
-        self._worker_for: tuple[int, str] = (-1, "")
-        self._timer = QTimer(self)
-        self._timer.setInterval(0)
-        self._timer.timeout.connect(self._work)
+        self._work = TryWork(self.store, self)
+        self._work.started.connect(self._tries_started)
+        self._work.finished.connect(self._show_tries)
         for keys, done in (("Delete", self._delete), ("Ctrl+D", self._duplicate), ("F2", self._rename),
                            ("Ctrl++", lambda: self._more(1)), ("Ctrl+-", lambda: self._more(-1))):  # fmt: skip
             QShortcut(QKeySequence(keys), self, done)
@@ -210,7 +206,7 @@ class PartsView(View):
     def _show_panel(self) -> None:
         item = self.selected
         if item is None:
-            self._timer.stop()
+            self._work.stop()
             self._show_lane_panel()
             return
         if self._panel_for != ("item", item.id):
@@ -226,7 +222,7 @@ class PartsView(View):
         self._caution.setText("\n".join(warnings))
         self._caution.setVisible(bool(warnings))
         self._form.show_item(item)
-        self._start_tries(item)
+        self._work.start(item.id)
 
     def _build_panel(self) -> None:
         self.panel.clear()
@@ -242,8 +238,8 @@ class PartsView(View):
         self._tries_hint = label(
             "what it does to each limit; rings on the strip show where it lands", "mute", wrap=True
         )
-        self._try_list = TryList(self.store, self.theme)
-        self._try_list.more.connect(lambda: self._try_list.show_tries(self._tries, self.panel_width()))
+        self._try_list = TryList(self.store, self.theme, self.desk.try_as)
+        self._try_list.more.connect(self._show_tries)
         self._form = ItemForm(self.store, self.theme)
         row = QWidget()
         buttons = QHBoxLayout(row)
@@ -251,8 +247,10 @@ class PartsView(View):
         buttons.addWidget(button("Duplicate", self._duplicate, tip="Ctrl D"))
         buttons.addWidget(button("Delete", self._delete, tip="Delete"))
         self._caution = label("", "mute", wrap=True)
+        every = button("All candidates, and what refuses the rest", lambda: self.desk.go_to_stage("candidates"),
+                       kind="link")  # fmt: skip
         for widget in (self._heading, self._where, findings, self._caution, self._tries_title, self._tries_hint,
-                       self._try_list,
+                       self._try_list, every,
                        label("Its figures", "heading"), self._form, row):  # fmt: skip
             column.addWidget(widget)
         column.addStretch(1)
@@ -301,40 +299,20 @@ class PartsView(View):
             form.add(text, field)
         return form
 
-    # alternatives, worked out between other things so that the window stays awake
+    # alternatives
 
-    def _start_tries(self, item: Item) -> None:
-        wanted = (self.store.revision, item.id)
-        if self._worker_for == wanted:
-            return
-        if self._worker_for[1] != item.id:
+    def _tries_started(self, other: bool) -> None:
+        if other:
             self._try_list.reset()
-        self._worker_for = wanted
-        self._tries = []
-        self._worker = alternatives(self.store.assessment, item.id)
         self._try_list.show_tries([], self.panel_width(), working=True)
-        self._timer.start()
 
-    def _work(self) -> None:
-        if self._worker is None or self._worker_for[0] != self.store.revision:
-            self._timer.stop()
-            return
-        for _ in range(4):
-            found = next(self._worker, None)
-            if found is None:
-                self._timer.stop()
-                self._worker = None
-                self._tries.sort(key=lambda a: a.rank)
-                self._try_list.show_tries(self._tries, self.panel_width())
-                return
-            self._tries.append(found)
+    def _show_tries(self) -> None:
+        self._try_list.show_tries(self._work.tries, self.panel_width())
 
     @property
     def tries_ready(self) -> bool:
         """Whether every alternative of the selected part has been worked out."""
-        item = self.selected
-        wanted = (self.store.revision, item.id if item else "")
-        return self._worker is None and self._worker_for == wanted
+        return self._work.ready(self.selected.id if self.selected else "")
 
     @property
     def try_list(self) -> TryList:

@@ -5,12 +5,14 @@ from dataclasses import dataclass
 
 from PyQt6.QtWidgets import QFrame, QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
 
+from wired_union.app.places import Places
 from wired_union.app.store import Store
 from wired_union.app.theme.theme import Theme
 from wired_union.app.widgets.fields import Elided, label
 from wired_union.app.widgets.findings import FindingCard
 from wired_union.app.widgets.strip import Panel
 from wired_union.assess.results import Finding
+from wired_union.project.change import Change
 
 
 @dataclass(frozen=True)
@@ -22,6 +24,9 @@ class Desk:
     go_to_item: Callable[[str], None]
     go_to_stage: Callable[[str], None]
     add_part: Callable[[str], None]
+    try_as: Callable[[Change], None]
+    today: Callable[[], str]
+    places: Places
 
 
 class View(QScrollArea):
@@ -67,15 +72,15 @@ class View(QScrollArea):
         """Put findings into a column, the panel's where none is given."""
         target = self.panel.column if column is None else column  # an empty layout is falsy
         for finding in findings:
-            target.addWidget(FindingCard(finding, self.store, self.theme, self._go))
+            target.addWidget(FindingCard(finding, self.store, self.theme, self._go, self.desk.try_as))
 
     def _go(self, finding: Finding) -> None:
         if finding.subjects:
             self.desk.go_to_item(finding.subjects[0])
 
     def panel_width(self) -> float:
-        view = self.panel.viewport()
-        return (view.width() if view is not None else self.panel.width()) - self.theme.px(28)
+        """Room for a picture in the panel, whether its scroll bar shows or not."""
+        return self.panel.width() - self.theme.px(28 + 11)
 
 
 def card(theme: Theme, *widgets: QWidget) -> QFrame:

@@ -42,9 +42,9 @@ def button(text: str, done: Callable[[], Any], *, kind: str = "", tip: str = "")
     return made
 
 
-def wrapped(text: str, theme: Theme) -> str:
+def wrapped(text: str, theme: Theme, room: float = 196.0) -> str:
     """A long text of a button over several lines, since buttons do not wrap; as narrow as the narrowest panel."""
-    return "\n    ".join(theme.kit.wrap(text, theme.px(196), "small", "words", True))
+    return "\n    ".join(theme.kit.wrap(text, theme.px(room), "small", "words", True))
 
 
 def empty(layout: QLayout) -> None:
@@ -106,6 +106,7 @@ class EntryField(QWidget):
         self._shown, self._tried = text, None
         self.line.settled = text
         self.line.setText(text)
+        self.line.setCursorPosition(0)
         self.line.setModified(False)
         self.line.setPlaceholderText(placeholder)
         self.complain("")

@@ -9,9 +9,14 @@ from PyQt6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QVBoxLayout
 from wired_union.app.store import Store
 from wired_union.app.theme.theme import Theme
 from wired_union.app.widgets.canvas import tell_pointed
-from wired_union.app.widgets.fields import label, wrapped
+from wired_union.app.widgets.fields import button, label, wrapped
 from wired_union.assess.results import Finding, Remedy
 from wired_union.assess.ripple import Ripple, ripple
+from wired_union.project.change import Change
+from wired_union.project.concept_edits import next_letter
+
+BESIDE = 158.0
+"""Width of a remedy's text, with room for a small button beside it."""
 
 
 class PreviewButton(QPushButton):
@@ -29,6 +34,24 @@ class PreviewButton(QPushButton):
         return super().event(event)
 
 
+class ChangeButton(PreviewButton):
+    """A change on a button: pointing at it shows rings, pressing it does it."""
+
+    def __init__(self, text: str, change: Change, store: Store, kind: str = "link") -> None:
+        super().__init__(text, kind)
+        self._change, self._store = change, store
+        self._effect: Ripple | None = None
+        self.pointed.connect(self._show)
+        self.clicked.connect(lambda _=False: store.apply(change))
+
+    def _show(self, on: bool) -> None:
+        if self._change.before is not self._store.project:
+            return
+        if self._effect is None:
+            self._effect = ripple(self._store.assessment, self._change)
+        self._store.show_preview(self._effect if on else None)
+
+
 class RemedyButton(PreviewButton):
     """A remedy: pointing at it shows rings, pressing it does it, or goes to the part where only people can.
 
@@ -39,7 +62,7 @@ class RemedyButton(PreviewButton):
 
     def __init__(self, remedy: Remedy, measure: str, store: Store, theme: Theme) -> None:
         self._text = "→ " + remedy.label
-        super().__init__(wrapped(self._text, theme))
+        super().__init__(wrapped(self._text, theme, BESIDE))
         self._change, self._measure, self._store, self._theme = remedy.change, measure, store, theme
         self._effect: Ripple | None = None
         self.pointed.connect(self._show)
@@ -70,13 +93,30 @@ class RemedyButton(PreviewButton):
         found = self._worked_out()
         move = next((m for m in found.moved if m.id == self._measure), None) if found else None
         if move is not None:
-            self.setText(wrapped(f"{self._text}: {move.shown_change}", self._theme))
+            self.setText(wrapped(f"{self._text}: {move.shown_change}", self._theme, BESIDE))
+
+
+def as_concept_button(change: Change, store: Store, try_as: Callable[[Change], None]) -> QPushButton:
+    """A small button that takes a change up as the next concept instead of making it in this one."""
+    letter = next_letter(store.project).upper()
+    made = button(
+        f"as {letter}", lambda: try_as(change), kind="link", tip=f"Try it as concept {letter}; this one stays"
+    )
+    made.setAccessibleName(f"Try as concept {letter}")
+    return made
 
 
 class FindingCard(QFrame):
-    """One finding. `go` opens what it is about."""
+    """One finding. `go` opens what it is about; `try_as` takes a remedy up as a concept of its own."""
 
-    def __init__(self, finding: Finding, store: Store, theme: Theme, go: Callable[[Finding], None]) -> None:
+    def __init__(
+        self,
+        finding: Finding,
+        store: Store,
+        theme: Theme,
+        go: Callable[[Finding], None],
+        try_as: Callable[[Change], None],
+    ) -> None:
         super().__init__()
         tone = finding.verdict.value
         self.setObjectName("finding")
@@ -101,4 +141,8 @@ class FindingCard(QFrame):
         for remedy in finding.remedies:
             made = RemedyButton(remedy, finding.measure, store, theme)
             made.gone_to.connect(partial(go, finding))
-            box.addWidget(made)
+            row = QHBoxLayout()
+            row.addWidget(made, 1)
+            if remedy.change is not None:
+                row.addWidget(as_concept_button(remedy.change, store, try_as))
+            box.addLayout(row)

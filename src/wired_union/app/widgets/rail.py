@@ -12,8 +12,8 @@ from wired_union.picture.wire import glyph
 
 WIDTH = 148.0
 STAGES = (
-    ("DEFINE", (("brief", "Brief"),)),
-    ("CHOOSE", (("parts", "Parts"),)),
+    ("DEFINE", (("brief", "Brief"), ("concepts", "Concepts"))),
+    ("CHOOSE", (("parts", "Parts"), ("candidates", "Candidates"), ("combination", "Best mix"))),
     ("BUDGET", (("power", "Power"), ("mass", "Mass"), ("timing", "Timing"))),
 )
 

@@ -144,6 +144,7 @@ class Panel(QScrollArea):
         self.column.setSpacing(theme.px(8))
         self.setWidget(self._inside)
         self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
 
     def clear(self) -> None:
         """Take everything out of the column."""

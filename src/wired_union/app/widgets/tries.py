@@ -1,5 +1,7 @@
 """Try instead: alternatives with what each does to every limit that moves."""
 
+from collections.abc import Callable
+
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
@@ -7,12 +9,15 @@ from wired_union.app.store import Store
 from wired_union.app.theme.theme import Theme
 from wired_union.app.widgets.canvas import PictureButton
 from wired_union.app.widgets.fields import button, empty, label
+from wired_union.app.widgets.findings import as_concept_button
 from wired_union.assess.ripple import Move
 from wired_union.choose.alternatives import Alternative
 from wired_union.picture.shapes import Box, Kit, Picture, Shape
+from wired_union.project.change import Change
 from wired_union.units import show, show_change
 
 FIRST = 5
+CORNER = 34.0
 
 
 def moves_worth_showing(alternative: Alternative) -> list[Move]:
@@ -28,7 +33,10 @@ def _size(move: Move) -> float:
 
 
 def try_picture(alternative: Alternative, kit: Kit, width: float, *, lit: bool = False) -> Picture:
-    """Name, how it fits, and up to six moves with an arrow, a figure and a colour for better or worse."""
+    """Name, how it fits, and up to six moves with an arrow, a figure and a colour for better or worse.
+
+    The top right corner stays free for a small button.
+    """
     left, inner = kit.px(11), width - kit.px(22)
     moves = moves_worth_showing(alternative)[:6]
     said = f"breaks: {alternative.breaks[0]}" if alternative.breaks else _fits(alternative)
@@ -39,7 +47,8 @@ def try_picture(alternative: Alternative, kit: Kit, width: float, *, lit: bool =
     shapes: list[Shape] = [
         Box(0.75, 0.75, width - 1.5, height - 1.5, "soft" if lit else "card", "ink" if lit else "line", 4,
             1.8 if lit else 1.0),
-        kit.words(left, kit.px(15), kit.cut(alternative.title, inner, "base", bold=True), "base", bold=True),
+        kit.words(left, kit.px(15), kit.cut(alternative.title, inner - kit.px(CORNER), "base", bold=True), "base",
+                  bold=True),
     ]  # fmt: skip
     for i, line in enumerate(lines):
         shapes.append(kit.words(left, kit.px(32) + kit.px(15) * i, kit.cut(line, inner, "small"), "small", ink))
@@ -62,6 +71,12 @@ def _figure(move: Move) -> str:
 
 
 def _fits(alternative: Alternative) -> str:
+    said = _fit_words(alternative)
+    shelf = alternative.candidate.shelf_words if alternative.candidate is not None else ""
+    return f"{shelf}; {said}" if shelf else said
+
+
+def _fit_words(alternative: Alternative) -> str:
     moves = alternative.ripple.moves
     mended = [m.after.label for m in moves if m.before.verdict.value == "breaks" and m.after.verdict.value != "breaks"]
     worse = [m.after.label for m in moves if m.after.verdict.value == "breaks" and m.before.verdict.value != "breaks"]
@@ -75,9 +90,9 @@ class TryList(QWidget):
 
     more = pyqtSignal()
 
-    def __init__(self, store: Store, theme: Theme) -> None:
+    def __init__(self, store: Store, theme: Theme, try_as: Callable[[Change], None]) -> None:
         super().__init__()
-        self._store, self._theme = store, theme
+        self._store, self._theme, self._try_as = store, theme, try_as
         self._box = QVBoxLayout(self)
         self._box.setContentsMargins(0, 0, 0, 0)
         self._box.setSpacing(theme.px(7))
@@ -95,6 +110,9 @@ class TryList(QWidget):
             card.clicked.connect(lambda _=False, a=alternative: self._store.apply(a.change))
             if alternative.breaks:
                 card.setToolTip("\n".join(alternative.breaks))
+            corner = as_concept_button(alternative.change, self._store, self._try_as)
+            corner.setParent(card)
+            corner.move(round(width) - self._theme.px(CORNER + 4), self._theme.px(3))
             self.cards.append(card)
             self._box.addWidget(card)
         if working:

@@ -1,0 +1,62 @@
+"""Long work off the interface thread: a generator that reports as it goes, and can be stopped between its steps."""
+
+from collections.abc import Callable, Iterator
+from threading import Event
+from typing import Any
+
+from PyQt6.QtCore import QObject, QRunnable, QThreadPool, pyqtSignal
+
+
+class Worker(QObject):
+    """Runs one generator at a time; what an older one still says is dropped."""
+
+    told = pyqtSignal(int, object)
+    """(revision the work was started for, what the generator gave)"""
+    ended = pyqtSignal(int)
+    failed = pyqtSignal(int, str)
+
+    def __init__(self, parent: QObject | None = None) -> None:
+        super().__init__(parent)
+        self._pool = QThreadPool(self)
+        self._pool.setMaxThreadCount(1)
+        self._stop = Event()
+        self.running = False
+        self.ended.connect(self._over)
+        self.failed.connect(self._over)
+        self._number = 0
+
+    def start(self, revision: int, work: Callable[[], Iterator[Any]]) -> None:
+        """Stop what runs, and run this."""
+        self.stop()
+        self._stop = Event()
+        self._number += 1
+        self.running = True
+        self._pool.start(_Run(self, revision, work, self._stop))
+
+    def stop(self) -> None:
+        """Ask what runs to stop after its present step; what it gave so far stands."""
+        self._stop.set()
+        self.running = False
+
+    def wait(self) -> None:
+        self._pool.waitForDone()
+
+    def _over(self, revision: int, *_: object) -> None:
+        self.running = False
+
+
+class _Run(QRunnable):
+    def __init__(self, worker: Worker, revision: int, work: Callable[[], Iterator[Any]], stop: Event) -> None:
+        super().__init__()
+        self._worker, self._revision, self._work, self._stop = worker, revision, work, stop
+
+    def run(self) -> None:
+        try:
+            for step in self._work():
+                if self._stop.is_set():
+                    return
+                self._worker.told.emit(self._revision, step)
+        except Exception as error:  # a thread has nobody else to tell
+            self._worker.failed.emit(self._revision, str(error) or type(error).__name__)
+            return
+        self._worker.ended.emit(self._revision)
