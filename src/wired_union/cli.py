@@ -1,7 +1,5 @@
 """The command line: everything the window computes, for scripts. Only `demo` and `screenshots` start the window."""
 
-import json
-import math
 import os
 from datetime import date
 from pathlib import Path
@@ -10,46 +8,12 @@ from typing import Annotated, Any, NoReturn
 import typer
 
 from wired_union import __version__, units
+from wired_union.cli_choose import add_commands
+from wired_union.cli_common import AsJson, ProjectFile, assess_project, number, print_json, read_project, stop
 
 app = typer.Typer(no_args_is_help=False, add_completion=False, rich_markup_mode=None,
                   pretty_exceptions_enable=False,
                   help="Shows what an edit does to every limit of a machine before it is made.")  # fmt: skip
-
-AsJson = Annotated[bool, typer.Option("--json", help="Print JSON for scripts.")]
-ProjectFile = Annotated[str, typer.Argument(help="A *.union.json file, or demo for the Mudlark.")]
-
-
-def _stop(text: str, status: int = 2) -> NoReturn:
-    typer.echo(text, err=True)
-    raise typer.Exit(status)
-
-
-def _read(name: str) -> Any:
-    from wired_union.catalogue.demo import NAMES, demo
-    from wired_union.project.errors import ProjectError
-    from wired_union.project.file import load
-
-    try:
-        if name == "demo" or (name in NAMES and not Path(name).exists()):
-            return demo("mudlark" if name == "demo" else name)
-        return load(Path(name))
-    except ProjectError as error:
-        _stop(str(error))
-
-
-def _assess(name: str) -> Any:
-    from wired_union.assess.assessment import assess
-
-    return assess(_read(name))
-
-
-def _number(value: float | None) -> float | str | None:
-    """JSON has no infinity: an endless runtime is the text "inf"."""
-    return value if value is None or math.isfinite(value) else str(value)
-
-
-def _print_json(data: Any) -> None:
-    typer.echo(json.dumps(data, ensure_ascii=False, indent=2))
 
 
 @app.callback(invoke_without_command=True)
@@ -81,20 +45,20 @@ def demo(name: Annotated[str, typer.Argument(help="mudlark or bat-counter.")] = 
     from wired_union.catalogue.demo import NAMES
 
     if name not in NAMES:
-        _stop(f"There is no demo “{name}”. There are: {', '.join(NAMES)}.")
+        stop(f"There is no demo “{name}”. There are: {', '.join(NAMES)}.")
     _window(None, name)
 
 
 @app.command()
 def check(file: ProjectFile, as_json: AsJson = False) -> None:
     """Check every limit. Exit status: 0 nothing breaks, 1 something breaks, 2 the file cannot be read."""
-    assessment = _assess(file)
+    assessment = assess_project(file)
     measures = [m for m in assessment.all_measures.values() if m.limit is None] + list(assessment.measures)
     breaks = any(m.verdict == "breaks" for m in assessment.measures) or any(
         f.hard and f.verdict == "breaks" for f in assessment.findings
     )
     if as_json:
-        _print_json({"project": assessment.project.name, "measures": {m.id: _measure(m) for m in measures},
+        print_json({"project": assessment.project.name, "measures": {m.id: _measure(m) for m in measures},
                      "findings": [_finding(f) for f in assessment.findings]})  # fmt: skip
     else:
         for m in assessment.measures:
@@ -108,8 +72,8 @@ def check(file: ProjectFile, as_json: AsJson = False) -> None:
 
 def _measure(measure: Any) -> dict[str, Any]:
     return {
-        "label": measure.label, "value": _number(measure.value), "unit": measure.unit, "limit": measure.limit,
-        "direction": measure.direction, "use": None if measure.use is None else _number(measure.use),
+        "label": measure.label, "value": number(measure.value), "unit": measure.unit, "limit": measure.limit,
+        "direction": measure.direction, "use": None if measure.use is None else number(measure.use),
         "verdict": None if measure.limit is None else measure.verdict.value, "missing": list(measure.missing),
     }  # fmt: skip
 
@@ -131,9 +95,9 @@ def report(file: ProjectFile, output: Output) -> None:
     from wired_union.report.write import ReportError, write_report
 
     try:
-        write_report(_assess(file), output, date.today().isoformat())
+        write_report(assess_project(file), output, date.today().isoformat())
     except ReportError as error:
-        _stop(str(error))
+        stop(str(error))
     typer.echo(f"{output} written")
 
 
@@ -144,9 +108,9 @@ def parts(file: ProjectFile, output: Output) -> None:
     from wired_union.report.write import ReportError
 
     try:
-        write_parts(_read(file), output)
+        write_parts(read_project(file), output)
     except ReportError as error:
-        _stop(str(error))
+        stop(str(error))
     typer.echo(f"{output} written")
 
 
@@ -155,13 +119,13 @@ def ripple(before: ProjectFile, after: ProjectFile, as_json: AsJson = False) -> 
     """Say what changed between two projects, and what it did to every limit."""
     from wired_union.assess.ripple import compare, differences
 
-    a, b = _assess(before), _assess(after)
+    a, b = assess_project(before), assess_project(after)
     changed, moves = differences(a.project, b.project), compare(a, b, "").moves
     if as_json:
-        _print_json({
+        print_json({
             "changed": changed,
             "measures": {m.id: {"before": _measure(m.before), "after": _measure(m.after),
-                                "change": None if m.change is None else _number(m.change)} for m in moves},
+                                "change": None if m.change is None else number(m.change)} for m in moves},
         })  # fmt: skip
         return
     for line in changed or ["nothing changed"]:
@@ -196,7 +160,7 @@ def work(
 
     if name is None:
         if as_json:
-            _print_json([_declared(m) for m in all_methods()])
+            print_json([_declared(m) for m in all_methods()])
             return
         for m in all_methods():
             typer.echo(f"{m.name:22} {m.summary}")
@@ -208,11 +172,11 @@ def work(
             return
         values, outputs = method.work(_pairs(inputs))
     except MethodError as error:
-        _stop(str(error))
+        stop(str(error))
     if as_json:
-        clean = {k: [_number(x) for x in v] if isinstance(v, list) and v and isinstance(v[0], float) else
-                 _number(v) if isinstance(v, float) else v for k, v in outputs.items()}  # fmt: skip
-        _print_json({"method": method.name, "inputs": values, "outputs": clean, "source": method.source})
+        clean = {k: [number(x) for x in v] if isinstance(v, list) and v and isinstance(v[0], float) else
+                 number(v) if isinstance(v, float) else v for k, v in outputs.items()}  # fmt: skip
+        print_json({"method": method.name, "inputs": values, "outputs": clean, "source": method.source})
         return
     for key, value in outputs.items():
         typer.echo(f"{key} = {_plain(key, value)}")
@@ -253,7 +217,7 @@ def _declared(method: Any) -> dict[str, Any]:
 
 def _describe(method: Any, as_json: bool) -> None:
     if as_json:
-        _print_json(_declared(method))
+        print_json(_declared(method))
         return
     typer.echo(f"{method.name}: {method.summary}\n\ninputs:")
     for i in method.inputs:
@@ -275,3 +239,6 @@ def screenshots(folder: Annotated[Path, typer.Argument(help="Where the pictures 
 
     for path in draw_all(folder):
         typer.echo(str(path))
+
+
+add_commands(app)

@@ -73,9 +73,17 @@ class Tried:
     places: tuple[int, ...]
     score: float
     breaks: tuple[str, ...]
+    broken: tuple[str, ...]
+    """Ids of the limits that break."""
     hard: tuple[str, ...]
     """Ids of the findings that break a hard requirement."""
     assessment: Assessment
+
+    @property
+    def runtime_s(self) -> float:
+        """Its runtime; 0 where its pack cannot deliver at all."""
+        runtime = self.assessment.measure("runtime").value
+        return runtime if runtime is not None and runtime == runtime else 0.0
 
     @property
     def holds(self) -> bool:
@@ -129,16 +137,14 @@ class Question:
     def try_out(self, places: Sequence[int]) -> Tried:
         """Assess one combination: the whole project, every limit that must hold, every hard requirement."""
         assessed = assess(self.project_with(places), self.assessment)
-        breaks = [
-            f"{m.label} {m.shown}, {m.direction} {m.limit_shown}"
-            for m in map(assessed.measure, self.must_hold)
-            if m.use is not None and m.use > 1 + 1e-12
-        ]
-        hard = [] if breaks else [
+        broken = [m for m in map(assessed.measure, self.must_hold) if m.use is not None and m.use > 1 + 1e-12]
+        hard = [] if broken else [
             f for f in assessed.findings if f.hard and f.verdict is Verdict.BREAKS and f.id not in self.hard_before
         ]  # fmt: skip
-        said = (*breaks, *(f"{f.title}: {f.what}" for f in hard))
-        return Tried(tuple(places), self.score(assessed), said, tuple(f.id for f in hard), assessed)
+        limits = (f"{m.label} {m.shown}, {m.direction} {m.limit_shown}" for m in broken)
+        said = (*limits, *(f"{f.title}: {f.what}" for f in hard))
+        ids = tuple(m.id for m in broken)
+        return Tried(tuple(places), self.score(assessed), said, ids, tuple(f.id for f in hard), assessed)
 
     def score(self, assessed: Assessment) -> float:
         """The weighed score, less is better; infinite where a favoured figure is not known."""

@@ -16,6 +16,9 @@ from wired_union.choose.combination import Choice, Question, Tried
 from wired_union.choose.power_bound import PowerBound
 from wired_union.project.model import Item, Regulator
 
+POWER_LIMITS = {"runtime", "peak-current", "lowest-voltage"}
+"""Limits that more load never mends."""
+
 
 @dataclass(frozen=True)
 class Cut:
@@ -50,13 +53,14 @@ class Cutter:
 
     def runtime_cut(self, tried: Tried) -> Cut:
         """None that is thirstier or weaker runs longer than this combination."""
-        runtime = tried.assessment.measure("runtime").value or 0.0
-        return Cut(self._sets(tried, self._electrical, None), runtime)
+        return Cut(self._sets(tried, self._electrical, None), tried.runtime_s)
 
     def cut(self, tried: Tried) -> Cut:
         """The widest cut that what this combination breaks allows."""
-        if not tried.hard:
+        if POWER_LIMITS & set(tried.broken):
             return Cut(self._sets(tried, self._electrical, None))
+        if not tried.hard:
+            return no_good(tried.places)
         cuts = [self._hard_cut(tried, finding) for finding in tried.hard]
         return max(cuts, key=self._width)
 

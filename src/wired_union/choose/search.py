@@ -201,7 +201,7 @@ class Search:
             self._open(node.pack, node.low_s, node.high_s, node.bound, relaxed=False)
             return
         tried = self._try(node.places)
-        runtime = tried.assessment.measure("runtime").value or 0.0
+        runtime = tried.runtime_s
         if not tried.holds:
             self._learn(tried, node, runtime)
         elif runtime < node.low_s:

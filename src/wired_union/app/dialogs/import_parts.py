@@ -24,7 +24,7 @@ from wired_union.catalogue.library import Library
 from wired_union.catalogue.sheet import Row, Sheet, bad_rows_csv, reading
 from wired_union.project import edits
 from wired_union.project.file import write_whole
-from wired_union.units import show
+from wired_union.units import plain_words, show
 
 SHELF_MOST = 500
 """More rows than that make a project file heavy; they go to the library."""
@@ -65,7 +65,7 @@ class RowModel(QAbstractTableModel):
 
 
 def _cells(row: Row) -> tuple[str, ...]:
-    wrong = "; ".join(f"{p.field}: {p.text}" for p in row.problems)
+    wrong = "; ".join(f"{plain_words(p.field)}: {p.text}" for p in row.problems)
     if row.stock is None:
         return str(row.number), row.name, "", "", "", "", wrong
     part, have = row.stock.part, row.stock.have
@@ -115,10 +115,11 @@ class ImportParts(QDialog):
         header, rows = self.table.horizontalHeader(), self.table.verticalHeader()
         assert header is not None
         assert rows is not None
-        for section, width in enumerate((46, 210, 120, 70, 70, 70)):
+        for section, width in enumerate((42, 180, 108, 62, 56, 60)):
             self.table.setColumnWidth(section, theme.px(width))
         header.setSectionResizeMode(len(_HEADINGS) - 1, QHeaderView.ResizeMode.Stretch)
         rows.hide()
+        rows.setDefaultSectionSize(theme.px(25))
         foot = QHBoxLayout()
         foot.addWidget(label("Into", "mute"))
         foot.addWidget(self.where)

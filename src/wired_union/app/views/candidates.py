@@ -20,7 +20,7 @@ from wired_union.project import edits
 from wired_union.project.model import Item, Need, Stock
 
 CHART_H = 262.0
-LIST_W = 186.0
+LIST_W = 172.0
 AXES = (("mass", "runtime"), ("money", "runtime"), ("mass", "money"))
 
 
@@ -66,13 +66,12 @@ class CandidatesView(View):
         for place, (text, choice) in enumerate(zip(("along", "up"), self.axis_choices, strict=True)):
             row.addWidget(label(text, "mute"))
             row.addWidget(choice)
-            choice.setMinimumContentsLength(9)
+            choice.setMinimumContentsLength(6)
             choice.picked.connect(partial(self._set_axis, place))
         right = QVBoxLayout()
         right.setSpacing(self.theme.px(8))
-        note = label(
-            "a point a candidate; the line joins what nothing betters in both; × breaks something hard", "mute"
-        )
+        said = "a point a candidate; the line joins what nothing betters in both; × breaks something hard"
+        note = label(said, "mute", wrap=True)
         right.addWidget(card(self.theme, head, self.chart, note))
         right.addWidget(card(self.theme, self._fits_title, self._fits_note, self.fitting))
         right.addWidget(card(self.theme, self._refused_title, self._refused_note, self.refused))

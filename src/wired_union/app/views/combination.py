@@ -2,7 +2,9 @@
 
 from functools import partial
 
-from PyQt6.QtWidgets import QButtonGroup, QHBoxLayout, QVBoxLayout, QWidget
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QResizeEvent
+from PyQt6.QtWidgets import QButtonGroup, QGridLayout, QHBoxLayout, QVBoxLayout, QWidget
 
 from wired_union.app.views.view import Desk, View, card
 from wired_union.app.widgets.canvas import Canvas
@@ -18,7 +20,7 @@ from wired_union.project.errors import ProjectError
 from wired_union.project.model import Item
 from wired_union.units import show
 
-LEFT_W, CHART_H = 236.0, 170.0
+LEFT_W, CHART_H = 220.0, 170.0
 _FAVOURS = (("runtime", "longest runtime"), ("mass", "least mass"), ("money", "least money"), ("weights", "weights"))
 
 
@@ -58,8 +60,8 @@ class CombinationView(View):
         assert isinstance(side, QVBoxLayout)
         side.addStretch(1)
         self._favour_row = QWidget()
-        row = QHBoxLayout(self._favour_row)
-        row.setContentsMargins(0, 0, 0, 0)
+        self._favour_grid = QGridLayout(self._favour_row)
+        self._favour_grid.setContentsMargins(0, 0, 0, 0)
         group = QButtonGroup(self)
         self.favour_buttons = {}
         for name, text in _FAVOURS:
@@ -67,8 +69,7 @@ class CombinationView(View):
             made.setCheckable(True)
             group.addButton(made)
             self.favour_buttons[name] = made
-            row.addWidget(made)
-        row.addStretch(1)
+        self._place_favours()
         self._weights = Form(self.theme)
         self.weight_fields = {}
         for name in FAVOURED:
@@ -99,6 +100,17 @@ class CombinationView(View):
         whole.addLayout(right, 1)
         self.column.addLayout(whole)
         self.column.addStretch(1)
+
+    def _place_favours(self) -> None:
+        """The four ways to favour in a row, or two and two where there is little room."""
+        columns = 4 if self.width() >= self.theme.px(760) else 2
+        for place, made in enumerate(self.favour_buttons.values()):
+            self._favour_grid.addWidget(made, place // columns, place % columns, Qt.AlignmentFlag.AlignLeft)
+        self._favour_grid.setColumnStretch(3, 1)
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        self._place_favours()
 
     # what is asked; kept among the selection, so that it survives a change of theme
 

@@ -3,12 +3,12 @@
 from functools import partial
 from pathlib import Path
 
-from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QInputDialog, QLabel, QMessageBox, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QInputDialog, QMessageBox, QVBoxLayout, QWidget
 
 from wired_union.app.views.concept_panels import criterion_panel, question_panel
 from wired_union.app.views.view import Desk, View, card
 from wired_union.app.widgets.canvas import Canvas
-from wired_union.app.widgets.fields import button, label, wrapped
+from wired_union.app.widgets.fields import button, label
 from wired_union.app.widgets.findings import ChangeButton
 from wired_union.assess.concepts import common_parts, compare_concepts, open_questions
 from wired_union.assess.results import Verdict
@@ -224,9 +224,9 @@ class ConceptsView(View):
         buttons = QHBoxLayout(row)
         buttons.setContentsMargins(0, 0, 0, 0)
         buttons.addWidget(button("Copy …", partial(self.copy, concept.id)))
-        buttons.addWidget(button("Rename …", partial(self._rename, concept)))
         buttons.addWidget(button("Retire …", partial(self._retire, concept)))
         column.addWidget(row)
+        column.addWidget(button("Rename …", partial(self._rename, concept), kind="link"))
 
     def _common_panel(self) -> None:
         project = self.store.project
@@ -290,8 +290,3 @@ class ConceptsView(View):
             write_sheet([Stock(part=i.part, have=n) for i, n in common_parts(self.store.project).parts], Path(text))
         except ReportError as error:
             QMessageBox.warning(self, "Order list", str(error))
-
-
-def wrapped_label(text: str, view: View) -> QLabel:
-    """A label whose text wraps as narrow as a panel."""
-    return label(wrapped(text, view.theme), "mute")
