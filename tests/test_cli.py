@@ -136,3 +136,38 @@ def test_commands_without_a_window_do_not_load_qt():
 
 def test_version():
     assert call("--version").output.startswith("wired-union 0.")
+
+
+def test_concepts_candidates_and_the_best_without_a_window():
+    told = call("concepts", "demo").output
+    assert "C three wheels  retired: Tips at 15° with the corer out" in told
+    assert "open     A: Does the corer jam on shells?" in told
+    data = json.loads(call("concepts", "demo", "--json").output)
+    assert data["a"]["knocked_out"]
+    assert data["b"]["measures"]["runtime"]["verdict"] == "tight"
+    assert "fits     GNSS receiver low power, on the shelf, 1 free" in call("candidates", "demo", "gnss").output
+    wrong = call("candidates", "demo", "moon")
+    assert wrong.exit_code == 2
+    assert "Places: mud-thermometer, core-depth, gearmotor" in wrong.output
+    data = json.loads(call("candidates", "demo", "mud-thermometer", "--json").output)
+    assert data["fits"][0]["id"] == "temperature-probe-sealed"
+    assert all(r["by"] for r in data["refused"])
+    done = call("best", "demo", "battery,gearmotor", "--favour", "mass", "--json")
+    data = json.loads(done.output)
+    assert (done.exit_code, data["proven"], data["gap"]) == (0, True, 0.0)
+    assert data["found"][0]["parts"]["battery"] == "pack-4s-8-ah-lifepo4"
+    assert "Proven best" in call("best", "demo", "battery", "--favour", "runtime=1,money=2").output
+    assert call("best", "demo", "battery", "--favour", "beauty").exit_code == 2
+    assert call("best", "demo", "battery", "--favour", "mass=much").exit_code == 2
+
+
+def test_parts_are_checked_for_physical_sense(tmp_path):
+    done = call("check-parts")
+    assert done.exit_code == 0
+    assert "parts make sense" in done.output
+    sheet = tmp_path / "bad.csv"
+    sheet.write_text("id,name,kind,mass_kg,price\nx,Anvil,structure,1,0\n")
+    done = call("check-parts", str(sheet))
+    assert done.exit_code == 1
+    assert "row 2 (Anvil), price: must be above 0" in done.output
+    assert call("check-parts", str(tmp_path / "none.csv")).exit_code == 2
