@@ -233,3 +233,12 @@ def test_alternatives_of_every_part_of_the_demo_can_be_shown(window, qtbot):
         view = window.views["parts"]
         qtbot.waitUntil(lambda v=view: v.tries_ready, timeout=20_000)
     assert ready(window, qtbot, "camera").try_list.cards
+
+
+def test_the_rack_names_what_the_views_are():
+    from wired_union.app.views.rack import KINDS
+    from wired_union.app.widgets.rail import STAGES as RAIL
+
+    for kind in KINDS:
+        assert (kind.load().stage, kind.load().title) == (kind.stage, kind.title)
+    assert [k.stage for k in KINDS] == [stage for _, stages in RAIL for stage, _ in stages]

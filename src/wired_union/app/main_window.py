@@ -23,7 +23,6 @@ from wired_union.app.file_work import FileWork
 from wired_union.app.places import Places
 from wired_union.app.store import Store
 from wired_union.app.theme.theme import Theme, system_scale
-from wired_union.app.views.parts import PartsView
 from wired_union.app.views.rack import KINDS, ViewRack
 from wired_union.app.views.start import StartPage
 from wired_union.app.views.view import Desk, View
@@ -182,6 +181,8 @@ class MainWindow(FileWork):
         self.store.select("item", item_id)
         self.go("parts")
         view = self.views["parts"]
+        from wired_union.app.views.parts import PartsView
+
         assert isinstance(view, PartsView)
         if item_id in view.cards:
             view.cards[item_id].setFocus()

@@ -11,6 +11,8 @@ from PyQt6.QtGui import QImage, QPainter
 from wired_union.app.main_window import MainWindow
 from wired_union.app.places import Places
 from wired_union.app.run import make_app, make_window
+from wired_union.app.views.candidates import CandidatesView
+from wired_union.app.views.combination import CombinationView
 from wired_union.app.views.parts import PartsView
 from wired_union.app.views.view import View
 from wired_union.report.write import report_pages
@@ -50,12 +52,12 @@ def _settle(window: MainWindow) -> None:
     """Let the window finish what it works out between other things."""
     app = make_app([])
     deadline = time.monotonic() + 10
-    parts = window.views.made.get("parts") if window.views is not None else None
     for _ in range(20):
         app.processEvents()
-    while time.monotonic() < deadline and isinstance(parts, PartsView) and parts.selected is not None:
+    while time.monotonic() < deadline:
         app.processEvents()
-        if window.stage != "parts" or parts.tries_ready:
+        view = window.views.made.get(window.stage) if window.views is not None else None
+        if not isinstance(view, PartsView | CandidatesView) or view.tries_ready:
             break
     for _ in range(20):
         app.processEvents()
@@ -86,6 +88,46 @@ def _go(stage: str, **selected: str) -> Callable[[MainWindow], None]:
     return arrange
 
 
+def _candidates(window: MainWindow) -> None:
+    _go("candidates", slot="battery", candidate="")(window)
+    view = _view(window, "candidates")
+    assert isinstance(view, CandidatesView)
+    _settle(window)
+    eight = next(i for i, p in enumerate(view.fitting_tries) if "8 Ah" in p.title)
+    view.fitting.chosen.emit(f"try:{eight}")
+
+
+def _searching(window: MainWindow) -> None:
+    """A search under way: the best closing on the bound."""
+    _go("combination", **{"mix-places": "battery,gearmotor,driver,wheel,gnss,controller,buck,camera",
+                          "mix-favour": "weights"})(window)  # fmt: skip
+    view = _view(window, "combination")
+    assert isinstance(view, CombinationView)
+    view.start()
+    _until(lambda: view.progress is not None and len(view.progress.found) > 1)
+    view.worker.hold()
+    view.ensureVisible(0, 0)
+
+
+def _found_mix(window: MainWindow) -> None:
+    view = _view(window, "combination")
+    assert isinstance(view, CombinationView)
+    view.worker.go_on()
+    _until(lambda: not view.worker.running)
+    view.mixes.pointed.emit("mix:0")
+    bar = view.verticalScrollBar()
+    if bar is not None:
+        bar.setValue(bar.maximum())
+
+
+def _until(holds: Callable[[], bool]) -> None:
+    """Let events run until something holds, a minute at the most."""
+    app = make_app([])
+    deadline = time.monotonic() + 60
+    while time.monotonic() < deadline and not holds():
+        app.processEvents()
+
+
 def _demo_brief(window: MainWindow) -> None:
     window.open_demo("mudlark")
     _go("brief")(window)
@@ -107,6 +149,10 @@ _SCENES: tuple[tuple[str, Callable[[MainWindow], None]], ...] = (
     ("brief.png", _demo_brief),
     ("parts.png", _go("parts", item="gearmotor")),
     ("parts-rings.png", _parts_with_rings),
+    ("concepts.png", _go("concepts", concept="b")),
+    ("candidates.png", _candidates),
+    ("search.png", _searching),
+    ("best-mix.png", _found_mix),
     ("power.png", _go("power", mode="drive")),
     ("mass.png", _go("mass", item="core-tube")),
     ("timing.png", _go("timing")),

@@ -19,7 +19,8 @@ class Worker(QObject):
         super().__init__(parent)
         self._pool = QThreadPool(self)
         self._pool.setMaxThreadCount(1)
-        self._stop = Event()
+        self._stop, self._going = Event(), Event()
+        self._going.set()
         self.running = False
         self.ended.connect(self._over)
         self.failed.connect(self._over)
@@ -31,12 +32,21 @@ class Worker(QObject):
         self._stop = Event()
         self._number += 1
         self.running = True
-        self._pool.start(_Run(self, revision, work, self._stop))
+        self._going.set()
+        self._pool.start(_Run(self, revision, work, self._stop, self._going))
 
     def stop(self) -> None:
         """Ask what runs to stop after its present step; what it gave so far stands."""
         self._stop.set()
+        self._going.set()
         self.running = False
+
+    def hold(self) -> None:
+        """Let what runs wait before its next step."""
+        self._going.clear()
+
+    def go_on(self) -> None:
+        self._going.set()
 
     def wait(self) -> None:
         self._pool.waitForDone()
@@ -46,13 +56,16 @@ class Worker(QObject):
 
 
 class _Run(QRunnable):
-    def __init__(self, worker: Worker, revision: int, work: Callable[[], Iterator[Any]], stop: Event) -> None:
+    def __init__(
+        self, worker: Worker, revision: int, work: Callable[[], Iterator[Any]], stop: Event, going: Event
+    ) -> None:
         super().__init__()
-        self._worker, self._revision, self._work, self._stop = worker, revision, work, stop
+        self._worker, self._revision, self._work, self._stop, self._going = worker, revision, work, stop, going
 
     def run(self) -> None:
         try:
             for step in self._work():
+                self._going.wait()
                 if self._stop.is_set():
                     return
                 self._worker.told.emit(self._revision, step)

@@ -86,7 +86,8 @@ def mix_list(rows: Sequence[MixRow], kit: Kit, width: float, *, chosen: int = -1
     regions: list[Region] = []
     y = 0.0
     for i, row in enumerate(rows):
-        lines = kit.wrap(row.swaps, width - kit.px(30), "small")[:2]
+        lines = kit.wrap(row.swaps, width - kit.px(30), "small")
+        whole, lines = len(lines), lines[:2]
         h = kit.px(25) + kit.px(15) * len(lines)
         if i == chosen:
             shapes.append(Box(-4, y + 1, width + 8, h - 2, "soft", radius=4))
@@ -99,7 +100,7 @@ def mix_list(rows: Sequence[MixRow], kit: Kit, width: float, *, chosen: int = -1
         shapes.append(kit.figures(width, y + kit.px(13), tag, "small", "mute", bold=True, anchor="end"))
         shapes.append(kit.figures(kit.px(30), y + kit.px(13), row.figures, "base", bold=True))
         for k, text in enumerate(lines):
-            cut = text if k == 0 or len(kit.wrap(row.swaps, width - kit.px(30), "small")) <= 2 else f"{text} …"
+            cut = text if k == 0 or whole <= 2 else kit.cut(f"{text} and more", width - kit.px(34), "small")
             shapes.append(kit.words(kit.px(30), y + kit.px(28) + kit.px(15) * k, cut, "small", "mute"))
         regions.append(Region(f"mix:{i}", -4, y, width + 8, h, f"{number}: {row.figures}; {row.swaps}"))
         y += h

@@ -18,6 +18,29 @@ _SCREENS: dict[str, tuple[str, tuple[str, ...]]] = {
         " what is missing is listed and never counts as zero.",
         ("success-interval", "trials-for-proof"),
     ),
+    "concepts": (
+        "Every concept is assessed on its own under the one brief; a letter lies where its use of a limit lies on the"
+        " wire. The decision is a weighted mean of scores from 0 to 10 (additive value model, Keeney & Raiffa 1976,"
+        " from memory). A must-have that is “no”, a limit that breaks or a hard requirement that breaks knocks a concept out"
+        " and is never scored. How sure: one weight is moved from none to all while the others keep their proportions;"
+        " where two totals cross the order turns. Risk of an open question: days lost × chance of a bad answer.",
+        (),
+    ),
+    "candidates": (
+        "A part fits when it meets every figure the place asks and what the concept gives: the supply of its rail, the"
+        " voltage a regulator must make. A figure that is not given refuses. Motors are judged at the voltage they get:"
+        " speed and torque follow it (linear motor model). Each candidate is then assessed in the whole project. The"
+        " line of the chart joins candidates that no other equals in both measures and betters in one.",
+        (),
+    ),
+    "combination": (
+        "What is a sum (mass, money) is solved exactly as a mixed-integer program by HiGHS. Runtime, peak and sag come"
+        " in as lower bounds that leave losses out, so that a combination they rule out really breaks; every answer is"
+        " then assessed in full, and what it breaks is cut off with everything thirstier or weaker. Runtime is searched"
+        " by branch and bound. The bound is the least score anything not looked at could have; proven means that the"
+        " best is no worse. Sources: Land & Doig 1960; Hooker & Ottosson 2003; Huangfu & Hall 2018.",
+        (),
+    ),
     "parts": (
         "An alternative is worked out by assessing the whole project with it in place. Order: what helps the limits"
         " that break comes first, what breaks a hard requirement last. Supply range, logic level (high from 0.7 of the"
@@ -55,7 +78,7 @@ def help_text(stage: str, title: str) -> str:
     return (
         f"<h2>{escape(title)}: what this screen computes</h2><p>{escape(about)}</p>{methods}"
         f"<h3>What nothing here checks</h3><ul>{gaps}</ul><p>{escape(RULES)}</p>"
-        "<p>Keys: Alt+1…5 stages, Ctrl K find, Ctrl Z and Ctrl Shift Z back and forth, Ctrl S save, arrows inside"
+        "<p>Keys: Alt+1…9 stages, Ctrl K find, Ctrl Z and Ctrl Shift Z back and forth, Ctrl S save, arrows inside"
         " lanes and charts, Enter to choose, Esc to step back.</p>"
     )
 

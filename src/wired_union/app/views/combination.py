@@ -220,7 +220,8 @@ class CombinationView(View):
         self._show_panel(progress.found[chosen] if progress.found else None)
 
     def _swap_words(self, question: Question, tried: Tried) -> str:
-        said = [f"{s.slot}: {s.part}" for s in explain.swaps(question, tried)]
+        swaps = explain.swaps(question, tried)
+        said = [s.part if s.slot == s.was else f"{s.part} as {s.slot}" for s in swaps]
         return " · ".join(said) or "as it stands"
 
     def _make_trail(self, question: Question) -> Trail:

@@ -312,7 +312,8 @@ class PartsView(View):
     @property
     def tries_ready(self) -> bool:
         """Whether every alternative of the selected part has been worked out."""
-        return self._work.ready(self.selected.id if self.selected else "")
+        """Whether every alternative of the selected part has been worked out."""
+        return self.selected is None or self._work.ready(self.selected.id)
 
     @property
     def try_list(self) -> TryList:

@@ -1,20 +1,36 @@
-"""The views of one window, each made when it is first looked at, so that the window stands sooner."""
+"""The views of one window, each loaded and made when it is first looked at, so that the window stands sooner."""
 
 from collections.abc import Callable, Iterator, Mapping
+from importlib import import_module
+from typing import NamedTuple
 
-from wired_union.app.views.brief import BriefView
-from wired_union.app.views.candidates import CandidatesView
-from wired_union.app.views.combination import CombinationView
-from wired_union.app.views.concepts import ConceptsView
-from wired_union.app.views.mass import MassView
-from wired_union.app.views.parts import PartsView
-from wired_union.app.views.power import PowerView
-from wired_union.app.views.timing import TimingView
 from wired_union.app.views.view import Desk, View
 
-KINDS: tuple[type[View], ...] = (
-    BriefView, ConceptsView, PartsView, CandidatesView, CombinationView, PowerView, MassView, TimingView,
-)  # fmt: skip
+
+class Kind(NamedTuple):
+    """A view that can be made: its stage, its title, and where its class is."""
+
+    stage: str
+    title: str
+    module: str
+    name: str
+
+    def load(self) -> type[View]:
+        """The class of the view."""
+        found: type[View] = getattr(import_module(f"wired_union.app.views.{self.module}"), self.name)
+        return found
+
+
+KINDS = (
+    Kind("brief", "Brief", "brief", "BriefView"),
+    Kind("concepts", "Concepts", "concepts", "ConceptsView"),
+    Kind("parts", "Parts", "parts", "PartsView"),
+    Kind("candidates", "Candidates", "candidates", "CandidatesView"),
+    Kind("combination", "Best mix", "combination", "CombinationView"),
+    Kind("power", "Power", "power", "PowerView"),
+    Kind("mass", "Mass", "mass", "MassView"),
+    Kind("timing", "Timing", "timing", "TimingView"),
+)
 """In the order of the rail and of the keys Alt+1 to Alt+9."""
 
 
@@ -28,7 +44,7 @@ class ViewRack(Mapping[str, View]):
 
     def __getitem__(self, stage: str) -> View:
         if stage not in self.made:
-            view = self._kinds[stage](self._desk)
+            view = self._kinds[stage].load()(self._desk)
             self.made[stage] = view
             self._placed(view)
         return self.made[stage]
