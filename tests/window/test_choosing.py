@@ -166,6 +166,17 @@ def test_the_order_list_is_what_every_living_concept_uses(window, monkeypatch, t
     assert "core-tube-steel-50-mm-x-300" in {s.part.id for s in read_sheet(tmp_path / "order.csv").good}
 
 
+def test_a_new_concept_starts_without_parts(window, monkeypatch):
+    window.go("concepts")
+    answer(monkeypatch, "on tracks")
+    click(named(window.views["concepts"], "New …"))
+    concept = window.store.project.concept
+    assert (concept.letter, concept.items, len(concept.subsystems)) == ("D", (), 6)
+    assert [m.uses for m in concept.modes] == [()] * 4
+    window.go("parts")
+    assert window.views["parts"].cards == {}
+
+
 # candidates
 
 
@@ -313,6 +324,24 @@ def test_a_sheet_into_the_library_answers_a_slot(window, qtbot, tmp_path):
     view.take(lab)
     taken = next(i for i in window.store.project.concept.items if i.id == "battery").part
     assert taken.pack == battery.pack  # copied into the project, which stands alone
+
+
+def test_the_library_and_the_shelf_are_searched_when_a_part_is_added(window, qtbot):
+    from wired_union.app.dialogs.add_part import AddPart
+    from wired_union.project.model import Part, Stock
+
+    library = Library(window.places.library)
+    library.add([Stock(part=Part(id="horn", name="Brass horn", kind="structure", mass_kg=0.1, price=4.0), have=1)])
+    dialog = AddPart(window.store, window.theme, "frame", window, library)
+    dialog.search.setText("brass horn")
+    assert dialog.part.id == "horn"
+    dialog.add()
+    assert window.store.project.concept.items[-1].name == "Brass horn"
+    dialog = AddPart(window.store, window.theme, "sense", window, library)
+    dialog.search.setText("light sensor")
+    assert "owned, 3 on the shelf" in dialog.list.item(0).text()
+    dialog.add()
+    assert window.store.project.concept.items[-1].origin == "owned"
 
 
 def test_a_file_that_is_no_sheet_is_said_in_the_dialog(window, qtbot, tmp_path):

@@ -310,9 +310,10 @@ class MainWindow(FileWork):
 
     def _add_part(self, lane: str) -> None:
         from wired_union.app.dialogs.add_part import AddPart
+        from wired_union.catalogue.library import Library
 
         assert self.store is not None
-        AddPart(self.store, self.theme, lane, self).exec()
+        AddPart(self.store, self.theme, lane, self, Library(self.places.library)).exec()
 
     def find_anything(self) -> None:
         from wired_union.app.dialogs.find import FindAnything

@@ -77,9 +77,7 @@ def candidates(assessment: Assessment, slot_id: str, more: Iterable[Stock] = ())
             *refused_by(at_supply(part, own_source), slot.requires),
             *_concept_refusals(part, slot, own_source, offered),
         )
-        free, donated = stock.get(part.id, (have, False))
-        free = max(free, 0)
-        origin: Origin = ("donated" if donated else "owned") if free >= slot.count else "to buy"
+        free, origin = free_of(stock, part, slot.count, have)
         found.append(Candidate(part, refusals, "shelf" if free else where, free, origin))
     fitting = sorted((c for c in found if c.fits), key=lambda c: c.origin == "to buy")
     refused = sorted((c for c in found if not c.fits), key=_miss)
@@ -131,6 +129,13 @@ def shelf(project: Project, besides: str = "") -> dict[str, tuple[int, bool]]:
             count, donated = have[item.part.id]
             have[item.part.id] = (count - item.count, donated)
     return have
+
+
+def free_of(stock: dict[str, tuple[int, bool]], part: Part, wanted: int, have: int = 0) -> tuple[int, Origin]:
+    """How many of a part the team has free, and where the wanted number of them would come from."""
+    free, donated = stock.get(part.id, (have, False))
+    free = max(free, 0)
+    return free, ("donated" if donated else "owned") if free >= wanted else "to buy"
 
 
 def _source_of(assessment: Assessment, slot: Item | Need, offered: tuple[Source, ...]) -> Source | None:

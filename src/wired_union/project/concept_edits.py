@@ -25,6 +25,17 @@ def switch_concept(project: Project, concept_id: str) -> Change:
     return Change(project, after, f"work on {said(concept)}")
 
 
+def new_concept(project: Project, name: str) -> Change:
+    """A concept from nothing but the lanes and modes of the one at work, at work from now on."""
+    name, old = checked_name(name, "concept"), project.concept
+    modes = tuple(m.model_copy(update={"uses": ()}) for m in old.modes)
+    made = Concept(
+        id=next_letter(project), name=name, subsystems=old.subsystems, modes=modes, mission=old.mission
+    )  # fmt: skip
+    after = project.model_copy(update={"concepts": (*project.concepts, made), "at_work": made.id})
+    return Change(project, after, f"start concept {said(made)} from nothing")
+
+
 def said(concept: Concept) -> str:
     """A concept as sentences name it: "A four wheels"."""
     return f"{concept.letter} {concept.name}"

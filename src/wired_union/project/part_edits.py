@@ -45,7 +45,15 @@ def remove_subsystem(project: Project, subsystem: str) -> Change:
     return Change(project, after, f"delete subsystem {lane.name}")
 
 
-def add_item(project: Project, subsystem: str, part: Part, *, source: str | None = None, count: int = 1) -> Change:
+def add_item(
+    project: Project,
+    subsystem: str,
+    part: Part,
+    *,
+    source: str | None = None,
+    count: int = 1,
+    origin: Origin = "to buy",
+) -> Change:
     """Add a part to a lane, fed from the item `source` where given."""
     lane = by_id(project.concept.subsystems, subsystem, "subsystem")
     item = Item(
@@ -54,6 +62,7 @@ def add_item(project: Project, subsystem: str, part: Part, *, source: str | None
         subsystem=lane.id,
         part=part,
         count=count,
+        origin=origin,
     )
     feeds = project.concept.feeds if source is None else (*project.concept.feeds, Feed(source=source, load=item.id))
     after = with_concept(project, items=(*project.concept.items, item), feeds=feeds)

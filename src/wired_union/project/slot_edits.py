@@ -78,9 +78,9 @@ def fill_need(project: Project, need_id: str, part: Part, *, source: str | None 
     """Put a part where one was looked for: an item with the need's name, count and requirements."""
     need = by_id(project.concept.needs, need_id, "need")
     emptied = remove_need(project, need_id).after
-    added = add_item(emptied, need.subsystem, part, source=source, count=need.count).after
+    added = add_item(emptied, need.subsystem, part, source=source, count=need.count, origin=origin).after
     made = added.concept.items[-1]
-    item = made.model_copy(update={"name": need.name, "requires": need.requires, "origin": origin})
+    item = made.model_copy(update={"name": need.name, "requires": need.requires})
     after = with_concept(added, items=replaced(added.concept.items, made, item))
     return Change(project, after, f"{need.name}: take {part.name}")
 

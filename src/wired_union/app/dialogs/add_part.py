@@ -21,7 +21,9 @@ from wired_union.app.store import Store
 from wired_union.app.theme.theme import Theme
 from wired_union.app.widgets.fields import Choice, button, label
 from wired_union.assess.ripple import ripple
+from wired_union.catalogue.library import Library, LibraryError
 from wired_union.catalogue.parts import DISCIPLINE_OF, catalogue
+from wired_union.choose.candidates import free_of, shelf
 from wired_union.choose.fit import best_source, refusals, sources
 from wired_union.picture.card import gist
 from wired_union.project import edits
@@ -39,20 +41,25 @@ _OWN_FACETS: dict[str, Any] = {
 class AddPart(QDialog):
     """Catalogue parts for one lane. Moving over them previews their ripple on the strip."""
 
-    def __init__(self, store: Store, theme: Theme, lane: str, parent: QWidget | None = None) -> None:
+    def __init__(
+        self, store: Store, theme: Theme, lane: str, parent: QWidget | None = None, library: Library | None = None
+    ) -> None:
         super().__init__(parent)
-        self._store, self._theme, self._lane = store, theme, lane
+        self._store, self._theme, self._lane, self._library = store, theme, lane, library
+        self._shelf = shelf(store.project)
         name = next(s.name for s in store.project.concept.subsystems if s.id == lane)
         self.setWindowTitle(f"Add a part to {name}")
         self.resize(theme.px(640), theme.px(520))
         self._offered = sources(store.assessment)
         own = [i.part for i in store.project.concept.items if i.part.kind not in DISCIPLINE_OF]
-        self._parts = [*catalogue(), *{p.id: p for p in own}.values()]
-        self._why = {p.id: refusals(p, store.assessment, self._offered) for p in self._parts}
+        shelved = [s.part for s in store.project.shelf]
+        self._general = list({p.id: p for p in (*catalogue(), *own, *shelved)}.values())
+        self._parts = self._general
+        self._why: dict[str, tuple[str, ...]] = {}
         self.search = QLineEdit()
         self.search.setPlaceholderText("Search: motor 12 V, pressure, 5 V 3 A …")
         self.search.setAccessibleName("Search parts")
-        kinds = sorted({p.kind for p in self._parts})
+        kinds = sorted({p.kind for p in self._general})
         self.kind = Choice([("", "every class"), *((k, k) for k in kinds)], "Class")
         self.only_fitting = QCheckBox("only what fits")
         self.list = QListWidget()
@@ -92,14 +99,17 @@ class AddPart(QDialog):
         kind = str(self.kind.currentData() or "")
         self.list.clear()
         fitting = 0
+        self._parts = [*self._general, *self._from_library(kind)]
         shown = [p for p in self._parts if (not kind or p.kind == kind) and _matches(p, words)]
-        shown.sort(key=lambda p: bool(self._why[p.id]))
+        shown.sort(key=lambda p: (bool(self._refused(p)), free_of(self._shelf, p, 1)[0] == 0))
         for part in shown:
-            why = self._why[part.id]
+            why = self._refused(part)
             fitting += not why
             if why and self.only_fitting.isChecked():
                 continue
             said = f"does not fit: {'; '.join(why)}" if why else "fits"
+            free, origin = free_of(self._shelf, part, 1)
+            said += f" · {origin}, {free} on the shelf" if free else ""
             figures = f"{gist(part)} · {units.show(part.mass_kg, 'kg')} · {units.show(part.price, '£')}"
             entry = QListWidgetItem(f"{part.name}    {figures}\n{said}")
             entry.setData(Qt.ItemDataRole.UserRole, part.id)
@@ -110,6 +120,22 @@ class AddPart(QDialog):
         if self.list.count():
             self.list.setCurrentRow(0)
 
+    def _refused(self, part: Part) -> tuple[str, ...]:
+        if part.id not in self._why:
+            self._why[part.id] = refusals(part, self._store.assessment, self._offered)
+        return self._why[part.id]
+
+    def _from_library(self, kind: str) -> list[Part]:
+        """What the store's library has for what is typed; nothing while nothing is typed."""
+        if self._library is None or not self.search.text().strip():
+            return []
+        try:
+            found = self._library.search(self.search.text(), (kind,) if kind else ())
+        except LibraryError as error:
+            self._store.refused.emit(str(error))
+            return []
+        return [s.part for s in found.stocks]
+
     @property
     def part(self) -> Part | None:
         entry = self.list.currentItem()
@@ -118,7 +144,9 @@ class AddPart(QDialog):
 
     def _change(self, part: Part) -> Change:
         source = best_source(part, self._offered)
-        return edits.add_item(self._store.project, self._lane, part, source=source.item.id if source else None)
+        origin = free_of(self._shelf, part, 1)[1]
+        fed_by = source.item.id if source else None
+        return edits.add_item(self._store.project, self._lane, part, source=fed_by, origin=origin)
 
     def _preview(self) -> None:
         part = self.part

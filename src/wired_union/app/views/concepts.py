@@ -223,6 +223,7 @@ class ConceptsView(View):
         row = QWidget()
         buttons = QHBoxLayout(row)
         buttons.setContentsMargins(0, 0, 0, 0)
+        buttons.addWidget(button("New …", self._new, tip="From nothing but the lanes and modes"))
         buttons.addWidget(button("Copy …", partial(self.copy, concept.id)))
         buttons.addWidget(button("Retire …", partial(self._retire, concept)))
         column.addWidget(row)
@@ -247,6 +248,11 @@ class ConceptsView(View):
             column.addWidget(button("Write the order list …", self._write_order))
 
     # what buttons do
+
+    def _new(self) -> None:
+        name, ok = QInputDialog.getText(self, "New concept", "What is it called? It starts without parts.")
+        if ok and self.store.attempt(edits.new_concept, name):
+            self._choose(self.store.project.concept.id)
 
     def copy(self, concept_id: str) -> None:
         """Copy a concept under a name the team gives."""
