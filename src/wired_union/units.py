@@ -13,7 +13,8 @@ MISSING = "not known"
 
 # Name ending -> unit, longest first where endings overlap.
 ENDINGS = {
-    "_ohm_per_m": "Ω/m", "_k_per_w": "K/W", "_n_per_m": "N/m", "_rad_s": "rad/s", "_kg_m2": "kg·m²",
+    "_ohm_per_m": "Ω/m", "_k_per_w": "K/W", "_n_per_m": "N/m", "_rad_s2": "rad/s²",
+    "_n_m_s": "N·m·s", "_kg_per_m": "kg/m", "_m4": "m⁴", "_rad_s": "rad/s", "_kg_m2": "kg·m²",
     "_kg_m3": "kg/m³", "_m3": "m³", "_days": "days", "_m_s2": "m/s²", "_m_s": "m/s", "_n_m": "N·m", "_m2": "m²",
     "_ohm": "Ω", "_deg": "°",
     "_dbm": "dBm", "_db": "dB", "_hz": "Hz", "_kg": "kg", "_ah": "Ah", "_wh": "Wh", "_pa": "Pa", "_baud": "Bd",
@@ -113,6 +114,7 @@ def parse(text: str, unit: str = "") -> float:
 
     A number alone is taken to be in `unit`. Raises UnitError with a text that shows what would be right.
     """
+    unit = "" if unit == "share" else unit
     cleaned = text.strip().replace("\u202f", " ").replace("\u2009", " ").replace("\u00a0", " ")
     if cleaned.startswith("£"):
         cleaned = cleaned[1:] + " £"
@@ -209,6 +211,7 @@ _SHOWN: dict[str, Callable[[float], str]] = {
     "h": lambda hours: _time(hours * 3600),
     "m³": lambda cubic: _prefixed(cubic * 1000, "l"),
     "": _figures,
+    "share": lambda share: f"{_figures(share * 100, 3 if abs(share) >= 0.995 else 2)}{THIN}%",
     "°": lambda degrees: _figures(degrees) + "°",
 }
 

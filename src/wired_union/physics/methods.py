@@ -2,7 +2,25 @@
 
 from functools import cache
 
-from wired_union.physics import battery, bus, converter, duty, growth, latency, radio, schedule, statistics, wire
+from wired_union.physics import (
+    atmosphere,
+    battery,
+    bus,
+    converter,
+    duty,
+    growth,
+    latency,
+    motor,
+    radio,
+    schedule,
+    screw,
+    statistics,
+    stored_energy,
+    turning,
+    vibration,
+    wheel,
+    wire,
+)  # fmt: skip
 from wired_union.physics.method import Method, MethodError, describe
 
 _FUNCTIONS = (
@@ -14,6 +32,25 @@ _FUNCTIONS = (
     wire.wire_gauge,
     wire.voltage_drop,
     duty.duty_average,
+    motor.dc_motor,
+    motor.best_gear_ratio,
+    motor.spin_up_time,
+    wheel.drive_torque,
+    wheel.step_climb,
+    wheel.tip_angle,
+    screw.leadscrew,
+    screw.euler_buckling,
+    screw.screw_critical_speed,
+    stored_energy.spring_energy,
+    stored_energy.tank_shot,
+    turning.joint_torque,
+    turning.reaction_wheel_slew,
+    turning.airflow_flap,
+    vibration.natural_frequency,
+    vibration.cantilever_frequency,
+    atmosphere.standard_atmosphere,
+    atmosphere.descent_rate,
+    atmosphere.canopy_diameter,
     growth.mass_growth,
     latency.chain_latency,
     bus.uart_time,

@@ -14,6 +14,7 @@ from wired_union.project.decision_model import (
     Score,
     Stock,
 )  # fmt: skip
+from wired_union.project.motion_model import AnyLoad, Mount, MovedLoad, Space
 from wired_union.project.part_model import (
     Amount,
     Canopy,
@@ -176,6 +177,7 @@ class Brief(Value):
     limits: tuple[Limit, ...] = ()
     energy_reserve: Annotated[float, Field(ge=0, lt=1)] = Field(0.15, description="share of a pack never planned on")
     mass_margin: Annotated[float, Field(ge=0, le=1)] = Field(0.0, description="system margin on top of allowances")
+    space: Space = Field(Space(), description="the room that every part must fit")
 
     def limit(self, measure: str) -> Limit | None:
         """The limit on that measure, None where the team set none."""
@@ -198,6 +200,8 @@ class Concept(Value):
     modes: tuple[Mode, ...] = ()
     mission: Mission = Mission()
     chains: tuple[Chain, ...] = ()
+    loads: tuple[MovedLoad, ...] = Field((), description="what must move")
+    mounts: tuple[Mount, ...] = Field((), description="what can swing")
 
     @property
     def letter(self) -> str:
@@ -253,7 +257,7 @@ class Project(Value):
 
 
 def _check_ids(concept: Concept) -> None:
-    for what in ("subsystems", "items", "modes", "chains", "needs", "questions"):
+    for what in ("subsystems", "items", "modes", "chains", "needs", "questions", "loads", "mounts"):
         ids = [x.id for x in getattr(concept, what)]
         twice = next((x for x in ids if ids.count(x) > 1), None) if len(set(ids)) < len(ids) else None
         if twice:
@@ -293,9 +297,59 @@ def _check_feeds(feeds: tuple[Feed, ...]) -> None:
 
 
 __all__ = [
-    "FORMAT", "KNOWLEDGE", "ORIGINS", "STATES", "VERSION", "Brief", "Canopy", "Chain", "Concept", "Criterion",
-    "Decision", "Direction", "Driver", "Entry", "Feed", "Flywheel", "Item", "Knowledge", "Limit", "Link", "Load",
-    "Mission", "Mode", "Motor", "Need", "Origin", "Pack", "Panel", "Part", "Phase", "Project", "Question", "Rail",
-    "Regulator", "Requires", "Retirement", "Sampled", "Score", "Sense", "Spell", "Spring", "Stage", "State", "Stock",
-    "Subsystem", "Tank", "Thrust", "Transfer", "Use", "Value", "Wheel",
+    "FORMAT",
+    "KNOWLEDGE",
+    "ORIGINS",
+    "STATES",
+    "VERSION",
+    "AnyLoad",
+    "Brief",
+    "Canopy",
+    "Chain",
+    "Concept",
+    "Criterion",
+    "Decision",
+    "Direction",
+    "Driver",
+    "Entry",
+    "Feed",
+    "Flywheel",
+    "Item",
+    "Knowledge",
+    "Limit",
+    "Link",
+    "Load",
+    "Mission",
+    "Mode",
+    "Motor",
+    "Mount",
+    "MovedLoad",
+    "Need",
+    "Origin",
+    "Pack",
+    "Panel",
+    "Part",
+    "Phase",
+    "Project",
+    "Question",
+    "Rail",
+    "Regulator",
+    "Requires",
+    "Retirement",
+    "Sampled",
+    "Score",
+    "Sense",
+    "Space",
+    "Spell",
+    "Spring",
+    "Stage",
+    "State",
+    "Stock",
+    "Subsystem",
+    "Tank",
+    "Thrust",
+    "Transfer",
+    "Use",
+    "Value",
+    "Wheel",
 ]  # fmt: skip

@@ -41,6 +41,8 @@ class Motor(Value):
     stall_current_a: Positive | None = Field(None, description="current when blocked")
     no_load_current_a: Amount | None = Field(None, description="current without load")
     gear_ratio: Positive | None = Field(None, description="turns of the motor for one of the shaft")
+    rotor_inertia_kg_m2: Positive | None = Field(None, description="inertia of the rotor itself")
+    continuous_current_a: Positive | None = Field(None, description="current it carries all day")
 
 
 class Pack(Value):

@@ -1,0 +1,116 @@
+"""Power screws: torque, self-locking, buckling and whirling."""
+
+import math
+from typing import NamedTuple
+
+from wired_union.physics.constants import STEEL_DENSITY_KG_M3, STEEL_MODULUS_PA
+from wired_union.physics.method import method, require
+
+SHIGLEY = "Shigley's Mechanical Engineering Design"
+
+
+class Leadscrew(NamedTuple):
+    raising_torque_n_m: float
+    lowering_torque_n_m: float
+    efficiency: float
+    self_locking: bool
+
+
+@method("leadscrew", source=f"{SHIGLEY}, power screws", limits="square thread; collar with its own friction")
+def leadscrew(
+    force_n: float, mean_diameter_m: float, lead_m: float, friction: float, collar_friction: float = 0.0,
+    collar_diameter_m: float = 0.0,
+) -> Leadscrew:  # fmt: skip
+    """Torque that raises and lowers a load on a screw, and whether the screw holds it by itself.
+
+    Args:
+        force_n: load along the screw
+        mean_diameter_m: mean diameter of the thread
+        lead_m: travel of one turn
+        friction: friction in the thread
+        collar_friction: friction at the collar
+        collar_diameter_m: mean diameter of the collar
+    Returns:
+        raising_torque_n_m: torque that raises the load
+        lowering_torque_n_m: torque that lowers it; below zero it runs down by itself
+        efficiency: share of the work that reaches the load
+        self_locking: whether the thread alone holds the load
+    Raises:
+        ValueError: figures out of range, or friction so high that the screw jams.
+    """
+    require(force_n >= 0 and mean_diameter_m > 0 and lead_m > 0, "force is 0 or more, diameter and lead are above 0")
+    require(friction >= 0 and collar_friction >= 0 and collar_diameter_m >= 0, "frictions and collar are 0 or more")
+    around = math.pi * mean_diameter_m
+    require(around > friction * lead_m, "the screw jams: friction × lead is above its circumference")
+    collar = force_n * collar_friction * collar_diameter_m / 2
+    half = force_n * mean_diameter_m / 2
+    raising = half * (lead_m + friction * around) / (around - friction * lead_m) + collar
+    lowering = half * (friction * around - lead_m) / (around + friction * lead_m) + collar
+    ideal = force_n * lead_m / (2 * math.pi)
+    return Leadscrew(raising, lowering, ideal / raising if raising else 0.0, friction * around > lead_m)
+
+
+# end fixity -> (effective length factor of a column, first root of a whirling shaft)
+ENDS = {
+    "fixed-free": (2.0, 1.875104), "supported": (1.0, math.pi), "fixed-supported": (0.699, 3.926602),
+    "fixed": (0.5, 4.730041),
+}  # fmt: skip
+
+
+class Buckling(NamedTuple):
+    critical_load_n: float
+    slenderness: float
+
+
+@method("euler-buckling", source=f"Euler 1744; {SHIGLEY}, columns",
+        limits="slender straight columns; a short one (slenderness under 100 for steel) crushes first")  # fmt: skip
+def euler_buckling(
+    diameter_m: float, length_m: float, ends: str = "supported", modulus_pa: float = STEEL_MODULUS_PA
+) -> Buckling:  # fmt: skip
+    """Push at which a round rod bends out sideways.
+
+    Args:
+        diameter_m: diameter of the rod, a screw's root
+        length_m: length between its ends
+        ends: fixed-free, supported, fixed-supported or fixed
+        modulus_pa: modulus of elasticity
+    Returns:
+        critical_load_n: push at which it buckles
+        slenderness: effective length over radius of gyration
+    Raises:
+        ValueError: figures that are not above zero, or ends that are not known.
+    """
+    require(diameter_m > 0 and length_m > 0 and modulus_pa > 0, "diameter, length and modulus are above 0")
+    require(ends in ENDS, f"ends are {', '.join(ENDS)}, not “{ends}”")
+    effective = ENDS[ends][0] * length_m
+    moment = math.pi * diameter_m**4 / 64
+    return Buckling(math.pi**2 * modulus_pa * moment / effective**2, effective / (diameter_m / 4))
+
+
+class CriticalSpeed(NamedTuple):
+    speed_rad_s: float
+
+
+@method("screw-critical-speed", source="whirling of a uniform shaft; roots from Blevins",
+        limits="solid round shaft by itself; common practice stays under 80 %")  # fmt: skip
+def screw_critical_speed(
+    diameter_m: float, length_m: float, ends: str = "supported", modulus_pa: float = STEEL_MODULUS_PA,
+    density_kg_m3: float = STEEL_DENSITY_KG_M3,
+) -> CriticalSpeed:  # fmt: skip
+    """Speed at which a screw starts to whirl.
+
+    Args:
+        diameter_m: root diameter of the screw
+        length_m: length between its bearings
+        ends: fixed-free, supported, fixed-supported or fixed
+        modulus_pa: modulus of elasticity
+        density_kg_m3: density
+    Returns:
+        speed_rad_s: critical speed
+    Raises:
+        ValueError: figures that are not above zero, or ends that are not known.
+    """
+    require(min(diameter_m, length_m, modulus_pa, density_kg_m3) > 0, "figures are above 0")
+    require(ends in ENDS, f"ends are {', '.join(ENDS)}, not “{ends}”")
+    root = ENDS[ends][1]
+    return CriticalSpeed((root / length_m) ** 2 * diameter_m / 4 * math.sqrt(modulus_pa / density_kg_m3))

@@ -1,0 +1,98 @@
+"""Energy stored and let go: springs, and air in a tank."""
+
+import math
+from itertools import pairwise
+from typing import NamedTuple
+
+from wired_union.physics.constants import AIR_HEAT_RATIO, AMBIENT_PRESSURE_PA
+from wired_union.physics.method import method, require
+
+
+class SpringShot(NamedTuple):
+    energy_j: float
+    peak_force_n: float
+    release_speed_m_s: float
+
+
+@method("spring-energy", source="Hooke's law, E = ½·k·x² + F₀·x; energy balance",
+        limits="linear spring; the mass includes a third of the spring's own")  # fmt: skip
+def spring_energy(
+    stiffness_n_per_m: float, travel_m: float, mass_kg: float, efficiency: float = 1.0, preload_n: float = 0.0
+) -> SpringShot:  # fmt: skip
+    """Energy of a loaded spring, and the speed it gives a mass.
+
+    Args:
+        stiffness_n_per_m: force for each metre
+        travel_m: how far it is loaded
+        mass_kg: mass that it throws
+        efficiency: share of the energy it gives back
+        preload_n: force before it is loaded
+    Returns:
+        energy_j: energy stored
+        peak_force_n: force when fully loaded
+        release_speed_m_s: speed of the mass when the spring has run out
+    Raises:
+        ValueError: figures out of range.
+    """
+    require(stiffness_n_per_m > 0 and travel_m > 0 and mass_kg > 0, "stiffness, travel and mass are above 0")
+    require(0 < efficiency <= 1, "the efficiency is above 0 and at most 100 %")
+    require(preload_n >= 0, "the preload is 0 or more")
+    energy = stiffness_n_per_m * travel_m**2 / 2 + preload_n * travel_m
+    return SpringShot(energy, preload_n + stiffness_n_per_m * travel_m, math.sqrt(2 * efficiency * energy / mass_kg))
+
+
+def curve_energy_j(travels_m: tuple[float, ...], forces_n: tuple[float, ...]) -> float:
+    """Energy under a measured force curve: trapezoids between its points."""
+    pairs = list(zip(travels_m, forces_n, strict=True))
+    return sum((b[0] - a[0]) * (a[1] + b[1]) / 2 for a, b in pairwise(pairs))
+
+
+class TankShot(NamedTuple):
+    isothermal_energy_j: float
+    adiabatic_energy_j: float
+    isothermal_speed_m_s: float
+    adiabatic_speed_m_s: float
+    pressure_after_pa: float
+    shots: int
+
+
+@method("tank-shot", source="work of an expanding ideal gas, isothermal and adiabatic (γ = 1.4)",
+        limits="no losses in valve and pipe: a real shot lies under the adiabatic bound")  # fmt: skip
+def tank_shot(
+    volume_m3: float, pressure_pa: float, bore_m: float, stroke_m: float, mass_kg: float, least_pressure_pa: float = 0.0
+) -> TankShot:  # fmt: skip
+    """What a tank of compressed air does through a cylinder: bounds of energy and speed, and how many shots it holds.
+
+    Args:
+        volume_m3: volume of the tank
+        pressure_pa: gauge pressure before the shot
+        bore_m: bore of the cylinder
+        stroke_m: stroke of the cylinder
+        mass_kg: mass that it throws
+        least_pressure_pa: gauge pressure under which a shot is no longer worth it
+    Returns:
+        isothermal_energy_j: work when the air keeps its temperature, the most there can be
+        adiabatic_energy_j: work when no heat gets in
+        isothermal_speed_m_s: speed of the mass then
+        adiabatic_speed_m_s: speed of the mass then
+        pressure_after_pa: gauge pressure after one shot, once warm again
+        shots: shots until the least pressure
+    Raises:
+        ValueError: figures that are not above zero.
+    """
+    require(min(volume_m3, pressure_pa, bore_m, stroke_m, mass_kg) > 0, "figures are above 0")
+    require(0 <= least_pressure_pa < pressure_pa, "the least pressure is from 0 to below the pressure")
+    swept = math.pi / 4 * bore_m**2 * stroke_m
+    start, end = volume_m3, volume_m3 + swept
+    absolute = pressure_pa + AMBIENT_PRESSURE_PA
+    push_back = AMBIENT_PRESSURE_PA * swept
+    isothermal = absolute * start * math.log(end / start) - push_back
+    power = AIR_HEAT_RATIO - 1
+    adiabatic = absolute * start / power * (1 - (start / end) ** power) - push_back
+    after = absolute * start / end - AMBIENT_PRESSURE_PA
+    shots, left = 0, absolute
+    while left - AMBIENT_PRESSURE_PA > least_pressure_pa and shots < 10_000:
+        shots += 1
+        left *= start / end
+    speeds = [math.sqrt(2 * max(e, 0.0) / mass_kg) for e in (isothermal, adiabatic)]
+    return TankShot(isothermal, adiabatic, speeds[0], speeds[1], after, shots)

@@ -1,0 +1,93 @@
+"""Wheels on a slope and at a step, and when a machine tips. Statics."""
+
+import math
+from typing import NamedTuple
+
+from wired_union.physics.constants import STANDARD_GRAVITY_M_S2 as G
+from wired_union.physics.method import method, require
+
+
+class DriveTorque(NamedTuple):
+    torque_per_wheel_n_m: float
+    friction_needed: float
+
+
+@method("drive-torque", source="statics", limits="driven wheels share the force evenly and carry the whole weight")
+def drive_torque(
+    mass_kg: float, slope_deg: float, rolling_resistance: float, acceleration_m_s2: float, wheel_radius_m: float,
+    driven_wheels: float,
+) -> DriveTorque:  # fmt: skip
+    """Torque at each driven wheel to climb, roll and accelerate, and the grip that takes.
+
+    Args:
+        mass_kg: mass of the whole
+        slope_deg: slope it climbs
+        rolling_resistance: rolling resistance as a share of the weight on the wheels
+        acceleration_m_s2: acceleration up the slope
+        wheel_radius_m: radius of a wheel
+        driven_wheels: how many wheels are driven
+    Returns:
+        torque_per_wheel_n_m: torque at one driven wheel
+        friction_needed: friction between wheel and ground that this takes
+    Raises:
+        ValueError: mass, radius or number of wheels that is not above zero, or a slope of 90° or more.
+    """
+    require(mass_kg > 0 and wheel_radius_m > 0 and driven_wheels > 0, "mass, radius and driven wheels are above 0")
+    require(-90 < slope_deg < 90, "the slope is below 90°")
+    require(rolling_resistance >= 0, "the rolling resistance is 0 or more")
+    slope = math.radians(slope_deg)
+    weight = mass_kg * G
+    force = weight * (math.sin(slope) + rolling_resistance * math.cos(slope)) + mass_kg * acceleration_m_s2
+    return DriveTorque(force * wheel_radius_m / driven_wheels, force / (weight * math.cos(slope)))
+
+
+class StepClimb(NamedTuple):
+    torque_n_m: float
+    push_n: float
+
+
+@method("step-climb", source="moments about the edge, W·√(h(2r − h))",
+        limits="one rigid wheel at a time, lifting off the ground; no run-up")  # fmt: skip
+def step_climb(wheel_load_n: float, wheel_radius_m: float, step_m: float) -> StepClimb:
+    """Torque at a wheel, or push at its axle, that lifts it over a step.
+
+    Args:
+        wheel_load_n: weight on the wheel
+        wheel_radius_m: radius of the wheel
+        step_m: height of the step
+    Returns:
+        torque_n_m: torque at the wheel
+        push_n: level push at the axle that does it instead
+    Raises:
+        ValueError: a step as high as the radius or higher, which no wheel climbs.
+    """
+    require(wheel_radius_m > 0 and wheel_load_n >= 0 and step_m >= 0, "radius is above 0, load and step are 0 or more")
+    require(step_m < wheel_radius_m, f"a wheel never climbs a step as high as its radius, {wheel_radius_m:.4g} m")
+    torque = wheel_load_n * math.sqrt(step_m * (2 * wheel_radius_m - step_m))
+    return StepClimb(torque, torque / (wheel_radius_m - step_m))
+
+
+def highest_step_m(torque_n_m: float, wheel_load_n: float, wheel_radius_m: float) -> float:
+    """The step that stops a wheel: `step_climb` solved for the height, at most the radius."""
+    arm = min(torque_n_m / wheel_load_n, wheel_radius_m) if wheel_load_n > 0 else wheel_radius_m
+    return wheel_radius_m - math.sqrt(max(wheel_radius_m**2 - arm**2, 0.0))
+
+
+class TipAngle(NamedTuple):
+    angle_deg: float
+
+
+@method("tip-angle", source="statics", limits="rigid, at rest, on firm ground")
+def tip_angle(half_base_m: float, centre_height_m: float) -> TipAngle:
+    """Slope at which a machine tips over the edge of its base.
+
+    Args:
+        half_base_m: from below the centre of mass to the edge it tips over, level
+        centre_height_m: height of the centre of mass
+    Returns:
+        angle_deg: slope at which it tips
+    Raises:
+        ValueError: a figure that is not above zero.
+    """
+    require(half_base_m > 0 and centre_height_m > 0, "base and height are above 0")
+    return TipAngle(math.degrees(math.atan2(half_base_m, centre_height_m)))

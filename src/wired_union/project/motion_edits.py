@@ -1,0 +1,102 @@
+"""Edits of loads to move, of mounts that can swing, and of the room there is."""
+
+from functools import cache
+from typing import Any
+
+from pydantic import TypeAdapter, ValidationError
+
+from wired_union import units
+from wired_union.project.change import (
+    Change,
+    by_id,
+    checked_name,
+    find_item,
+    new_id,
+    replaced,
+    with_brief,
+    with_concept,
+)
+from wired_union.project.errors import ProjectError
+from wired_union.project.model import AnyLoad, Mount, MovedLoad, Project
+from wired_union.project.part_edits import set_count
+
+
+@cache
+def _reader() -> TypeAdapter[AnyLoad]:
+    """Reads any kind of load; made when first needed, since making it costs start-up time."""
+    return TypeAdapter(MovedLoad)
+
+
+def add_load(project: Project, kind: str, name: str, **figures: Any) -> Change:
+    """Say that something must move: wheels, arm, drum, screw, spin, stored, slew, canopy or flap."""
+    name = checked_name(name, "load")
+    load_id = new_id(name, (x.id for x in project.concept.loads))
+    load = _read({"kind": kind, "id": load_id, "name": name, **figures}, name)
+    after = with_concept(project, loads=(*project.concept.loads, load))
+    return Change(project, after, f"{name} is to move")
+
+
+def set_load(project: Project, load_id: str, **new: Any) -> Change:
+    """Change figures of a load. Raises ProjectError for one that makes no sense."""
+    load = by_id(project.concept.loads, load_id, "load")
+    changed = _read({**load.model_dump(), **new}, load.name)
+    field, value = next(iter(new.items()))
+    text = units.show_named(field, value) if isinstance(value, int | float) and not isinstance(value, bool) else value
+    after = with_concept(project, loads=replaced(project.concept.loads, load, changed))
+    return Change(project, after, f"{load.name}: {units.plain_words(field)} {text}")
+
+
+def _read(data: dict[str, Any], name: str) -> AnyLoad:
+    try:
+        return _reader().validate_python(data)
+    except ValidationError as error:
+        first = error.errors()[0]
+        field = str(first["loc"][-1])
+        raise ProjectError(f"{name}, {units.plain_words(field)}: {first['msg'].lower()}.") from error
+
+
+def remove_load(project: Project, load_id: str) -> Change:
+    load = by_id(project.concept.loads, load_id, "load")
+    after = with_concept(project, loads=tuple(x for x in project.concept.loads if x is not load))
+    return Change(project, after, f"{load.name} need not move any more")
+
+
+def drive_wheels(project: Project, load_id: str, driven: int) -> Change:
+    """Drive so many wheels, each by a motor of its own: the load and the count of motors in one edit."""
+    load = by_id(project.concept.loads, load_id, "load")
+    changed = set_load(project, load_id, driven_wheels=driven).after
+    if load.actuator:
+        changed = set_count(changed, find_item(changed, load.actuator).id, driven).after
+    return Change(project, changed, f"{load.name}: {driven} wheels driven")
+
+
+def add_mount(project: Project, name: str) -> Change:
+    """Name something that can swing."""
+    name = checked_name(name, "mount")
+    mount = Mount(id=new_id(name, (m.id for m in project.concept.mounts)), name=name)
+    return Change(project, with_concept(project, mounts=(*project.concept.mounts, mount)), f"{name} can swing")
+
+
+def set_mount(project: Project, mount_id: str, **new: Any) -> Change:
+    mount = by_id(project.concept.mounts, mount_id, "mount")
+    try:
+        changed = Mount.model_validate({**dict(mount), **new})
+    except ValidationError as error:
+        raise ProjectError(f"{mount.name}: {error.errors()[0]['msg'].lower()}.") from error
+    after = with_concept(project, mounts=replaced(project.concept.mounts, mount, changed))
+    return Change(project, after, f"change {changed.name}")
+
+
+def remove_mount(project: Project, mount_id: str) -> Change:
+    mount = by_id(project.concept.mounts, mount_id, "mount")
+    after = with_concept(project, mounts=tuple(m for m in project.concept.mounts if m is not mount))
+    return Change(project, after, f"{mount.name} is no longer watched")
+
+
+def set_space(project: Project, field: str, value: float | None) -> Change:
+    """Set a side of the room there is; None for no limit."""
+    if value is not None and value <= 0:
+        raise ProjectError("A room is above zero; leave the field empty for no limit.")
+    space = project.brief.space.model_copy(update={field: value})
+    text = "no limit" if value is None else units.show_named(field, value)
+    return Change(project, with_brief(project, space=space), f"{units.plain_words(field)}: {text}")
