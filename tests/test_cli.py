@@ -155,7 +155,7 @@ def test_concepts_candidates_and_the_best_without_a_window():
     done = call("best", "demo", "battery,gearmotor", "--favour", "mass", "--json")
     data = json.loads(done.output)
     assert (done.exit_code, data["proven"], data["gap"]) == (0, True, 0.0)
-    assert data["found"][0]["parts"]["battery"] == "pack-4s-8-ah-lifepo4"
+    assert data["found"][0]["parts"]["gearmotor"] == "gearmotor-25-mm-12-v-120-1"
     assert "Proven best" in call("best", "demo", "battery", "--favour", "runtime=1,money=2").output
     assert call("best", "demo", "battery", "--favour", "beauty").exit_code == 2
     assert call("best", "demo", "battery", "--favour", "mass=much").exit_code == 2

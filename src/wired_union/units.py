@@ -212,6 +212,7 @@ _SHOWN: dict[str, Callable[[float], str]] = {
     "m³": lambda cubic: _prefixed(cubic * 1000, "l"),
     "": _figures,
     "share": lambda share: f"{_figures(share * 100, 3 if abs(share) >= 0.995 else 2)}{THIN}%",
+    "m/s": lambda speed: _prefixed(speed, "m/s") if 0 < abs(speed) < 0.1 else f"{_figures(speed)}{THIN}m/s",
     "°": lambda degrees: _figures(degrees) + "°",
 }
 

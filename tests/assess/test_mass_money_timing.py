@@ -165,7 +165,7 @@ def test_ripple_says_what_moved(mudlark, mudlark_assessed):
     swap = edits.swap_part(mudlark, "battery", part("pack-4s-8-ah-lifepo4"))
     result = ripple(mudlark_assessed, swap)
     moved = {m.id: m for m in result.moved}
-    assert set(moved) == {"runtime", "lowest-voltage", "peak-current", "mass", "money"}
+    assert set(moved) == {"runtime", "lowest-voltage", "peak-current", "mass", "money", "speed:drive"}
     assert moved["runtime"].better
     assert not moved["mass"].better
     assert moved["money"].change == pytest.approx(24.0)

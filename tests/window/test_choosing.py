@@ -373,9 +373,11 @@ def test_it_finds_pack_and_gearmotor_together_applies_as_one_edit_and_undoes(win
     assert "Proven best (gap 0)" in view._proof.text()
     assert "does not hold: Runtime 4.36" in view._favourite.text().replace("\u202f", " ")
     view.mixes.pointed.emit("mix:0")
-    assert window.strip.ring_of("runtime").verdict == "holds"
+    assert window.strip.ring_of("runtime").verdict == "tight"
     click(named(view, "Take it all as one edit"))
-    assert next(i for i in window.store.project.concept.items if i.id == "battery").part.id == "pack-4s-8-ah-lifepo4"
+    gearmotor = next(i for i in window.store.project.concept.items if i.id == "gearmotor")
+    assert gearmotor.part.id == "gearmotor-25-mm-12-v-120-1"  # less current on the flat than a heavier pack would need
+    assert window.store.assessment.measure("runtime").verdict == "tight"
     assert "moved on" in view._result_title.text()
     window.undo()
     assert window.store.project is before

@@ -122,13 +122,13 @@ def test_every_value_of_a_part_can_be_edited_and_a_bad_one_changes_nothing(windo
 
 
 def test_an_emptied_figure_is_unknown_never_zero(window, qtbot):
-    view = ready(window, qtbot, "gearmotor")
+    view = ready(window, qtbot, "leadscrew")
     for path in ("load.active_a", "load.peak_a"):
         field = view.form.fields[path]
         field.line.setText("")
         QTest.keyClick(field.line, Qt.Key.Key_Return)
     measure = window.store.assessment.measure("runtime")
-    assert measure.missing == ("Gearmotor 25 mm 12 V 100:1: its current when active",)
+    assert measure.missing == ("Leadscrew actuator: its current when active",)
     assert "lacks" in window.strip.cell("runtime").accessibleName()
 
 

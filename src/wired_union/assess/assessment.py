@@ -13,6 +13,7 @@ from wired_union.assess.mass import (
     mass_findings,
     money_findings,
 )  # fmt: skip
+from wired_union.assess.motion import MotionResult, assess_motion, motion_findings, with_usual_currents
 from wired_union.assess.power import PowerResult, assess_power
 from wired_union.assess.power_checks import power_findings
 from wired_union.assess.results import Finding, Measure, Verdict, judged, worst
@@ -20,12 +21,14 @@ from wired_union.assess.timing import TimingResult, assess_timing, timing_findin
 from wired_union.project.model import Project
 
 _DISCIPLINES = (
-    # name, function, what it reads of the concept
-    ("power", assess_power, ("items", "feeds", "modes", "mission", "subsystems")),
+    # name, function, what it reads of the concept; power and motion need more and follow in `assess`
     ("mass", assess_mass, ("items", "subsystems")),
     ("money", assess_money, ("items",)),
     ("timing", assess_timing, ("chains",)),
 )
+
+_POWER_READS = ("items", "feeds", "modes", "mission", "subsystems")
+_LIMITS = {"runtime", "mass", "money"}
 
 STAGE_OF = {
     "runtime": "power", "peak-current": "power", "lowest-voltage": "power", "pack-energy": "power", "mass": "mass",
@@ -42,12 +45,15 @@ class Assessment:
     mass: MassResult
     money: MoneyResult
     timing: TimingResult
+    motion: MotionResult
     _inputs: dict[str, tuple[Any, ...]] = field(repr=False)
+    _currents: tuple[float | None, ...] = field(repr=False)
 
     @cached_property
     def all_measures(self) -> dict[str, Measure]:
         """Every measure the program computes, by id, whether limited or not."""
-        found = (*self.power.measures, *self.timing.measures, *self.mass.measures, *self.money.measures)
+        motion = self.motion.measures
+        found = (*self.power.measures, *self.timing.measures, *self.mass.measures, *self.money.measures, *motion)
         return {m.id: m for m in found}
 
     @cached_property
@@ -77,6 +83,7 @@ class Assessment:
             *timing_findings(self.project, self.timing),
             *mass_findings(self.mass),
             *money_findings(self.money),
+            *motion_findings(self.project, self.motion),
         ]
         return tuple(sorted(found, key=lambda f: f.verdict.rank))
 
@@ -103,14 +110,21 @@ class Assessment:
         if stage == "parts":
             return worst(list(self.item_verdicts.values())) or Verdict.HOLDS
         own = [m.verdict for m in self.all_measures.values() if m.limit is not None and stage_of(m.id) == stage]
+        if stage == "motion":
+            own += [r.verdict for r in self.motion.loads]
         if stage == "power":
-            own += [f.verdict for f in self.findings if f.id not in {"runtime", "mass", "money"} and f.hard]
+            own += [
+                f.verdict
+                for f in self.findings
+                if f.id not in _LIMITS and f.hard and not f.id.startswith(("motion:", "room:"))
+            ]
         return worst(own)
 
 
 def stage_of(measure_id: str) -> str:
     """The stage that explains a measure."""
-    return "timing" if measure_id.startswith("chain:") else STAGE_OF.get(measure_id, "brief")
+    kind = measure_id.partition(":")[0]
+    return {"chain": "timing", "motion": "motion", "speed": "motion"}.get(kind, STAGE_OF.get(measure_id, "brief"))
 
 
 def assess(project: Project, before: Assessment | None = None) -> Assessment:
@@ -122,7 +136,19 @@ def assess(project: Project, before: Assessment | None = None) -> Assessment:
         inputs[name] = (brief, *(getattr(concept, x) for x in reads))
         same = before is not None and _same(inputs[name], before._inputs[name])
         results[name] = getattr(before, name) if same else function(concept, brief)
-    return Assessment(project, _inputs=inputs, **results)
+    mass_kg = results["mass"].measures[0].value or 0.0
+    loaded = with_usual_currents(concept, mass_kg)
+    currents = () if loaded is concept else tuple(i.part.load.active_a for i in loaded.items if i.part.load is not None)
+    inputs["power"] = (brief, *(getattr(concept, x) for x in _POWER_READS))
+    same = before is not None and _same(inputs["power"], before._inputs["power"]) and before._currents == currents
+    results["power"] = before.power if same and before is not None else assess_power(loaded, brief)
+    inputs["motion"] = (brief, concept.loads, concept.mounts, concept.items, results["power"], results["mass"])
+    same = before is not None and _same(inputs["motion"], before._inputs["motion"])
+    if same and before is not None:
+        results["motion"] = before.motion
+    else:
+        results["motion"] = assess_motion(concept, brief, mass_kg, results["power"])
+    return Assessment(project, _inputs=inputs, _currents=currents, **results)
 
 
 def _same(now: tuple[Any, ...], then: tuple[Any, ...]) -> bool:

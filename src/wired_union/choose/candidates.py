@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from functools import cached_property
 
 from wired_union.assess.assessment import Assessment
+from wired_union.assess.motion import room_refusal
 from wired_union.catalogue.parts import catalogue, of_kind
 from wired_union.choose.fit import Source, best_source, needs, sources, suits
 from wired_union.choose.requirements import Move, Refusal, refused_by, sensitivity
@@ -73,10 +74,11 @@ def candidates(assessment: Assessment, slot_id: str, more: Iterable[Stock] = ())
     for where, part, have in _gathered(project, slot, more):
         if isinstance(slot, Item) and part.id == slot.part.id:
             continue
-        refusals = (
-            *refused_by(at_supply(part, own_source), slot.requires),
-            *_concept_refusals(part, slot, own_source, offered),
-        )
+        asked = list(refused_by(at_supply(part, own_source), slot.requires))
+        room = room_refusal(part, project.brief.space)
+        if room is not None:
+            asked.append(Refusal("room", room))
+        refusals = (*asked, *_concept_refusals(part, slot, own_source, offered))
         free, origin = free_of(stock, part, slot.count, have)
         found.append(Candidate(part, refusals, "shelf" if free else where, free, origin))
     fitting = sorted((c for c in found if c.fits), key=lambda c: c.origin == "to buy")

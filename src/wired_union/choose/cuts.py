@@ -11,10 +11,16 @@ from functools import cached_property
 import numpy as np
 
 from wired_union.assess.load_checks import BRAINS
+from wired_union.assess.motion import carry, constants_of, load_measures
+from wired_union.assess.motion_loads import Scene
+from wired_union.assess.motion_results import Drive
+from wired_union.assess.power import pack_figures
 from wired_union.assess.power_tree import Node
+from wired_union.assess.results import judged
 from wired_union.choose.combination import Choice, Question, Tried
-from wired_union.choose.power_bound import PowerBound
-from wired_union.project.model import Item, Regulator
+from wired_union.choose.power_bound import PowerBound, least_mass_kg
+from wired_union.project.model import AnyLoad, Concept, Item, Regulator
+from wired_union.project.motion_model import WheelLoad
 
 POWER_LIMITS = {"runtime", "peak-current", "lowest-voltage"}
 """Limits that more load never mends."""
@@ -60,7 +66,12 @@ class Cutter:
         if POWER_LIMITS & set(tried.broken):
             return Cut(self._sets(tried, self._electrical, None))
         if not tried.hard:
-            return no_good(tried.places)
+            wide = [
+                self._motion_cut(tried, b.partition(":")[2])
+                for b in tried.broken
+                if b.startswith(("speed:", "motion:"))
+            ]
+            return max(wide, key=self._width) if wide else no_good(tried.places)
         cuts = [self._hard_cut(tried, finding) for finding in tried.hard]
         return max(cuts, key=self._width)
 
@@ -73,6 +84,10 @@ class Cutter:
 
     def _hard_cut(self, tried: Tried, finding: str) -> Cut:
         check, _, item = finding.partition(":")
+        if check == "motion":
+            return self._motion_cut(tried, item.rpartition(":")[0])
+        if check == "room":
+            return Cut(self._exactly(tried, [item]))
         mine = self._slot_of.get(item)
         if check == "input-high":
             return Cut(self._exactly(tried, [item, *self._above(item)]))
@@ -83,6 +98,15 @@ class Cutter:
             slots = [self._slot_of[i] for i in (item, *self._below(item)) if i in self._slot_of]
             return Cut(self._sets(tried, slots, mine))
         return Cut(self._sets(tried, self._electrical, mine))
+
+    def _motion_cut(self, tried: Tried, load_id: str) -> Cut:
+        """A load that its motor does not carry: with the highest voltage and the lightest machine there can be, or only
+        as it was tried."""
+        concept = self._question.project_with(tried.places).concept
+        load = next((x for x in concept.loads if x.id == load_id), None)
+        if load is None or not breaks_at_best(self._question, concept, load, tried):
+            return no_good(tried.places)
+        return Cut(self._exactly(tried, [load.actuator, getattr(load, "wheel", ""), getattr(load, "store", "")]))
 
     def _exactly(self, tried: Tried, items: Iterable[str]) -> tuple[tuple[int, frozenset[int]], ...]:
         slots = sorted({self._slot_of[i] for i in items if i in self._slot_of})
@@ -101,8 +125,17 @@ class Cutter:
 
     @cached_property
     def _electrical(self) -> list[int]:
-        """Slots where some option takes part in the power tree."""
-        return [k for k, c in enumerate(self._question.choices) if any(_is_electrical(o.item) for o in c.options)]
+        """Slots where some option takes part in the power tree, or weighs on a motor."""
+        moved = bool(self._question.project.concept.loads)
+        return [
+            k for k, c in enumerate(self._question.choices) if moved or any(_is_electrical(o.item) for o in c.options)
+        ]
+
+    @cached_property
+    def _wheels(self) -> set[str]:
+        """Parts whose size sets what a motor has to give."""
+        loads = self._question.project.concept.loads
+        return {x.wheel for x in loads if isinstance(x, WheelLoad)}
 
     @cached_property
     def _worse(self) -> list[np.ndarray]:
@@ -118,6 +151,10 @@ class Cutter:
         return table
 
     def _is_worse(self, slot: int, i: int, j: int, one: Item, other: Item) -> bool:
+        choice = self._question.choices[slot]
+        lighter = choice.options[j].mass_kg < choice.options[i].mass_kg
+        if self._question.project.concept.loads and (lighter or choice.slot.id in self._wheels):
+            return i == j  # less to move may mean less to draw
         if not _is_electrical(one) and not _is_electrical(other):
             return True
         if one.part.pack is not None and other.part.pack is not None:
@@ -168,6 +205,29 @@ class Cutter:
         return node is not None and all(
             i.part.load is None or i.part.load.draw == "current" for i in (*kept, *options) if i.id != item
         ) and not any(i.part.regulator is not None for i in (*kept, *options) if i.id != item)  # fmt: skip
+
+
+def breaks_at_best(question: Question, concept: Concept, load: AnyLoad, tried: Tried) -> bool:
+    """Whether a load breaks what it must hold even with the highest voltage and the least mass of any combination."""
+    item = next((i for i in concept.items if i.id == load.actuator), None)
+    motor = constants_of(item.part) if item is not None else None
+    if item is None or motor is None:
+        return False
+    parts = [i.part for i in (*concept.items, *(o.item for c in question.choices for o in c.options))]
+    packs = [f.open_circuit_at(1.0) for i in _packs(question) if (f := pack_figures(i)) is not None]
+    made = [p.regulator.output_v for p in parts if p.regulator is not None]
+    volts = max([*packs, *made], default=0.0)
+    drive = Drive(item, motor, volts, volts)
+    result = carry(load, Scene(concept, least_mass_kg(question), drive, item, 0.0, ()))
+    brief = question.project.brief
+    measures = [judged(m, brief) for m in load_measures(result) if m.id in tried.broken]
+    stuck = any(f"motion:{load.id}:{c.id}" in tried.hard and c.use > 1 for c in result.checks)
+    return stuck or any(m.use is not None and m.use > 1 for m in measures)
+
+
+def _packs(question: Question) -> list[Item]:
+    options = [o.item for c in question.choices for o in c.options]
+    return [i for i in (*question.project.concept.items, *options) if i.part.pack is not None]
 
 
 def _is_electrical(item: Item) -> bool:

@@ -11,6 +11,7 @@ from functools import cached_property
 
 import numpy as np
 
+from wired_union.assess.motion import with_usual_currents
 from wired_union.assess.power import PackFigures, Table, current_tables, pack_figures
 from wired_union.assess.power_tree import Node
 from wired_union.choose.combination import Choice, Question
@@ -18,6 +19,7 @@ from wired_union.physics.battery import Array
 from wired_union.physics.discharge import MANY_CYCLES
 from wired_union.project.change import replaced
 from wired_union.project.model import Concept, Item, Mode, Regulator
+from wired_union.project.motion_model import WheelLoad
 
 SLACK = 1.0005
 """The real mission is tabulated on a grid of charge; a row may be that much too strict, and is loosened by it."""
@@ -193,12 +195,43 @@ Tables = list[list[tuple[Array, Array]]]
 def _tables(question: Question, slot: int) -> list[tuple[Array, Array]]:
     """For each option of a slot its own current over modes: on average, and at least at the worst instant."""
     concept, choice = question.project.concept, question.choices[slot]
+    least_kg = least_mass_kg(question)
     found = []
     for option in choice.options:
         items = concept.items if option.now else replaced(concept.items, choice.slot, option.item)
-        average, steady, starting, _ = current_tables(concept.model_copy(update={"items": items}))
-        found.append((_of(average, choice), _of(_least_worst(concept.modes, steady, starting), choice)))
+        variant = concept.model_copy(update={"items": items})
+        rows = [_currents(c, least_kg) for c in _contexts(question, variant)]
+        average = np.min([_of(mean, choice) for mean, _ in rows], axis=0)
+        worst = np.min([_of(peak, choice) for _, peak in rows], axis=0)
+        found.append((average, worst))
     return found
+
+
+def least_mass_kg(question: Question) -> float:
+    """The mass of the lightest combination; what has to be moved weighs at least that."""
+    return question.base_kg + sum(min(o.mass_kg for o in c.options) for c in question.choices)
+
+
+def _contexts(question: Question, concept: Concept) -> list[Concept]:
+    """The concept with every wheel that a load may run on, since the wheel sets what its motor draws."""
+    found = [concept]
+    wheels = {load.wheel for load in concept.loads if isinstance(load, WheelLoad)}
+    for choice in question.choices:
+        if choice.slot.id not in wheels:
+            continue
+        old = next(i for i in concept.items if i.id == choice.slot.id)
+        found = [
+            c.model_copy(update={"items": tuple(o.item if i.id == old.id else i for i in c.items)})
+            for c in found
+            for o in choice.options
+        ]
+    return found
+
+
+def _currents(concept: Concept, mass_kg: float) -> tuple[Table, Table]:
+    """Average currents, and what the worst instant has at least, with what has to be moved."""
+    average, steady, starting, _ = current_tables(with_usual_currents(concept, mass_kg))
+    return average, _least_worst(concept.modes, steady, starting)
 
 
 def _least_worst(modes: Sequence[Mode], steady: Table, starting: Table) -> Table:
@@ -220,8 +253,11 @@ class Reach:
         self.above: dict[str, tuple[Node, ...]] = {}
         self._walk(root, ())
         concept = question.project.concept
-        average, steady, starting, _ = current_tables(concept)
-        self.fixed = (average, _least_worst(concept.modes, steady, starting))
+        rows = [_currents(c, least_mass_kg(question)) for c in _contexts(question, concept)]
+        self.fixed = tuple(
+            [{k: min(r[which][m].get(k, 0.0) for r in rows) for k in rows[0][which][m]} for m in range(self.modes)]
+            for which in (0, 1)
+        )
 
     def _walk(self, node: Node, above: tuple[Node, ...]) -> None:
         self.above[node.item.id] = above

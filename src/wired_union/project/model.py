@@ -14,7 +14,7 @@ from wired_union.project.decision_model import (
     Score,
     Stock,
 )  # fmt: skip
-from wired_union.project.motion_model import AnyLoad, Mount, MovedLoad, Space
+from wired_union.project.motion_model import AnyLoad, Mount, MovedLoad, Space, WheelLoad
 from wired_union.project.part_model import (
     Amount,
     Canopy,
@@ -351,5 +351,5 @@ __all__ = [
     "Transfer",
     "Use",
     "Value",
-    "Wheel",
+    "Wheel", "WheelLoad",
 ]  # fmt: skip

@@ -247,7 +247,7 @@ class PartsView(View):
         buttons.addWidget(button("Duplicate", self._duplicate, tip="Ctrl D"))
         buttons.addWidget(button("Delete", self._delete, tip="Delete"))
         self._caution = label("", "mute", wrap=True)
-        every = button("All candidates, and what refuses the rest", lambda: self.desk.go_to_stage("candidates"),
+        every = button("All candidates and refusals", lambda: self.desk.go_to_stage("candidates"),
                        kind="link")  # fmt: skip
         for widget in (self._heading, self._where, findings, self._caution, self._tries_title, self._tries_hint,
                        self._try_list, every,

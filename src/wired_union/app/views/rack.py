@@ -27,6 +27,7 @@ KINDS = (
     Kind("parts", "Parts", "parts", "PartsView"),
     Kind("candidates", "Candidates", "candidates", "CandidatesView"),
     Kind("combination", "Best mix", "combination", "CombinationView"),
+    Kind("motion", "Motion", "motion", "MotionView"),
     Kind("power", "Power", "power", "PowerView"),
     Kind("mass", "Mass", "mass", "MassView"),
     Kind("timing", "Timing", "timing", "TimingView"),

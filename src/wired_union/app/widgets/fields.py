@@ -48,9 +48,12 @@ def wrapped(text: str, theme: Theme, room: float = 196.0) -> str:
 
 
 def empty(layout: QLayout) -> None:
-    """Take every widget out of a layout."""
+    """Take every widget out of a layout, and out of the layouts in it."""
     while layout.count():
         entry = layout.takeAt(0)
+        inner = entry.layout() if entry is not None else None
+        if inner is not None:
+            empty(inner)
         old = entry.widget() if entry is not None else None
         if old is not None:
             old.hide()

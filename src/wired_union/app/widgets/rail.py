@@ -13,7 +13,7 @@ from wired_union.picture.wire import glyph
 WIDTH = 148.0
 STAGES = (
     ("DEFINE", (("brief", "Brief"), ("concepts", "Concepts"))),
-    ("CHOOSE", (("parts", "Parts"), ("candidates", "Candidates"), ("combination", "Best mix"))),
+    ("CHOOSE", (("parts", "Parts"), ("candidates", "Candidates"), ("combination", "Best mix"), ("motion", "Motion"))),
     ("BUDGET", (("power", "Power"), ("mass", "Mass"), ("timing", "Timing"))),
 )
 
