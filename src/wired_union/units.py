@@ -15,7 +15,8 @@ MISSING = "not known"
 ENDINGS = {
     "_ohm_per_m": "Ω/m", "_k_per_w": "K/W", "_n_per_m": "N/m", "_rad_s2": "rad/s²",
     "_n_m_s": "N·m·s", "_kg_per_m": "kg/m", "_m4": "m⁴", "_rad_s": "rad/s", "_kg_m2": "kg·m²",
-    "_kg_m3": "kg/m³", "_m3": "m³", "_days": "days", "_m_s2": "m/s²", "_m_s": "m/s", "_n_m": "N·m", "_m2": "m²",
+    "_kg_m3": "kg/m³", "_m3_s": "m³/s", "_m3": "m³", "_days": "days",
+    "_m_s2": "m/s²", "_m_s": "m/s", "_n_m": "N·m", "_m2": "m²",
     "_ohm": "Ω", "_deg": "°",
     "_dbm": "dBm", "_db": "dB", "_hz": "Hz", "_kg": "kg", "_ah": "Ah", "_wh": "Wh", "_pa": "Pa", "_baud": "Bd",
     "_bytes": "B", "_v": "V", "_a": "A", "_w": "W", "_m": "m", "_s": "s", "_h": "h", "_n": "N", "_c": "°C",
@@ -63,6 +64,7 @@ _SPECIAL = {
     "kg·m²": ("kg·m²", 1.0), "kg/m³": ("kg/m³", 1.0), "dB": ("dB", 1.0), "dBm": ("dBm", 1.0), "bytes": ("B", 1.0),
     "byte": ("B", 1.0), "baud": ("Bd", 1.0), "N·mm": ("N·m", 1e-3), "Nmm": ("N·m", 1e-3), "bar": ("Pa", 1e5),
     "m³": ("m³", 1.0), "m3": ("m³", 1.0), "l": ("m³", 1e-3), "L": ("m³", 1e-3), "ml": ("m³", 1e-6),
+    "l/min": ("m³/s", 1 / 60_000), "m³/s": ("m³/s", 1.0),
     "week": ("s", 604800.0), "weeks": ("s", 604800.0),
 }  # fmt: skip
 
@@ -213,6 +215,7 @@ _SHOWN: dict[str, Callable[[float], str]] = {
     "": _figures,
     "share": lambda share: f"{_figures(share * 100, 3 if abs(share) >= 0.995 else 2)}{THIN}%",
     "m/s": lambda speed: _prefixed(speed, "m/s") if 0 < abs(speed) < 0.1 else f"{_figures(speed)}{THIN}m/s",
+    "m³/s": lambda flow: f"{_figures(flow * 60_000)}{THIN}l/min",
     "°": lambda degrees: _figures(degrees) + "°",
 }
 

@@ -268,7 +268,7 @@ def _finding(project: Project, result: LoadResult, check: Check, subjects: tuple
         "Most torque is at zero speed; a ratio that gives torque takes speed." if check.id in {"speed", "slope"} else ""
     )
     gears = other_ratios(project, result) if check.id in {"slope", "step", "torque", "speed"} else []
-    remedies = tuple(Remedy(f"take {g.part.name}", g.change) for g in gears if g.mends(result))[:2]
+    remedies = tuple(Remedy(f"take {g.part.name}", g.change) for g in gears if g.mends(result, check.id))[:2]
     return Finding(
         f"motion:{result.load.id}:{check.id}", check.verdict, f"{result.load.name} {words}", f"{check.said}.", why,
         subjects, f"motion:{result.load.id}", remedies, hard=fails and check.id in _STUCK,

@@ -25,14 +25,19 @@ class Gear:
     efficiency: float
     usual_a: float
 
-    def mends(self, result: LoadResult) -> bool:
-        """Whether it carries what the present gear does not."""
-        now = result.worst
-        speeds = [c for c in result.checks if c.id == "speed"]
-        slow = bool(speeds) and speeds[0].use > 1
-        return (
-            now is not None and self.stall_use <= 0.8 and (not slow or self.speed_rad_s > result.points[-2].speed_rad_s)
-        )
+    def mends(self, result: LoadResult, check_id: str) -> bool:
+        """Whether it carries what the present gear does not, without stalling or becoming too slow."""
+        drive = result.drive
+        if drive is None or self.stall_use > 1:
+            return False
+        slope = result.points[-2].torque_n_m if len(result.points) > 2 else result.points[-1].torque_n_m
+        now = max(drive.motor.speed_at(drive.sag_v, slope), 0.0)
+        if check_id == "speed":
+            return self.speed_rad_s > now
+        speed = next((c for c in result.checks if c.id == "speed"), None)
+        fast = speed is None or now <= 0 or speed.use * now / max(self.speed_rad_s, 1e-9) <= 1 or speed.use > 1
+        hardest = max(p.torque_n_m for p in result.points) / drive.stall_n_m if drive.stall_n_m else math.inf
+        return fast and self.stall_use < hardest
 
 
 def same_motor(part: Part) -> list[Part]:

@@ -101,6 +101,7 @@ class StoredLoad(Moved):
     curve: tuple[tuple[Amount, Amount], ...] = Field((), description="measured travel and force, rising")
     bore_m: Positive = Field(0.02, description="bore of the cylinder behind a tank")
     stroke_m: Positive = Field(0.1, description="stroke of that cylinder")
+    pump_flow_m3_s: Positive | None = Field(None, description="free air that the pump gives a tank")
 
 
 class SlewLoad(Moved):

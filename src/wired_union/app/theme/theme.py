@@ -147,6 +147,10 @@ class Theme:
         QScrollBar::handle:horizontal {{ background: {p.line}; border-radius: {u(4)}px; min-width: 30px; }}
         QScrollBar::add-line, QScrollBar::sub-line {{ width: 0; height: 0; }}
         QScrollBar::add-page, QScrollBar::sub-page {{ background: transparent; }}
+        QSlider::groove:horizontal {{ background: {p.line}; height: {u(4)}px; border-radius: {u(2)}px; }}
+        QSlider::handle:horizontal {{ background: {p.copper}; width: {u(14)}px; margin: -{u(5)}px 0;
+            border-radius: {u(7)}px; }}
+        QSlider::handle:horizontal:focus {{ border: 2px solid {p.ink}; }}
         QTableView {{ background: {p.card}; border: 1px solid {p.line}; gridline-color: {p.line};
             selection-background-color: {p.soft}; selection-color: {p.ink}; }}
         QHeaderView::section {{ background: {p.soft}; color: {p.mute}; border: none; padding: {u(3)}px {u(5)}px;

@@ -10,15 +10,19 @@ from wired_union.app.views.view import Desk, View, card
 from wired_union.app.widgets.canvas import Canvas, PictureButton
 from wired_union.app.widgets.fields import Choice, EntryField, Form, button, empty, label, number_reader
 from wired_union.app.widgets.findings import ChangeButton, as_concept_button
+from wired_union.app.widgets.item_form import read_points
+from wired_union.app.widgets.slider import FigureSlider
 from wired_union.assess.assessment import Assessment
 from wired_union.assess.motion_gears import Gear, matched_ratio, other_ratios
 from wired_union.assess.motion_results import LoadResult
-from wired_union.assess.results import Verdict
+from wired_union.assess.results import Verdict, tried
+from wired_union.assess.ripple import Ripple, ripple
 from wired_union.assess.spiral import spiral
 from wired_union.picture.motion import KIND_WORDS, drawing, load_card
 from wired_union.picture.motor_chart import motor_chart, shakes_picture, spiral_picture, spiral_words
 from wired_union.picture.shapes import Picture
 from wired_union.project import edits
+from wired_union.project.change import Change
 from wired_union.project.model import AnyLoad, Mount, WheelLoad
 from wired_union.units import show
 
@@ -48,6 +52,10 @@ class MotionView(View):
         self.shakes.chosen.connect(lambda mount: self.store.select("mount", mount))
         self._title, self._chart_title, self._chart_note = label("", "heading"), label("", "heading"), label("", "mute")
         self._driven = QWidget()
+        self._sliders = QVBoxLayout()
+        self.sliders: dict[str, FigureSlider] = {}
+        self._sliders_for: tuple[str, ...] = ()
+        self._dragged: Ripple | None = None
         self._lay_out()
 
     def _lay_out(self) -> None:
@@ -77,7 +85,11 @@ class MotionView(View):
         across.addWidget(figures)
         right = QVBoxLayout()
         right.setSpacing(self.theme.px(8))
-        right.addWidget(card(self.theme, self._title, body))
+        top = card(self.theme, self._title, body)
+        below = top.layout()
+        assert isinstance(below, QVBoxLayout)
+        below.addLayout(self._sliders)
+        right.addWidget(top)
         self._chart_card = card(self.theme, self._chart_title, self._chart_note, self.chart)
         right.addWidget(self._chart_card)
         swing = button("+ something that can swing", self._add_mount, kind="link")
@@ -116,6 +128,7 @@ class MotionView(View):
             said = f"{r.load.name}, {KIND_WORDS[r.load.kind]}, {r.verdict.value}"
             self.cards[r.load.id].show_picture(load_card(r, kit, self.theme.px(LIST_W), selected=chosen), said)
         self._show_load(here)
+        self._show_sliders(here)
         self._show_spiral(here, assessment)
         shakes = assessment.motion.shakes
         self.shakes.show_layout(lambda w, h: shakes_picture(shakes, kit, w))
@@ -144,8 +157,9 @@ class MotionView(View):
             )
             self.drawn.show_layout(lambda w, h: Picture(w, h, (hint,)))
             return
-        self._title.setText(f"{r.load.name}: {KIND_WORDS[r.load.kind]}, to scale")
-        self.drawn.show_layout(lambda w, h: drawing(r, kit, w, h))
+        how = "next to the motor alone" if r.load.kind == "stored" else "to scale"
+        self._title.setText(f"{r.load.name}: {KIND_WORDS[r.load.kind]}, {how}")
+        self.draw(r)
         for row in r.rows:
             self._rows.addWidget(self._figure(row.name, row.text, row.tone))
         for note in r.notes[:2]:
@@ -156,7 +170,55 @@ class MotionView(View):
             self._chart_title.setText(r.drive.item.part.name)
             sag, usual = show(r.drive.sag_v, "V"), show(r.drive.nominal_v, "V")
             self._chart_note.setText(f"at the {usual} it gets and, dashed, at the {sag} it sags to")
+
+    def _show_sliders(self, r: LoadResult | None) -> None:
+        """What is asked, to drag: the drawing, the chart and the rings follow while the hand moves."""
+        wanted = _slid(r) if r is not None else {}
+        shape = (r.load.id if r is not None else "", *wanted)
+        if shape != self._sliders_for:
+            self._sliders_for = shape
+            empty(self._sliders)
+            self.sliders = {}
+            for name, most in wanted.items():
+                made = FigureSlider(self.theme, units.plain_words(name), units.unit_of(name), most)
+                made.moved.connect(partial(self._dragging, name))
+                made.let_go.connect(partial(self._let_go, name))
+                self.sliders[name] = made
+                self._sliders.addWidget(made)
+        for name, slider in self.sliders.items():
+            if r is not None:
+                slider.show_value(float(getattr(r.load, name) or 0.0))
+
+    def _change(self, name: str, value: float) -> Change | None:
+        r = self.result
+        return tried(edits.set_load, self.store.project, r.load.id, **{name: value}) if r is not None else None
+
+    def _dragging(self, name: str, value: float) -> None:
+        change = self._change(name, value)
+        if change is None:
+            return
+        self._dragged = ripple(self.store.assessment, change)
+        self.store.show_preview(self._dragged)
+        r = self.result
+        shown = self._dragged.after.motion.of(r.load.id) if r is not None else None
+        if shown is not None:
+            self.draw(shown)
+
+    def draw(self, r: LoadResult) -> None:
+        """Draw a load and its motor, as it is or as it would be."""
+        kit = self.theme.kit
+        self.drawn.show_layout(lambda w, h: drawing(r, kit, w, h))
+        if r.drive is not None:
             self.chart.show_layout(lambda w, h: motor_chart(r, kit, w, h))
+
+    def _let_go(self, name: str, value: float) -> None:
+        self._dragged = None
+        change = self._change(name, value)
+        if change is not None:
+            self.store.apply(change)
+        elif self.result is not None:
+            self.store.attempt(edits.set_load, self.result.load.id, **{name: value})
+            self.refresh()
 
     def _figure(self, name: str, text: str, tone: str) -> QWidget:
         line = QWidget()
@@ -241,14 +303,14 @@ class MotionView(View):
         column = self.panel.column
         column.addWidget(label("Other ratios, same motor", "heading"))
         carry = [g for g in gears if g.stall_use <= 1] or gears
-        best = {
-            max(carry, key=lambda g: g.speed_rad_s).part.id: "fastest",
-            min(carry, key=lambda g: g.stall_use).part.id: "strongest",
-            max(carry, key=lambda g: g.efficiency).part.id: "most efficient",
-        }
+        best = [
+            (max(carry, key=lambda g: g.speed_rad_s).part.id, "fastest"),
+            (min(carry, key=lambda g: g.stall_use).part.id, "strongest"),
+            (max(carry, key=lambda g: g.efficiency).part.id, "most efficient"),
+        ]
         for gear in gears:
             row = QHBoxLayout()
-            words = _gear_words(gear, best.get(gear.part.id, ""), r)
+            words = _gear_words(gear, ", ".join(word for part_id, word in best if part_id == gear.part.id), r)
             made = ChangeButton(words, gear.change, self.store)
             row.addWidget(made, 1)
             row.addWidget(as_concept_button(gear.change, self.store, self.desk.try_as))
@@ -275,12 +337,14 @@ class MotionView(View):
         """Every figure of a load, from its own declaration."""
         form = Form(self.theme)
         for name, info in type(load).model_fields.items():
-            if name in {"id", "kind", "curve"}:
+            if name in {"id", "kind"}:
                 continue
             meaning, value = info.description or "", getattr(load, name)
             text = "called" if name == "name" else units.plain_words(name)
             if name in {"actuator", "wheel", "store"}:
                 form.add({"actuator": "moved by"}.get(name, text), self._item_choice(load, name), meaning)
+            elif name == "curve":
+                form.add("measured curve", self._curve_field(load), meaning)
             elif isinstance(value, bool):
                 choice = Choice([("yes", "yes"), ("", "no")], text)
                 choice.show_value("yes" if value else "")
@@ -306,6 +370,14 @@ class MotionView(View):
         shown = "" if value is None else value if isinstance(value, str) else show(float(value), unit)
         field.show_text(shown, "not asked")
         field.committed.connect(partial(self._set, field, load.id, name, whole))
+        return field
+
+    def _curve_field(self, load: AnyLoad) -> EntryField:
+        example = "20 mm: 15 N, 50 mm: 40 N"
+        field = EntryField(lambda text: read_points(text, "m", "N", example), f"{load.name}: measured curve")
+        points = getattr(load, "curve", ())
+        field.show_text(", ".join(f"{show(x, 'm')}: {show(f, 'N')}" for x, f in points), example)
+        field.committed.connect(partial(self._set, field, load.id, "curve", False))
         return field
 
     def _set(self, field: EntryField, load_id: str, name: str, whole: bool, value: Any) -> None:
@@ -377,6 +449,18 @@ class MotionView(View):
         name, ok = QInputDialog.getText(self, "Something that can swing", "What is it called? Such as: Camera bracket")
         if ok and self.store.attempt(edits.add_mount, name):
             self.store.select("mount", self.store.project.concept.mounts[-1].id)
+
+
+def _slid(r: LoadResult) -> dict[str, float]:
+    """Figures of a load that can be dragged, each with the most the slider reaches."""
+    load = r.load
+    names = {
+        "wheels": {"slope_deg": 30.0, "step_m": 1.1 * r.facts.get("radius_m", 0.05)},
+        "arm": {"payload_kg": 2.0, "reach_m": 0.8}, "drum": {"payload_kg": 10.0}, "screw": {"force_n": 300.0},
+        "spin": {"release_speed_m_s": 20.0}, "stored": {"release_speed_m_s": 12.0, "mass_kg": 1.0},
+        "slew": {"angle_deg": 180.0}, "canopy": {"opening_m": 3000.0}, "flap": {"air_speed_m_s": 20.0},
+    }  # fmt: skip
+    return {n: max(most, 1.5 * float(getattr(load, n) or 0.0)) for n, most in names[load.kind].items()}
 
 
 def _gear_words(gear: Gear, best: str, r: LoadResult) -> str:

@@ -191,17 +191,22 @@ def _text_reader(text: str) -> str | None:
     return text.strip() or None
 
 
-def read_curve(text: str) -> tuple[tuple[float, float], ...]:
-    """Points such as "10 mA: 70 %, 1 A: 92 %", rising. Raises ValueError that shows how to write them."""
+def read_points(text: str, along: str, up: str, example: str) -> tuple[tuple[float, float], ...]:
+    """Points such as "10 mm: 5 N, 50 mm: 20 N", rising. Raises ValueError that shows how to write them."""
     points = []
     for point in filter(str.strip, text.split(",")):
-        current, colon, efficiency = point.partition(":")
+        first, colon, second = point.partition(":")
         if not colon:
-            raise ValueError(f"“{point.strip()}” is no point. Write them like 10 mA: 70 %, 1 A: 92 %.")
-        points.append((units.parse(current, "A"), units.parse(efficiency, "")))
-    if [i for i, _ in points] != sorted({i for i, _ in points}):
-        raise ValueError("Give the points with rising currents, each once.")
+            raise ValueError(f"“{point.strip()}” is no point. Write them like {example}.")
+        points.append((units.parse(first, along), units.parse(second, up)))
+    if [x for x, _ in points] != sorted({x for x, _ in points}):
+        raise ValueError("Give the points in rising order, each once.")
     return tuple(points)
+
+
+def read_curve(text: str) -> tuple[tuple[float, float], ...]:
+    """Points of current and efficiency, such as "10 mA: 70 %, 1 A: 92 %"."""
+    return read_points(text, "A", "", "10 mA: 70 %, 1 A: 92 %")
 
 
 def _paths(part: Part) -> list[tuple[str, str, str]]:
