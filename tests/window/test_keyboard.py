@@ -18,7 +18,7 @@ ALT, SHIFT = Qt.KeyboardModifier.AltModifier, Qt.KeyboardModifier.ShiftModifier
 
 
 def test_alt_and_a_number_go_to_each_stage(window):
-    stages = ("brief", "concepts", "parts", "candidates", "combination", "power", "mass", "timing")
+    stages = ("brief", "concepts", "parts", "candidates", "combination", "motion", "power", "mass", "timing")
     for number, stage in enumerate(stages, 1):
         QTest.keyClick(window, Qt.Key(Qt.Key.Key_0 + number), ALT)
         assert window.stage == stage

@@ -162,7 +162,7 @@ def test_the_efficiency_curve_and_kinds_are_edited_too(window, qtbot):
     assert buck.part.regulator.efficiency_curve == ((0.01, 0.6), (1.0, 0.95))
     before = window.store.project
     for text, said in (
-        ("1 A: 90 %, 10 mA: 60 %", "rising currents"),
+        ("1 A: 90 %, 10 mA: 60 %", "rising order"),
         ("half", "is no point"),
         ("1 A: 120 %", "must be"),
     ):

@@ -14,7 +14,7 @@ from wired_union.picture.shapes import Text
 
 from .conftest import ready
 
-STAGES = ("brief", "concepts", "parts", "candidates", "combination", "power", "mass", "timing")
+STAGES = ("brief", "concepts", "parts", "candidates", "combination", "motion", "power", "mass", "timing")
 
 
 @pytest.fixture(autouse=True)

@@ -5,7 +5,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from wired_union.assess.motion_results import LoadResult
-from wired_union.picture.shapes import Box, Kit, Line, Picture, Poly, Ring, Shape, shifted
+from wired_union.picture.shapes import Box, Kit, Line, Picture, Poly, Ring, Shape, kept_inside, shifted
 from wired_union.picture.wire import wire
 from wired_union.units import show
 
@@ -78,7 +78,7 @@ class _Scale:
 def drawing(result: LoadResult, kit: Kit, width: float, height: float) -> Picture:
     """The mechanics of a load to scale, with its forces."""
     shapes = _DRAWN[result.load.kind](result, kit, width, height)
-    return Picture(width, height, tuple(shapes))
+    return Picture(width, height, kept_inside(shapes, kit, width))
 
 
 def _arrow(x1: float, y1: float, x2: float, y2: float, ink: str) -> list[Shape]:

@@ -7,7 +7,7 @@ from wired_union.assess.motion import Shake
 from wired_union.assess.motion_results import Drive, LoadResult
 from wired_union.assess.spiral import Spiral
 from wired_union.picture.axis import ticks
-from wired_union.picture.shapes import Box, Kit, Line, Picture, Poly, Region, Ring, Shape
+from wired_union.picture.shapes import Box, Kit, Line, Picture, Poly, Region, Ring, Shape, kept_inside
 from wired_union.units import show
 
 POINTS = 60
@@ -64,7 +64,7 @@ def motor_chart(result: LoadResult, kit: Kit, width: float, height: float) -> Pi
                 f" {show(point.speed_rad_s / ratio, 'rad/s')}, {show(point.current_a, 'A')}",
             )
         )
-    return Picture(width, height, tuple(shapes), tuple(regions))
+    return Picture(width, height, kept_inside(shapes, kit, width), tuple(regions))
 
 
 def _bands(drive: Drive, stall: float, at: Place, top: float, bottom: float, kit: Kit) -> list[Shape]:
@@ -146,7 +146,7 @@ def spiral_picture(found: Spiral, kit: Kit, width: float, height: float) -> Pict
     shapes.append(
         kit.figures(right, at(0, rounds[-1])[1] - kit.px(9), show(rounds[-1], "kg"), "small", bold=True, anchor="end")
     )
-    return Picture(width, height, tuple(shapes))
+    return Picture(width, height, kept_inside(shapes, kit, width))
 
 
 def spiral_words(found: Spiral) -> str:
@@ -218,4 +218,4 @@ def shakes_picture(shakes: tuple[Shake, ...], kit: Kit, width: float) -> Picture
                 anchor=anchor,
             )
         )
-    return Picture(width, bottom + kit.px(40), tuple(shapes), tuple(regions))
+    return Picture(width, bottom + kit.px(40), kept_inside(shapes, kit, width), tuple(regions))

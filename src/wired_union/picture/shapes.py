@@ -176,6 +176,19 @@ def shifted(shapes: Sequence[Shape], dx: float, dy: float) -> tuple[Shape, ...]:
     return tuple(_shift(s, dx, dy) for s in shapes)
 
 
+def kept_inside(shapes: Sequence[Shape], kit: Kit, width: float) -> tuple[Shape, ...]:
+    """Shapes whose texts are pushed back inside where they would leave the picture to the left or right."""
+    found: list[Shape] = []
+    for shape in shapes:
+        if isinstance(shape, Text):
+            wide = kit.ruler(shape.text, shape.size, shape.family, shape.bold)
+            left = shape.x - {"start": 0.0, "middle": wide / 2, "end": wide}[shape.anchor]
+            push = max(-left, 0.0) - max(left + wide - width, 0.0) if wide <= width else -left
+            shape = replace(shape, x=shape.x + push)
+        found.append(shape)
+    return tuple(found)
+
+
 def _shift(shape: Shape, dx: float, dy: float) -> Shape:
     if isinstance(shape, Line | Ribbon):
         return replace(shape, x1=shape.x1 + dx, y1=shape.y1 + dy, x2=shape.x2 + dx, y2=shape.y2 + dy)

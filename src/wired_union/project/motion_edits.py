@@ -51,7 +51,7 @@ def _read(data: dict[str, Any], name: str) -> AnyLoad:
         return _reader().validate_python(data)
     except ValidationError as error:
         first = error.errors()[0]
-        field = str(first["loc"][-1])
+        field = str(first["loc"][-1]) if first["loc"] else "kind"
         raise ProjectError(f"{name}, {units.plain_words(field)}: {first['msg'].lower()}.") from error
 
 

@@ -3,7 +3,8 @@
 from functools import partial
 from typing import Any, Literal, get_args, get_origin
 
-from PyQt6.QtWidgets import QHBoxLayout, QInputDialog, QMenu, QVBoxLayout, QWidget
+from PyQt6.QtGui import QResizeEvent
+from PyQt6.QtWidgets import QBoxLayout, QHBoxLayout, QInputDialog, QMenu, QVBoxLayout, QWidget
 
 from wired_union import units
 from wired_union.app.views.view import Desk, View, card
@@ -69,11 +70,12 @@ class MotionView(View):
         left.addWidget(self._spiral_card)
         left.addStretch(1)
         body = QWidget()
-        across = QHBoxLayout(body)
+        across = QBoxLayout(QBoxLayout.Direction.LeftToRight, body)
+        self._across = across
         across.setContentsMargins(0, 0, 0, 0)
         across.addWidget(self.drawn, 1)
         figures = QWidget()
-        figures.setFixedWidth(self.theme.px(226))
+        figures.setMinimumWidth(self.theme.px(226))
         column = QVBoxLayout(figures)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(self.theme.px(2))
@@ -82,7 +84,7 @@ class MotionView(View):
         switch.setContentsMargins(0, self.theme.px(6), 0, 0)
         column.addWidget(self._driven)
         column.addStretch(1)
-        across.addWidget(figures)
+        across.addWidget(figures, 0)
         right = QVBoxLayout()
         right.setSpacing(self.theme.px(8))
         top = card(self.theme, self._title, body)
@@ -101,6 +103,13 @@ class MotionView(View):
         whole.addLayout(right, 1)
         self.column.addLayout(whole)
         self.column.addStretch(1)
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        """Put the figures under the drawing where there is little room beside it."""
+        super().resizeEvent(event)
+        wide = self.width() >= self.theme.px(760)
+        way = QBoxLayout.Direction.LeftToRight if wide else QBoxLayout.Direction.TopToBottom
+        self._across.setDirection(way)
 
     # what is selected
 

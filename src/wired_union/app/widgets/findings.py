@@ -15,7 +15,7 @@ from wired_union.assess.ripple import Ripple, ripple
 from wired_union.project.change import Change
 from wired_union.project.concept_edits import next_letter
 
-BESIDE = 158.0
+BESIDE = 150.0
 """Width of a remedy's text, with room for a small button beside it."""
 
 

@@ -7,7 +7,7 @@ from wired_union.app.theme.theme import Theme
 from wired_union.app.widgets.fields import label
 from wired_union.units import show
 
-STEPS = 200
+STEPS = 300
 
 
 class FigureSlider(QWidget):

@@ -1,0 +1,370 @@
+"""Loads to move in a whole project: what each needs, what its part gives, how power and mass answer."""
+
+import math
+
+import pytest
+
+from builders import a_driver, a_limit, a_pack, a_part, a_project
+from wired_union.assess.assessment import assess
+from wired_union.assess.motion import constants_of, natural_hz, room_refusal, voltages
+from wired_union.assess.motion_gears import matched_ratio, other_ratios, same_motor
+from wired_union.assess.motion_stored import direct_speed_m_s
+from wired_union.assess.ripple import ripple
+from wired_union.assess.spiral import spiral
+from wired_union.catalogue.parts import part
+from wired_union.physics.wheel import drive_torque, highest_step_m, step_climb
+from wired_union.project import edits
+from wired_union.project.errors import ProjectError
+from wired_union.project.file import from_text, to_text
+from wired_union.project.model import Load, Motor, Mount, Space, Spring, Tank
+
+G = 9.80665
+
+
+def a_gearmotor(name: str = "motor", **figures):
+    motor = {"rated_voltage_v": 12.0, "no_load_speed_rad_s": 8.2, "stall_torque_n_m": 1.344, "stall_current_a": 2.4,
+             "no_load_current_a": 0.1, "gear_ratio": 100.0, **figures}  # fmt: skip
+    load = Load(supply_min_v=6, supply_max_v=15, rated_v=12, idle_a=0.0, active_a=0.4, peak_a=2.4, startup_a=2.4)
+    return a_part(name, "gearmotor", load=load, motor=Motor(**motor))
+
+
+def a_rover(*more, **load):
+    """A pack, a driver, a motor, a wheel: 3 kg that drive."""
+    from wired_union.project.model import Wheel
+
+    wheel = a_part("wheel", "wheel", wheel=Wheel(diameter_m=0.12, friction=0.6))
+    project = a_project(
+        a_pack(mass_kg=0.8), a_driver(channels=4, total_current_a=20.0), a_gearmotor(), wheel, a_part("frame", mass_kg=2.0),
+        *more, feeds=(("pack", "driver"), ("driver", "motor")), limits=(a_limit("runtime", 7200.0, "at least"),),
+    )  # fmt: skip
+    figures = {"actuator": "motor", "wheel": "wheel", "wheels": 4, "driven_wheels": 4, "slope_deg": 12.0, "step_m": 0.025,
+               "rolling_resistance": 0.15, **load}  # fmt: skip
+    project = edits.set_count(project, "motor", 4).after
+    return edits.add_load(project, "wheels", "Drive", **figures).after
+
+
+def result_of(project, load_id: str = "drive"):
+    return assess(project).motion.of(load_id)
+
+
+def test_wheels_need_what_statics_says():
+    assessed = assess(a_rover())
+    r, mass = assessed.motion.of("drive"), assessed.mass.measures[0].value
+    by_name = {p.name: p for p in r.points}
+    assert by_name["slope"].torque_n_m == pytest.approx(drive_torque(mass, 12, 0.15, 0, 0.06, 4).torque_per_wheel_n_m)
+    assert by_name["step"].torque_n_m == pytest.approx(step_climb(mass * G / 4, 0.06, 0.025).torque_n_m)
+    assert by_name["usual"].torque_n_m == pytest.approx(0.15 * mass * G * 0.06 / 4)
+    checks = {c.id: c for c in r.checks}
+    assert checks["step"].use == pytest.approx(by_name["step"].torque_n_m / r.drive.stall_n_m)
+    assert r.facts["stops_m"] == pytest.approx(highest_step_m(r.drive.stall_n_m, mass * G / 4, 0.06))
+
+
+def test_the_usual_current_is_what_power_counts():
+    """The motor's current at work is the one that rolling takes, not the datasheet's."""
+    still = a_rover()
+    moving = edits.set_load(still, "drive", rolling_resistance=0.3).after
+    a, b = assess(still), assess(moving)
+    motor = constants_of(a_gearmotor())
+    for assessed, rolling in ((a, 0.15), (b, 0.3)):
+        mass = assessed.mass.measures[0].value
+        current = next(i for i in assessed.power.concept.items if i.id == "motor").part.load.active_a
+        assert current == pytest.approx(motor.current_at(rolling * mass * G * 0.06 / 4))
+    assert b.measure("runtime").value < a.measure("runtime").value
+    assert next(i for i in still.concept.items if i.id == "motor").part.load.active_a == 0.4  # the part stays as it is
+
+
+def test_a_heavier_machine_draws_more_and_the_sag_slows_it():
+    light, heavy = a_rover(), edits.set_part_value(a_rover(), "frame", "mass_kg", 6.0).after
+    a, b = assess(light), assess(heavy)
+    assert b.measure("runtime").value < a.measure("runtime").value
+    assert b.measure("speed:drive").value < a.measure("speed:drive").value
+    weak = edits.set_part_value(light, "pack", "pack.cell_resistance_ohm", 0.05).after
+    c = assess(weak)
+    assert c.motion.of("drive").drive.sag_v < a.motion.of("drive").drive.sag_v
+    assert c.measure("speed:drive").value < a.measure("speed:drive").value
+    assert voltages("motor", c.power)[1] == c.motion.of("drive").drive.sag_v
+    assert voltages("frame", c.power) == (None, None)
+
+
+def test_power_and_motion_are_at_their_fixed_point():
+    """Assessing again from any earlier assessment changes nothing: one pass each way is enough."""
+    project = a_rover()
+    fresh = assess(project)
+    other = assess(edits.set_part_value(project, "frame", "mass_kg", 9.0).after)
+    again = assess(project, other)
+    for m in fresh.all_measures.values():
+        assert again.measure(m.id).value == pytest.approx(m.value, rel=1e-12, abs=0) or m.value is None
+
+
+def test_another_ratio_moves_speed_current_runtime_and_mass():
+    project = a_rover()
+    swapped = edits.swap_part(project, "motor", a_gearmotor("slow", no_load_speed_rad_s=4.1, stall_torque_n_m=2.6,
+                                                            gear_ratio=200.0).model_copy(update={"mass_kg": 0.2}))  # fmt: skip
+    moved = {m.id for m in ripple(assess(project), swapped).moved}
+    assert "runtime" in moved
+    after = assess(swapped.after)
+    assert after.measure("speed:drive").value < assess(project).measure("speed:drive").value
+    assert after.measure("mass").value > assess(project).measure("mass").value
+
+
+def test_two_driven_wheels_carry_twice_as_much_each():
+    project = a_rover()
+    change = edits.drive_wheels(project, "drive", 2)
+    assert change.sentence == "Drive: 2 wheels driven"
+    assert next(i for i in change.after.concept.items if i.id == "motor").count == 2
+    two, four = assess(change.after), assess(project)
+    ratio = two.mass.measures[0].value / four.mass.measures[0].value
+    slope = [next(p for p in a.motion.of("drive").points if p.name == "slope").torque_n_m for a in (two, four)]
+    assert slope[0] == pytest.approx(2 * ratio * slope[1])
+    step = next(p for p in two.motion.of("drive").points if p.name == "step").torque_n_m
+    lift = step_climb(two.mass.measures[0].value * G / 4, 0.06, 0.025)
+    assert step == pytest.approx(max(lift.torque_n_m, lift.push_n * 0.06 / 2))  # the driven ones push the others over
+
+
+@pytest.mark.parametrize(
+    ("load", "check", "words"),
+    [
+        ({"slope_deg": 50.0}, "grip", "Drive slips"),
+        ({"step_m": 0.07}, "step", "Drive stops at the step"),
+        ({"speed_m_s": 0.9}, "speed", "Drive is too slow"),
+        ({"rolling_resistance": 1.5}, "all day", "Drive overheats"),
+        (
+            {"slope_deg": 70.0, "rolling_resistance": 2.0, "friction": 9.0, "driven_wheels": 1},
+            "slope",
+            "Drive does not climb the slope",
+        ),
+    ],
+)
+def test_what_breaks_is_said_in_plain_words(load, check, words):
+    findings = {f.id: f for f in assess(a_rover(**load)).findings}
+    finding = findings[f"motion:drive:{check}"]
+    assert (finding.verdict, finding.title) == ("breaks", words)
+    assert finding.hard == (check in {"slope", "step"})
+    assert finding.subjects == ("motor",)
+
+
+def test_what_is_missing_is_unknown_and_named():
+    assert result_of(a_rover(actuator="")).missing == ("what moves it",)
+    assert result_of(a_rover(wheel="")).missing == ("which wheel it runs on",)
+    gone = edits.remove_item(a_rover(), "motor").after
+    assert assess(gone).measure("motion:drive").verdict == "unknown" or not assess(gone).measure("motion:drive").limit
+    assert "Not known yet: what moves it." in [f.what for f in assess(gone).findings]
+    bare = edits.swap_part(a_rover(), "motor", a_part("mystery", "gearmotor", motor=Motor(rated_voltage_v=12.0))).after
+    assert result_of(bare).missing == ("mystery: its torque, speed and currents",)
+
+
+def with_load(kind, *parts, **figures):
+    project = a_project(a_pack(), a_driver(), a_gearmotor(), *parts, feeds=(("pack", "driver"), ("driver", "motor")))
+    return edits.add_load(project, kind, "Load", **figures).after
+
+
+def test_an_arm_over_its_whole_range():
+    r = result_of(with_load("arm", actuator="motor", payload_kg=0.3, reach_m=0.2, from_deg=-60, to_deg=80), "load")
+    assert r.facts["angle_deg"] == pytest.approx(0, abs=4)
+    assert r.facts["torque_n_m"] == pytest.approx(0.3 * G * 0.2, rel=5e-3)
+    high = result_of(with_load("arm", actuator="motor", payload_kg=0.3, reach_m=0.2, from_deg=40, to_deg=80), "load")
+    assert high.facts["torque_n_m"] == pytest.approx(0.3 * G * 0.2 * math.cos(math.radians(40)))
+    geared = result_of(with_load("arm", actuator="motor", ratio=3.0, payload_kg=0.3, reach_m=0.2), "load")
+    assert geared.points[1].torque_n_m == pytest.approx(r.points[1].torque_n_m / 3, rel=1e-2)
+    servo = part("servo-standard-1-n-m")
+    project = edits.add_load(
+        a_project(a_pack(), servo), "arm", "Load", actuator=servo.id, payload_kg=0.2, reach_m=0.2
+    ).after
+    found = result_of(project, "load")
+    assert next(c for c in found.checks if c.id == "torque").use == pytest.approx(0.2 * G * 0.2 / 1.0, rel=5e-3)
+
+
+def test_a_drum_lifts_at_the_speed_of_its_motor():
+    r = result_of(with_load("drum", actuator="motor", payload_kg=2.0, drum_diameter_m=0.04, speed_m_s=0.1), "load")
+    torque = 2.0 * G * 0.02
+    assert r.points[0].torque_n_m == pytest.approx(torque)
+    assert r.speed_m_s == pytest.approx(r.drive.motor.speed_at(r.drive.sag_v, torque) * 0.02)
+
+
+def test_a_screw_with_its_own_motor_and_as_an_actuator():
+    r = result_of(with_load("screw", actuator="motor", force_n=60.0, stroke_m=0.1, time_s=30.0), "load")
+    names = {row.name: row.text for row in r.rows}
+    assert names["holds by itself"] == "yes"
+    assert {c.id for c in r.checks} == {"torque", "buckling", "whirling", "time", "all day"}
+    assert any("No switch at the ends" in n for n in r.notes)
+    turn = r.drive.motor.speed_at(r.drive.sag_v, r.points[1].torque_n_m)
+    assert r.speed_m_s == pytest.approx(turn * 0.002 / (2 * math.pi))
+    steep = result_of(with_load("screw", actuator="motor", force_n=60.0, lead_m=0.02, limit_switches=True), "load")
+    assert any("does not hold by itself" in n for n in steep.notes)
+    actuator = part("leadscrew-actuator-12-v-200-mm-150-n")
+    project = edits.add_load(a_project(a_pack(), actuator), "screw", "Load", actuator=actuator.id, force_n=75.0,
+                             stroke_m=0.18, time_s=20.0).after  # fmt: skip
+    found = result_of(project, "load")
+    assert found.speed_m_s == pytest.approx(0.024 / 2)
+    assert {c.id: round(c.use, 3) for c in found.checks} == {"force": 0.5, "stroke": 0.72, "time": 0.75}
+    longer = edits.set_load(project, "load", stroke_m=0.25).after
+    assert next(c for c in result_of(longer, "load").checks if c.id == "stroke").verdict == "breaks"
+
+
+def test_a_launcher_wheel_gives_energy_shot_by_shot():
+    fast = a_gearmotor("fast", no_load_speed_rad_s=900.0, stall_torque_n_m=0.02, gear_ratio=1.0)
+    project = a_project(a_pack(), a_driver(), fast, feeds=(("pack", "driver"), ("driver", "fast")))
+    project = edits.add_load(project, "spin", "Load", actuator="fast", wheel_diameter_m=0.08, inertia_kg_m2=2e-4,
+                             shot_mass_kg=0.05, release_speed_m_s=8.0, every_s=2.0).after  # fmt: skip
+    r = result_of(project, "load")
+    names = {row.name: row.text.replace("\u202f", " ") for row in r.rows}
+    assert names["energy of one shot"] == "1.6 J"
+    assert names["turns at"] == "400 rad/s"
+    assert names["energy in the wheel"] == "16 J"
+    lost = 1 - math.sqrt(400**2 - 2 * 1.6 / 2e-4) / 400
+    assert names["speed it loses a shot"] == f"{lost * 100:.1f} %"
+    assert {"speed", "energy", "rhythm"} == {c.id for c in r.checks}
+
+
+def test_stored_energy_next_to_the_motor():
+    spring = a_part("spring", "spring", spring=Spring(stiffness_n_per_m=3000, travel_m=0.05, efficiency=0.9))
+    project = with_load("stored", spring, actuator="motor", store="spring", mass_kg=0.3, release_speed_m_s=4.0,
+                        recharge_s=5.0, winding_diameter_m=0.016)  # fmt: skip
+    r = result_of(project, "load")
+    assert r.speed_m_s == pytest.approx(math.sqrt(2 * 0.9 * 3.75 / 0.3))
+    assert r.facts["brake_m_s"] == pytest.approx(r.drive.motor.speed_at(r.drive.nominal_v, 0) * 0.008)
+    assert r.facts["brake_m_s"] < 4.0
+    assert any("let it free-wheel" in n for n in r.notes)
+    assert any("eye protection" in n for n in r.notes)
+    power = r.drive.motor.stall_torque_at(r.drive.nominal_v) * r.drive.motor.speed_at(r.drive.nominal_v, 0) / 4
+    assert direct_speed_m_s(r.drive, 0.3, 0.05) == pytest.approx((3 * power * 0.05 / 0.3) ** (1 / 3))
+    assert r.facts["direct_m_s"] < r.speed_m_s  # the reason why people store energy
+    measured = edits.set_load(project, "load", curve=((0.0, 0.0), (0.03, 60.0), (0.05, 200.0))).after
+    found = result_of(measured, "load")
+    assert found.facts["energy_j"] == pytest.approx(0.03 * 30 + 0.02 * 130)
+    too_far = edits.set_load(project, "load", travel_m=0.08).after
+    assert next(c for c in result_of(too_far, "load").checks if c.id == "travel").verdict == "breaks"
+
+
+def test_a_tank_shows_both_bounds_and_its_pump():
+    tank = a_part("tank", "tank", tank=Tank(volume_m3=4e-4, max_pressure_pa=8e5))
+    project = with_load("stored", tank, store="tank", mass_kg=0.1, release_speed_m_s=5.0, pump_flow_m3_s=1e-4,
+                        recharge_s=10.0)  # fmt: skip
+    r = result_of(project, "load")
+    names = {row.name: row.text for row in r.rows}
+    assert " to " in names["energy, adiabatic to isothermal"]
+    assert {c.id for c in r.checks} == {"energy", "recharge"}
+
+
+def test_a_reaction_wheel_a_canopy_and_a_flap():
+    wheel, canopy = part("reaction-wheel-60-mm"), part("parachute-flat-0p6-m")
+    project = a_project(wheel, canopy, a_part("body", mass_kg=0.8))
+    project = edits.add_load(
+        project, "slew", "Turn", actuator=wheel.id, body_inertia_kg_m2=5e-3, angle_deg=90, time_s=4
+    ).after
+    project = edits.add_load(
+        project, "canopy", "Fall", actuator=canopy.id, mass_kg=1.0, speed_m_s=7.0, drift_m=300.0
+    ).after
+    project = edits.add_load(project, "flap", "Lid", mass_kg=0.02, area_m2=0.005, air_speed_m_s=8.0).after
+    turn, fall, lid = assess(project).motion.loads
+    assert {c.id: round(c.use, 3) for c in turn.checks} == {"torque": 0.245, "wheel speed": 0.149}
+    assert fall.speed_m_s == pytest.approx(math.sqrt(2 * G / (1.225 * 0.75 * math.pi / 4 * 0.36)), rel=1e-3)
+    assert lid.checks[0].use == pytest.approx(0.02 * G / 0.2352)
+    assert assess(project).measure("speed:fall").direction == "at most"
+    assert edits.set_load(project, "fall", mass_kg=None).after.concept.loads[1].mass_kg is None
+
+
+def test_other_ratios_of_the_same_motor(mudlark_assessed):
+    r = mudlark_assessed.motion.of("drive")
+    family = same_motor(r.drive.item.part)
+    assert {p.motor.stall_current_a for p in family} == {2.4}
+    assert all("25 mm 12 V" in p.name for p in family)
+    gears = other_ratios(mudlark_assessed.project, r)
+    assert [g.ratio for g in gears] == sorted(g.ratio for g in gears)
+    uses = [g.stall_use for g in gears]
+    assert uses == sorted(uses, reverse=True)  # a ratio that gives torque …
+    carrying = [g.speed_rad_s for g in gears if g.stall_use < 0.8]
+    assert carrying == sorted(carrying, reverse=True)  # … takes speed
+    assert matched_ratio(r, 1e-3) is None
+    given = edits.set_part_value(mudlark_assessed.project, "gearmotor", "motor.rotor_inertia_kg_m2", 1e-7).after
+    assert matched_ratio(assess(given).motion.of("drive"), 1e-3) == pytest.approx(100.0)
+
+
+def test_remedies_are_ratios_that_mend(mudlark):
+    steep = edits.set_load(mudlark, "drive", step_m=0.045).after
+    finding = next(f for f in assess(steep).findings if f.id == "motion:drive:step")
+    before = next(c for c in assess(steep).motion.of("drive").checks if c.id == "step")
+    assert finding.remedies
+    for remedy in finding.remedies:
+        checks = {c.id: c for c in assess(remedy.change.after).motion.of("drive").checks}
+        assert checks["step"].use < before.use
+        assert checks["speed"].use <= 1
+    slow = edits.set_load(mudlark, "drive", speed_m_s=0.37).after
+    finding = next(f for f in assess(slow).findings if f.id == "motion:drive:speed")
+    for remedy in finding.remedies:
+        assert assess(remedy.change.after).measure("speed:drive").value > assess(slow).measure("speed:drive").value
+
+
+def test_the_spiral_of_the_demo_settles_near_what_it_weighs(mudlark_assessed):
+    a = mudlark_assessed
+    found = spiral(a.project.concept, a.motion.of("drive"), a.mass, a.power, 18_000.0)
+    assert found.settles_kg == pytest.approx(found.rounds[-1], rel=1e-3)
+    assert 0 < found.growth < 1
+    longer = spiral(a.project.concept, a.motion.of("drive"), a.mass, a.power, 72_000.0)
+    assert longer.growth > found.growth
+    assert spiral(a.project.concept, a.motion.of("corer"), a.mass, a.power, 18_000.0) is None
+
+
+def test_what_turns_near_what_swings_is_found():
+    project = a_rover()
+    hertz = dict(result_of(project).turns_hz)["rotor"]
+    near = edits.add_mount(project, "Mast").after
+    near = edits.set_mount(near, "mast", frequency_hz=hertz * 1.1).after
+    finding = next(f for f in assess(near).findings if f.id.startswith("shake:mast"))
+    assert finding.verdict == "tight"
+    assert "9.1 % away" in finding.what.replace("\u202f", " ")
+    far = edits.set_mount(near, "mast", frequency_hz=hertz * 1.3).after
+    assert not [f for f in assess(far).findings if f.id.startswith("shake")]
+    assert natural_hz(Mount(id="m", name="m", stiffness_n_per_m=900.0, mass_kg=0.35)) == pytest.approx(8.07, abs=0.01)
+    assert natural_hz(Mount(id="m", name="m")) is None
+    assert edits.remove_mount(far, "mast").after.concept.mounts == ()
+
+
+def test_parts_that_do_not_fit_the_room_are_refused_by_name():
+    space = Space(gate_width_m=0.30, gate_height_m=0.20, length_m=0.5)
+    wide = a_part("plate", length_m=0.4, width_m=0.35, height_m=0.01)
+    assert room_refusal(wide, space).replace("\u202f", " ") == (
+        "350 mm × 10 mm across; the gate is 300 mm × 200 mm: 50 mm over"
+    )
+    turned = a_part("mast", length_m=0.45, width_m=0.19, height_m=0.29)
+    assert room_refusal(turned, space) is None  # turned, it passes
+    assert room_refusal(a_part("pole", length_m=0.9, width_m=0.01, height_m=0.01), space).startswith("900")
+    assert room_refusal(a_part("unknown"), space) is None
+    project = edits.set_space(edits.set_space(a_project(wide), "gate_width_m", 0.3).after, "gate_height_m", 0.2).after
+    finding = next(f for f in assess(project).findings if f.id == "room:plate")
+    assert finding.hard
+    arm = with_load("arm", actuator="motor", reach_m=0.5)
+    arm = edits.set_space(arm, "reach_m", 0.4).after
+    assert any(f.id == "room:motor" for f in assess(arm).findings)
+
+
+def test_a_part_refused_by_the_gate_is_no_candidate(mudlark):
+    from wired_union.choose.candidates import candidates
+
+    narrow = edits.set_space(edits.set_space(mudlark, "gate_width_m", 0.09).after, "gate_height_m", 0.09).after
+    found = candidates(assess(narrow), "battery")
+    refused = next(c for c in found.refused if c.part.id == "pack-4s-8-ah-lifepo4")
+    assert any("the gate is" in r.text for r in refused.refusals)
+
+
+@pytest.mark.parametrize(
+    ("edit", "said"),
+    [
+        (lambda p: edits.set_load(p, "drive", slope_deg=95.0), "slope"),
+        (lambda p: edits.set_load(p, "drive", driven_wheels=0), "driven wheels"),
+        (lambda p: edits.set_load(p, "ghost", slope_deg=5.0), "no load “ghost”"),
+        (lambda p: edits.add_load(p, "wheels", " "), "Give the load a name"),
+        (lambda p: edits.add_load(p, "rocket", "Up"), "Up"),
+        (lambda p: edits.set_space(p, "length_m", -1.0), "above zero"),
+        (lambda p: edits.set_mount(p, "ghost", mass_kg=1.0), "no mount"),
+    ],
+)
+def test_edits_that_make_no_sense_are_refused(edit, said):
+    with pytest.raises(ProjectError, match=said):
+        edit(a_rover())
+
+
+def test_loads_are_kept_in_the_file_and_taken_out(tmp_path):
+    project = with_load("stored", actuator="motor", curve=((0.0, 0.0), (0.05, 30.0)))
+    assert from_text(to_text(project), tmp_path / "x") == project
+    assert edits.remove_load(project, "load").after.concept.loads == ()
