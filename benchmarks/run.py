@@ -35,6 +35,7 @@ from wired_union.project.file import load, save
 from wired_union.project.model import Feed, Project, Stock
 
 ROOT = Path(__file__).parent.parent
+FRAME_MS = 1000 / 60
 
 
 def best_ms(work: Callable[[], object], repeats: int = 9) -> float:
@@ -204,6 +205,38 @@ def search_s(favour: Favour) -> tuple[float, float, int]:
     return sorted(first)[1], sorted(every)[1], question.combinations
 
 
+def drag_ms() -> tuple[float, float]:
+    """One step of a dragged requirement, worked out and painted, and the working out alone, in ms."""
+    from wired_union.app.places import Places
+    from wired_union.app.run import make_app, make_window
+
+    app = make_app(["benchmark"])
+    with tempfile.TemporaryDirectory() as name:
+        window = make_window(Places.within(Path(name)))
+        window.open_demo()
+        window.show()
+        window.go("motion")
+        app.processEvents()
+        assert window.views is not None
+        slider = window.views["motion"].sliders["slope_deg"].slider  # type: ignore[attr-defined]
+        slider.setSliderDown(True)
+        at = [0]
+
+        def step() -> None:
+            at[0] += 1
+            slider.setValue(60 + at[0] % 120)
+            app.processEvents()
+
+        whole = best_ms(step, 60)
+        before = assess(demo())
+        changes = [edits.set_load(before.project, "drive", slope_deg=5.0 + k / 10) for k in range(60)]
+        worked = best_ms(lambda: [ripple(before, c).moves for c in changes], 3) / len(changes)
+        slider.blockSignals(True)
+        window.store = None
+        window.close()
+    return whole, worked
+
+
 def library_ms() -> tuple[float, float, float]:
     """A sheet's 100 000 rows in a library: a search, a slot's candidates, candidates of any class, in ms."""
     parts = catalogue()
@@ -255,6 +288,10 @@ def main() -> None:
     row("library of 100 000 rows: a search", found, "100 ms")
     row("library of 100 000 rows: the candidates of a slot", slot, "100 ms")
     row("library of 100 000 rows: candidates of any class", wide, "100 ms")
+    whole, worked = drag_ms()
+    rows.append(("dragging a requirement in Motion: one step, everything worked out and painted",
+                 f"{whole:.1f} ms ({worked:.1f} ms of it worked out)", f"{whole / FRAME_MS:.2f} of a frame",
+                 "1 frame of 60 a second"))  # fmt: skip
     opened, size = file_ms()
     row(f"opening a file of {size:.1f} MB", opened, "500 ms")
     rows.append(("memory with the demo open, every view shown", f"{memory_mb():.0f} MB", "", "200 MB"))

@@ -120,6 +120,18 @@ def _found_mix(window: MainWindow) -> None:
         bar.setValue(bar.maximum())
 
 
+def _stored(window: MainWindow) -> None:
+    window.switch_concept("b")
+    window.ripple_line.say("")
+    _go("motion", load="core-ejector")(window)
+
+
+def _back_to_a(window: MainWindow) -> None:
+    window.undo()
+    window.ripple_line.say("")
+    _go("power", mode="drive")(window)
+
+
 def _until(holds: Callable[[], bool]) -> None:
     """Let events run until something holds, a minute at the most."""
     app = make_app([])
@@ -153,7 +165,10 @@ _SCENES: tuple[tuple[str, Callable[[MainWindow], None]], ...] = (
     ("candidates.png", _candidates),
     ("search.png", _searching),
     ("best-mix.png", _found_mix),
-    ("power.png", _go("power", mode="drive")),
+    ("motion.png", _go("motion", load="drive")),
+    ("motion-screw.png", _go("motion", load="corer")),
+    ("motion-stored.png", _stored),
+    ("power.png", _back_to_a),
     ("mass.png", _go("mass", item="core-tube")),
     ("timing.png", _go("timing")),
     ("dark.png", _dark),

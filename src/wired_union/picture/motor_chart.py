@@ -98,7 +98,7 @@ def _curves(drive: Drive, stall: float, free: float, at: Place, kit: Kit) -> lis
         kit.words(
             current[1][0] - kit.px(4),
             current[1][1] - kit.px(10),
-            f"current, to {show(most_a, 'A')} blocked",
+            f"current, {show(most_a, 'A')}",
             "small",
             "plum",
             anchor="end",

@@ -41,6 +41,32 @@ _SCREENS: dict[str, tuple[str, tuple[str, ...]]] = {
         " best is no worse. Sources: Land & Doig 1960; Hooker & Ottosson 2003; Huangfu & Hall 2018.",
         (),
     ),
+    "motion": (
+        "Each load is worked out by statics: wheels on the slope and at the step, an arm over its angles, a screw with"
+        " its friction. The motor is the linear model: current follows torque, speed follows voltage. The usual current"
+        " stands for the motor's current at work in Power; the voltage that Power finds there sets the speed here, on"
+        " average and at the worst instant. All day: root mean square current against what the motor carries, 30 % of"
+        " its stall current where nothing says otherwise (common practice). The spiral scales motors by torque and the"
+        " pack by energy. What turns keeps 20 % away from what swings (common practice).",
+        (
+            "dc-motor",
+            "drive-torque",
+            "step-climb",
+            "leadscrew",
+            "euler-buckling",
+            "screw-critical-speed",
+            "joint-torque",
+            "spring-energy",
+            "tank-shot",
+            "spin-up-time",
+            "best-gear-ratio",
+            "reaction-wheel-slew",
+            "descent-rate",
+            "standard-atmosphere",
+            "airflow-flap",
+            "natural-frequency",
+        ),
+    ),
     "parts": (
         "An alternative is worked out by assessing the whole project with it in place. Order: what helps the limits"
         " that break comes first, what breaks a hard requirement last. Supply range, logic level (high from 0.7 of the"

@@ -68,7 +68,9 @@ class CandidatesView(View):
             row.addWidget(choice)
             choice.setMinimumContentsLength(6)
             choice.picked.connect(partial(self._set_axis, place))
-        right = QVBoxLayout()
+        main = QWidget()
+        right = QVBoxLayout(main)
+        right.setContentsMargins(0, 0, 0, 0)
         right.setSpacing(self.theme.px(8))
         said = "a point a candidate; the line joins what nothing betters in both; × breaks something hard"
         note = label(said, "mute", wrap=True)
@@ -76,11 +78,7 @@ class CandidatesView(View):
         right.addWidget(card(self.theme, self._fits_title, self._fits_note, self.fitting))
         right.addWidget(card(self.theme, self._refused_title, self._refused_note, self.refused))
         right.addStretch(1)
-        whole = QHBoxLayout()
-        whole.setSpacing(self.theme.px(8))
-        whole.addWidget(side)
-        whole.addLayout(right, 1)
-        self.column.addLayout(whole)
+        self.column.addLayout(self.flow(side, main, wide=main, least=540.0))
         self.column.addStretch(1)
 
     # what is selected

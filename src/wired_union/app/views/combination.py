@@ -87,18 +87,16 @@ class CombinationView(View):
         buttons.addStretch(1)
         ask_card = card(self.theme, label("Favour", "heading"), self._favour_row, self._weights,
                         label("What must hold", "heading"), self.limits, act)  # fmt: skip
-        right = QVBoxLayout()
+        main = QWidget()
+        right = QVBoxLayout(main)
+        right.setContentsMargins(0, 0, 0, 0)
         right.setSpacing(self.theme.px(8))
         right.addWidget(ask_card)
         right.addWidget(card(self.theme, self._result_title, self.chart, self._proof, self._favourite))
         self._list_card = card(self.theme, label("The best, and the ten next", "heading"), self.mixes)
         right.addWidget(self._list_card)
         right.addStretch(1)
-        whole = QHBoxLayout()
-        whole.setSpacing(self.theme.px(8))
-        whole.addWidget(left)
-        whole.addLayout(right, 1)
-        self.column.addLayout(whole)
+        self.column.addLayout(self.flow(left, main, wide=main, least=560.0))
         self.column.addStretch(1)
 
     def _place_favours(self) -> None:

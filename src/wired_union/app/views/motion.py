@@ -3,8 +3,7 @@
 from functools import partial
 from typing import Any, Literal, get_args, get_origin
 
-from PyQt6.QtGui import QResizeEvent
-from PyQt6.QtWidgets import QBoxLayout, QHBoxLayout, QInputDialog, QMenu, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QInputDialog, QMenu, QVBoxLayout, QWidget
 
 from wired_union import units
 from wired_union.app.views.view import Desk, View, card
@@ -70,10 +69,6 @@ class MotionView(View):
         left.addWidget(self._spiral_card)
         left.addStretch(1)
         body = QWidget()
-        across = QBoxLayout(QBoxLayout.Direction.LeftToRight, body)
-        self._across = across
-        across.setContentsMargins(0, 0, 0, 0)
-        across.addWidget(self.drawn, 1)
         figures = QWidget()
         figures.setMinimumWidth(self.theme.px(226))
         column = QVBoxLayout(figures)
@@ -84,8 +79,10 @@ class MotionView(View):
         switch.setContentsMargins(0, self.theme.px(6), 0, 0)
         column.addWidget(self._driven)
         column.addStretch(1)
-        across.addWidget(figures, 0)
-        right = QVBoxLayout()
+        self.flow(self.drawn, figures, wide=self.drawn, least=760.0, parent=body)
+        main = QWidget()
+        right = QVBoxLayout(main)
+        right.setContentsMargins(0, 0, 0, 0)
         right.setSpacing(self.theme.px(8))
         top = card(self.theme, self._title, body)
         below = top.layout()
@@ -97,19 +94,8 @@ class MotionView(View):
         swing = button("+ something that can swing", self._add_mount, kind="link")
         right.addWidget(card(self.theme, label("What turns, what swings", "heading"), self.shakes, swing))
         right.addStretch(1)
-        whole = QHBoxLayout()
-        whole.setSpacing(self.theme.px(8))
-        whole.addWidget(side)
-        whole.addLayout(right, 1)
-        self.column.addLayout(whole)
+        self.column.addLayout(self.flow(side, main, wide=main, least=560.0))
         self.column.addStretch(1)
-
-    def resizeEvent(self, event: QResizeEvent | None) -> None:
-        """Put the figures under the drawing where there is little room beside it."""
-        super().resizeEvent(event)
-        wide = self.width() >= self.theme.px(760)
-        way = QBoxLayout.Direction.LeftToRight if wide else QBoxLayout.Direction.TopToBottom
-        self._across.setDirection(way)
 
     # what is selected
 

@@ -3,7 +3,8 @@
 from collections.abc import Callable
 from dataclasses import dataclass
 
-from PyQt6.QtWidgets import QFrame, QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
+from PyQt6.QtGui import QResizeEvent
+from PyQt6.QtWidgets import QBoxLayout, QFrame, QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
 
 from wired_union.app.places import Places
 from wired_union.app.store import Store
@@ -38,6 +39,7 @@ class View(QScrollArea):
     def __init__(self, desk: Desk) -> None:
         super().__init__()
         self.desk, self.store, self.theme = desk, desk.store, desk.theme
+        self._folding: list[tuple[QBoxLayout, float]] = []
         self.setObjectName("workarea")
         self.setFrameShape(QFrame.Shape.NoFrame)
         self.setWidgetResizable(True)
@@ -56,6 +58,27 @@ class View(QScrollArea):
         self.column.addLayout(head)
         self.panel = Panel(self.theme)
         self.panel.setAccessibleName(f"{self.title}: details")
+
+    def flow(
+        self, one: QWidget, other: QWidget, *, wide: QWidget, least: float, parent: QWidget | None = None
+    ) -> QBoxLayout:
+        """Two widgets in a row, `wide` stretching, that become a column where the view is narrower than `least`."""
+        layout = QBoxLayout(QBoxLayout.Direction.LeftToRight)
+        if parent is not None:
+            parent.setLayout(layout)
+            layout.setContentsMargins(0, 0, 0, 0)
+        layout.setSpacing(self.theme.px(8))
+        for widget in (one, other):
+            layout.addWidget(widget, 1 if widget is wide else 0)
+        self._folding.append((layout, least))
+        return layout
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        for layout, least in self._folding:
+            wide = self.width() >= self.theme.px(least)
+            way = QBoxLayout.Direction.LeftToRight if wide else QBoxLayout.Direction.TopToBottom
+            layout.setDirection(way)
 
     def refresh(self) -> None:
         """Show the store's project and assessment."""
