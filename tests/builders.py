@@ -1,5 +1,7 @@
 """Small made-up projects for tests: name only what matters to the test."""
 
+from wired_union.picture.shapes import Picture, Text
+from wired_union.project import edits
 from wired_union.project.model import (
     Brief,
     Chain,
@@ -12,6 +14,7 @@ from wired_union.project.model import (
     Load,
     Mission,
     Mode,
+    Motor,
     Pack,
     Part,
     Phase,
@@ -23,6 +26,7 @@ from wired_union.project.model import (
     Subsystem,
     Transfer,
     Use,
+    Wheel,
 )  # fmt: skip
 
 
@@ -90,8 +94,39 @@ def a_chain(*stages, name: str = "bump") -> Chain:
     return Chain(id=name, name=name.title(), stages=tuple(stages))
 
 
+def a_gearmotor(name: str = "motor", **figures):
+    motor = {"rated_voltage_v": 12.0, "no_load_speed_rad_s": 8.2, "stall_torque_n_m": 1.344, "stall_current_a": 2.4,
+             "no_load_current_a": 0.1, "gear_ratio": 100.0, **figures}  # fmt: skip
+    load = Load(supply_min_v=6, supply_max_v=15, rated_v=12, idle_a=0.0, active_a=0.4, peak_a=2.4, startup_a=2.4)
+    return a_part(name, "gearmotor", load=load, motor=Motor(**motor))
+
+
+def a_rover(*more, **load):
+    """A pack, a driver, a motor, a wheel: 3 kg that drive."""
+    wheel = a_part("wheel", "wheel", wheel=Wheel(diameter_m=0.12, friction=0.6))
+    project = a_project(
+        a_pack(mass_kg=0.8), a_driver(channels=4, total_current_a=20.0), a_gearmotor(), wheel, a_part("frame", mass_kg=2.0),
+        *more, feeds=(("pack", "driver"), ("driver", "motor")), limits=(a_limit("runtime", 7200.0, "at least"),),
+    )  # fmt: skip
+    figures = {"actuator": "motor", "wheel": "wheel", "wheels": 4, "driven_wheels": 4, "slope_deg": 12.0, "step_m": 0.025,
+               "rolling_resistance": 0.15, **load}  # fmt: skip
+    project = edits.set_count(project, "motor", 4).after
+    return edits.add_load(project, "wheels", "Drive", **figures).after
+
+
+def with_load(kind, *parts, **figures):
+    """A pack, a driver, a motor and what is given, with one load of a kind, called “load”."""
+    project = a_project(a_pack(), a_driver(), a_gearmotor(), *parts, feeds=(("pack", "driver"), ("driver", "motor")))
+    return edits.add_load(project, kind, "Load", **figures).after
+
+
+def texts(picture: Picture) -> list[str]:
+    """What stands in a picture, with plain spaces."""
+    return [s.text.replace("\u202f", " ") for s in picture.shapes if isinstance(s, Text)]
+
+
 __all__ = [
     "Driver", "Feed", "Item", "Limit", "Link", "Mode", "Phase", "Rail", "Sampled", "Spell", "Subsystem", "Transfer",
-    "Use", "a_buck", "a_chain", "a_driver", "a_limit", "a_load", "a_motor", "a_pack", "a_part", "a_project", "an_item",
-    "an_ldo",
+    "Use", "a_buck", "a_chain", "a_driver", "a_gearmotor", "a_limit", "a_load", "a_motor", "a_pack", "a_part", "a_project", "a_rover", "an_item",
+    "an_ldo", "texts", "with_load",
 ]  # fmt: skip

@@ -4,7 +4,7 @@ import math
 
 import pytest
 
-from builders import a_driver, a_limit, a_pack, a_part, a_project
+from builders import a_driver, a_gearmotor, a_pack, a_part, a_project, a_rover, with_load
 from wired_union.assess.assessment import assess
 from wired_union.assess.motion import constants_of, natural_hz, room_refusal, voltages
 from wired_union.assess.motion_gears import matched_ratio, other_ratios, same_motor
@@ -16,31 +16,9 @@ from wired_union.physics.wheel import drive_torque, highest_step_m, step_climb
 from wired_union.project import edits
 from wired_union.project.errors import ProjectError
 from wired_union.project.file import from_text, to_text
-from wired_union.project.model import Load, Motor, Mount, Space, Spring, Tank
+from wired_union.project.model import Motor, Mount, Space, Spring, Tank
 
 G = 9.80665
-
-
-def a_gearmotor(name: str = "motor", **figures):
-    motor = {"rated_voltage_v": 12.0, "no_load_speed_rad_s": 8.2, "stall_torque_n_m": 1.344, "stall_current_a": 2.4,
-             "no_load_current_a": 0.1, "gear_ratio": 100.0, **figures}  # fmt: skip
-    load = Load(supply_min_v=6, supply_max_v=15, rated_v=12, idle_a=0.0, active_a=0.4, peak_a=2.4, startup_a=2.4)
-    return a_part(name, "gearmotor", load=load, motor=Motor(**motor))
-
-
-def a_rover(*more, **load):
-    """A pack, a driver, a motor, a wheel: 3 kg that drive."""
-    from wired_union.project.model import Wheel
-
-    wheel = a_part("wheel", "wheel", wheel=Wheel(diameter_m=0.12, friction=0.6))
-    project = a_project(
-        a_pack(mass_kg=0.8), a_driver(channels=4, total_current_a=20.0), a_gearmotor(), wheel, a_part("frame", mass_kg=2.0),
-        *more, feeds=(("pack", "driver"), ("driver", "motor")), limits=(a_limit("runtime", 7200.0, "at least"),),
-    )  # fmt: skip
-    figures = {"actuator": "motor", "wheel": "wheel", "wheels": 4, "driven_wheels": 4, "slope_deg": 12.0, "step_m": 0.025,
-               "rolling_resistance": 0.15, **load}  # fmt: skip
-    project = edits.set_count(project, "motor", 4).after
-    return edits.add_load(project, "wheels", "Drive", **figures).after
 
 
 def result_of(project, load_id: str = "drive"):
@@ -151,11 +129,6 @@ def test_what_is_missing_is_unknown_and_named():
     assert "Not known yet: what moves it." in [f.what for f in assess(gone).findings]
     bare = edits.swap_part(a_rover(), "motor", a_part("mystery", "gearmotor", motor=Motor(rated_voltage_v=12.0))).after
     assert result_of(bare).missing == ("mystery: its torque, speed and currents",)
-
-
-def with_load(kind, *parts, **figures):
-    project = a_project(a_pack(), a_driver(), a_gearmotor(), *parts, feeds=(("pack", "driver"), ("driver", "motor")))
-    return edits.add_load(project, kind, "Load", **figures).after
 
 
 def test_an_arm_over_its_whole_range():

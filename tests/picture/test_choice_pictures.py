@@ -2,6 +2,7 @@
 
 import pytest
 
+from builders import texts
 from wired_union.assess.assessment import assess
 from wired_union.assess.concepts import assess_all, compare_concepts, open_questions
 from wired_union.choose.alternatives import alternatives
@@ -25,10 +26,6 @@ from wired_union.picture.wire import POST
 from wired_union.project.model import Question
 
 KIT = Kit()
-
-
-def texts(picture) -> list[str]:
-    return [s.text.replace("\u202f", " ") for s in picture.shapes if isinstance(s, Text)]
 
 
 @pytest.fixture(scope="module")

@@ -7,7 +7,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from builders import a_limit, a_load, a_pack, a_part, a_project
+from builders import a_limit, a_load, a_pack, a_part, a_project, texts
 from wired_union.assess.assessment import assess
 from wired_union.assess.mission_trace import mission_trace
 from wired_union.assess.power_flow import mode_flows
@@ -23,15 +23,11 @@ from wired_union.picture.lane import lane_head, share_measure
 from wired_union.picture.mission import mission_chart
 from wired_union.picture.palette import DARK, LIGHT, contrast
 from wired_union.picture.power_tree import power_tree_picture, spots
-from wired_union.picture.shapes import Box, Kit, Line, Picture, Poly, Ring, Text
+from wired_union.picture.shapes import Box, Kit, Line, Picture, Poly, Ring
 from wired_union.picture.svg import to_svg
 from wired_union.picture.wire import POST, glyph, limit_words, place, strip_cell, wire
 
 KIT = Kit()
-
-
-def texts(picture: Picture) -> list[str]:
-    return [s.text.replace("\u202f", " ") for s in picture.shapes if isinstance(s, Text)]
 
 
 def test_a_wire_that_holds_is_plain_and_ends_at_its_use():

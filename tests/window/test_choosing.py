@@ -3,7 +3,7 @@
 import pytest
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QFileDialog, QInputDialog, QLabel, QLineEdit, QPushButton
+from PyQt6.QtWidgets import QFileDialog, QLabel, QPushButton
 
 from wired_union.app.dialogs.import_parts import ImportParts
 from wired_union.catalogue.library import Library
@@ -11,41 +11,9 @@ from wired_union.catalogue.parts import catalogue
 from wired_union.project.file import load
 
 from .conftest import ready
+from .hands import answer, click, named, press, typed
 
 CTRL = Qt.KeyboardModifier.ControlModifier
-
-
-def click(widget) -> None:
-    QTest.mouseClick(widget, Qt.MouseButton.LeftButton)
-
-
-def press(canvas, region: str) -> None:
-    """Click on a region of a canvas."""
-    place = canvas.region(region)
-    spot = QPoint(round(place.x + place.w / 2), round(place.y + place.h / 2))
-    QTest.mouseClick(canvas, Qt.MouseButton.LeftButton, pos=spot)
-
-
-def answer(monkeypatch, text: str, ok: bool = True) -> None:
-    monkeypatch.setattr(QInputDialog, "getText", lambda *a, **k: (text, ok))
-
-
-def named(view, text: str) -> QPushButton:
-    """The button of a view or its panel that starts with a text."""
-    QTest.qWait(1)  # what was just laid out is shown
-    made = [b for w in (view, view.panel) for b in w.findChildren(QPushButton) if b.isVisibleTo(w)]
-    return next(b for b in made if b.text().startswith(text))
-
-
-def typed(view, name: str, text: str) -> None:
-    """Type into the field of the panel with that accessible name, and press Enter."""
-    QTest.qWait(1)
-    line = next(
-        x for x in view.panel.findChildren(QLineEdit) if x.accessibleName() == name and x.isVisibleTo(view.panel)
-    )
-    line.setFocus()
-    line.setText(text)
-    QTest.keyClick(line, Qt.Key.Key_Return)
 
 
 # concepts

@@ -8,10 +8,7 @@ from PyQt6.QtWidgets import QFileDialog
 from wired_union.project.file import load
 
 from .conftest import ready
-
-
-def click(widget) -> None:
-    QTest.mouseClick(widget, Qt.MouseButton.LeftButton)
+from .hands import click
 
 
 def battery(window):

@@ -3,42 +3,19 @@
 import pytest
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QInputDialog, QLineEdit, QPushButton
 
+from builders import texts
 from wired_union.app.widgets.findings import ChangeButton
 from wired_union.app.widgets.slider import STEPS
-from wired_union.picture.shapes import Ring, Text
+from wired_union.picture.shapes import Ring
 
-
-def click(widget) -> None:
-    QTest.mouseClick(widget, Qt.MouseButton.LeftButton)
+from .hands import answer, click, named, typed
 
 
 @pytest.fixture
 def motion(window):
     window.go("motion")
     return window.views["motion"]
-
-
-def named(view, text: str) -> QPushButton:
-    QTest.qWait(1)
-    made = [b for w in (view, view.panel) for b in w.findChildren(QPushButton) if b.isVisibleTo(w)]
-    return next(b for b in made if b.text().startswith(text))
-
-
-def typed(view, name: str, text: str) -> QLineEdit:
-    QTest.qWait(1)
-    line = next(
-        x for x in view.panel.findChildren(QLineEdit) if x.accessibleName() == name and x.isVisibleTo(view.panel)
-    )
-    line.setFocus()
-    line.setText(text)
-    QTest.keyClick(line, Qt.Key.Key_Return)
-    return line
-
-
-def texts(picture) -> list[str]:
-    return [s.text.replace("\u202f", " ") for s in picture.shapes if isinstance(s, Text)]
 
 
 def drive(window):
@@ -115,7 +92,7 @@ def test_every_kind_of_load_is_added_drawn_and_taken_out(window, motion, monkeyp
     from wired_union.picture.motion import KIND_WORDS
 
     for kind in KIND_WORDS:
-        monkeypatch.setattr(QInputDialog, "getText", lambda *a, k=kind, **kw: (f"New {k}", True))
+        answer(monkeypatch, f"New {kind}")
         motion.add(kind)
         assert motion.result.load.kind == kind
         assert motion.drawn.picture.shapes
@@ -143,7 +120,7 @@ def test_the_screw_and_the_stored_energy_of_the_demo(window, motion):
 def test_a_motor_is_chosen_and_a_screw_has_ends(window, motion, monkeypatch):
     from wired_union.app.widgets.fields import Choice
 
-    monkeypatch.setattr(QInputDialog, "getText", lambda *a, **k: ("Winch screw", True))
+    answer(monkeypatch, "Winch screw")
     motion.add("screw")
     QTest.qWait(1)
 
@@ -169,7 +146,7 @@ def test_a_motor_is_chosen_and_a_screw_has_ends(window, motion, monkeypatch):
 
 
 def test_what_swings_and_the_room_from_the_panel(window, motion, monkeypatch):
-    monkeypatch.setattr(QInputDialog, "getText", lambda *a, **k: ("Lamp", True))
+    answer(monkeypatch, "Lamp")
     click(named(motion, "+ something that can swing"))
     typed(motion, "Lamp: frequency", "99 Hz")
     assert any(f.title == "Lamp shakes" for f in window.store.assessment.findings)

@@ -14,6 +14,8 @@ class Worker(QObject):
     """(revision the work was started for, what the generator gave)"""
     ended = pyqtSignal(int)
     failed = pyqtSignal(int, str)
+    _through = pyqtSignal(int)
+    """Number of a run that has nothing more to say; an older one must not make a newer look idle."""
 
     def __init__(self, parent: QObject | None = None) -> None:
         super().__init__(parent)
@@ -22,8 +24,7 @@ class Worker(QObject):
         self._stop, self._going = Event(), Event()
         self._going.set()
         self.running = False
-        self.ended.connect(self._over)
-        self.failed.connect(self._over)
+        self._through.connect(self._over)
         self._number = 0
 
     def start(self, revision: int, work: Callable[[], Iterator[Any]]) -> None:
@@ -33,7 +34,7 @@ class Worker(QObject):
         self._number += 1
         self.running = True
         self._going.set()
-        self._pool.start(_Run(self, revision, work, self._stop, self._going))
+        self._pool.start(_Run(self, revision, self._number, work, self._stop, self._going))
 
     def stop(self) -> None:
         """Ask what runs to stop after its present step; what it gave so far stands."""
@@ -51,15 +52,25 @@ class Worker(QObject):
     def wait(self) -> None:
         self._pool.waitForDone()
 
-    def _over(self, revision: int, *_: object) -> None:
-        self.running = False
+    def _over(self, number: int) -> None:
+        if number == self._number:
+            self.running = False
+
+    def run_through(self, number: int, revision: int, failure: str | None) -> None:
+        """Called by a run at its end, in its own thread: signals cross to the interface thread in this order."""
+        self._through.emit(number)
+        if failure is None:
+            self.ended.emit(revision)
+        else:
+            self.failed.emit(revision, failure)
 
 
 class _Run(QRunnable):
     def __init__(
-        self, worker: Worker, revision: int, work: Callable[[], Iterator[Any]], stop: Event, going: Event
+        self, worker: Worker, revision: int, number: int, work: Callable[[], Iterator[Any]], stop: Event, going: Event
     ) -> None:
         super().__init__()
+        self._number = number
         self._worker, self._revision, self._work, self._stop, self._going = worker, revision, work, stop, going
 
     def run(self) -> None:
@@ -70,6 +81,6 @@ class _Run(QRunnable):
                     return
                 self._worker.told.emit(self._revision, step)
         except Exception as error:  # a thread has nobody else to tell
-            self._worker.failed.emit(self._revision, str(error) or type(error).__name__)
+            self._worker.run_through(self._number, self._revision, str(error) or type(error).__name__)
             return
-        self._worker.ended.emit(self._revision)
+        self._worker.run_through(self._number, self._revision, None)

@@ -153,7 +153,7 @@ def _wheels(result: LoadResult, kit: Kit, width: float, height: float) -> list[S
             anchor="end",
         )
     )
-    shapes.append(kit.figures(*turned(-2.1 * r, -1.3 * r), f"{facts['slope_deg']:g}° slope", "small", "mute"))
+    shapes.append(kit.figures(*turned(1.3 * r, -1.32 * r), f"{facts['slope_deg']:g}° slope", "small", "mute"))
     return [*shapes, *_scale_bar(kit, scale.px, height)]
 
 

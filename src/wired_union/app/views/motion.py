@@ -1,16 +1,15 @@
 """Motion: what must move, drawn to scale, against what moves it."""
 
 from functools import partial
-from typing import Any, Literal, get_args, get_origin
 
 from PyQt6.QtWidgets import QHBoxLayout, QInputDialog, QMenu, QVBoxLayout, QWidget
 
 from wired_union import units
+from wired_union.app.views.motion_forms import load_form, mount_form, room_form
 from wired_union.app.views.view import Desk, View, card
 from wired_union.app.widgets.canvas import Canvas, PictureButton
-from wired_union.app.widgets.fields import Choice, EntryField, Form, button, empty, label, number_reader
+from wired_union.app.widgets.fields import button, empty, label
 from wired_union.app.widgets.findings import ChangeButton, as_concept_button
-from wired_union.app.widgets.item_form import read_points
 from wired_union.app.widgets.slider import FigureSlider
 from wired_union.assess.assessment import Assessment
 from wired_union.assess.motion_gears import Gear, matched_ratio, other_ratios
@@ -23,12 +22,10 @@ from wired_union.picture.motor_chart import motor_chart, shakes_picture, spiral_
 from wired_union.picture.shapes import Picture
 from wired_union.project import edits
 from wired_union.project.change import Change
-from wired_union.project.model import AnyLoad, Mount, WheelLoad
+from wired_union.project.model import Mount, WheelLoad
 from wired_union.units import show
 
 LIST_W, DRAW_H, CHART_H, SPIRAL_H = 190.0, 214.0, 270.0, 92.0
-_SIZES = ("gate_width_m", "gate_height_m", "length_m", "reach_m")
-_FACETS = {"wheel": "wheel", "store": ("spring", "tank")}
 
 
 class MotionView(View):
@@ -281,7 +278,7 @@ class MotionView(View):
         self.finding_cards([f for f in about if f.verdict is not Verdict.HOLDS][:4])
         self._gears(r)
         column.addWidget(label("What is asked", "heading"))
-        column.addWidget(self._form(r.load))
+        column.addWidget(load_form(self.theme, self.store, r.load))
         for note in r.notes:
             column.addWidget(label(note, "mute", wrap=True))
         cautions = [c for c in store.assessment.cautions if r.load.actuator in c.items]
@@ -328,101 +325,17 @@ class MotionView(View):
                 text += f" Fastest acceleration at {matched:.0f}:1." if matched else ""
         self.panel.column.addWidget(label(text, "mute", wrap=True))
 
-    def _form(self, load: AnyLoad) -> Form:
-        """Every figure of a load, from its own declaration."""
-        form = Form(self.theme)
-        for name, info in type(load).model_fields.items():
-            if name in {"id", "kind"}:
-                continue
-            meaning, value = info.description or "", getattr(load, name)
-            text = "called" if name == "name" else units.plain_words(name)
-            if name in {"actuator", "wheel", "store"}:
-                form.add({"actuator": "moved by"}.get(name, text), self._item_choice(load, name), meaning)
-            elif name == "curve":
-                form.add("measured curve", self._curve_field(load), meaning)
-            elif isinstance(value, bool):
-                choice = Choice([("yes", "yes"), ("", "no")], text)
-                choice.show_value("yes" if value else "")
-                choice.picked.connect(partial(self._pick, load.id, name))
-                form.add(text, choice, meaning)
-            elif get_origin(info.annotation) is Literal:
-                choice = Choice([(str(a), str(a)) for a in get_args(info.annotation)], text)
-                choice.show_value(str(value))
-                choice.picked.connect(lambda v, n=name: self.store.attempt(edits.set_load, load.id, **{n: v}))
-                form.add(text, choice, meaning)
-            else:
-                form.add(text, self._field(load, name, text, value), meaning)
-        return form
-
-    def _pick(self, load_id: str, name: str, value: str) -> None:
-        self.store.attempt(edits.set_load, load_id, **{name: bool(value)})
-
-    def _field(self, load: AnyLoad, name: str, text: str, value: Any) -> EntryField:
-        unit = units.unit_of(name)
-        whole = isinstance(value, int)
-        reader = str.strip if name == "name" else number_reader(unit, whole=whole, empty=True)
-        field = EntryField(reader, f"{load.name}: {text}")
-        shown = "" if value is None else value if isinstance(value, str) else show(float(value), unit)
-        field.show_text(shown, "not asked")
-        field.committed.connect(partial(self._set, field, load.id, name, whole))
-        return field
-
-    def _curve_field(self, load: AnyLoad) -> EntryField:
-        example = "20 mm: 15 N, 50 mm: 40 N"
-        field = EntryField(lambda text: read_points(text, "m", "N", example), f"{load.name}: measured curve")
-        points = getattr(load, "curve", ())
-        field.show_text(", ".join(f"{show(x, 'm')}: {show(f, 'N')}" for x, f in points), example)
-        field.committed.connect(partial(self._set, field, load.id, "curve", False))
-        return field
-
-    def _set(self, field: EntryField, load_id: str, name: str, whole: bool, value: Any) -> None:
-        given = int(value) if whole and value is not None else value
-        self.store.attempt_or(field.complain, edits.set_load, load_id, **{name: given})
-
-    def _item_choice(self, load: AnyLoad, name: str) -> Choice:
-        """Parts that could do it: any that moves, the wheels, the springs and tanks."""
-        wanted = {"wheel": ("wheel",), "store": ("spring", "tank")}.get(
-            name, ("motor", "thrust", "flywheel", "canopy")
-        )  # fmt: skip
-        items = [i for i in self.store.project.concept.items if any(getattr(i.part, f) is not None for f in wanted)]
-        choice = Choice([("", "nothing yet"), *((i.id, i.name) for i in items)], f"{load.name}: {name}")
-        choice.show_value(getattr(load, name))
-        choice.picked.connect(lambda v: self.store.attempt(edits.set_load, load.id, **{name: v}))
-        return choice
-
     def _space_form(self) -> None:
-        column, space = self.panel.column, self.store.project.brief.space
-        column.addWidget(label("The room there is", "heading"))
-        form = Form(self.theme)
-        for name in _SIZES:
-            value = getattr(space, name)
-            text = {"length_m": "longest part", "reach_m": "furthest reach"}.get(name, units.plain_words(name))
-            field = EntryField(number_reader("m", empty=True), text)
-            field.show_text("" if value is None else show(value, "m"), "no limit")
-            field.committed.connect(partial(self._set_space, field, name))
-            form.add(text, field, type(space).model_fields[name].description or "")
-        column.addWidget(form)
-
-    def _set_space(self, field: EntryField, name: str, value: float | None) -> None:
-        self.store.attempt_or(field.complain, edits.set_space, name, value)
+        self.panel.column.addWidget(label("The room there is", "heading"))
+        self.panel.column.addWidget(room_form(self.theme, self.store))
 
     def _mount_panel(self, mount: Mount) -> None:
         column = self.panel.column
         column.addWidget(label(mount.name, "title", wrap=True))
         column.addWidget(label("what turns keeps 20 % or more away from it (common practice)", "mute", wrap=True))
-        form = Form(self.theme)
-        for name in ("frequency_hz", "stiffness_n_per_m", "mass_kg"):
-            value, unit = getattr(mount, name), units.unit_of(name)
-            field = EntryField(number_reader(unit, empty=True), f"{mount.name}: {units.plain_words(name)}")
-            field.show_text("" if value is None else show(value, unit), "not given")
-            field.committed.connect(partial(self._set_mount, field, mount.id, name))
-            form.add(units.plain_words(name), field, Mount.model_fields[name].description or "")
-        column.addWidget(form)
+        column.addWidget(mount_form(self.theme, self.store, mount))
         column.addWidget(button("Back to the load", lambda: self.store.select("mount", "")))
         column.addWidget(button("Watch it no longer", partial(self.store.attempt, edits.remove_mount, mount.id)))
-
-    def _set_mount(self, field: EntryField, mount_id: str, name: str, value: float | None) -> None:
-        self.store.attempt_or(field.complain, edits.set_mount, mount_id, **{name: value})
 
     # what hands do
 
