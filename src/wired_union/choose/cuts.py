@@ -18,7 +18,8 @@ from wired_union.assess.power import pack_figures
 from wired_union.assess.power_tree import Node
 from wired_union.assess.results import judged
 from wired_union.choose.combination import Choice, Question, Tried
-from wired_union.choose.power_bound import PowerBound, least_mass_kg
+from wired_union.choose.draws import least_mass_kg
+from wired_union.choose.power_bound import PowerBound
 from wired_union.project.model import AnyLoad, Concept, Item, Regulator
 from wired_union.project.motion_model import WheelLoad
 

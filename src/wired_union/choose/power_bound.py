@@ -5,35 +5,22 @@ that breaks a row here breaks the real limit too. A row proves that something ca
 says that it can. Sources: Kirchhoff's current law; power of a converter is at least output power over best efficiency.
 """
 
-from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cached_property
 
 import numpy as np
 
-from wired_union.assess.motion import with_usual_currents
-from wired_union.assess.power import PackFigures, Table, current_tables, pack_figures
+from wired_union.assess.power import PackFigures, pack_figures
 from wired_union.assess.power_tree import Node
-from wired_union.choose.combination import Choice, Question
+from wired_union.choose.combination import Question
+from wired_union.choose.draws import Tables, amperes_per_kg, own_tables
+from wired_union.choose.reach import Coefficients, Kinds, Reach, amperes_at, plus
 from wired_union.physics.battery import Array
 from wired_union.physics.discharge import MANY_CYCLES
-from wired_union.project.change import replaced
-from wired_union.project.model import Concept, Item, Mode, Regulator
-from wired_union.project.motion_model import WheelLoad
+from wired_union.project.model import Concept
 
 SLACK = 1.0005
 """The real mission is tabulated on a grid of charge; a row may be that much too strict, and is loosened by it."""
-
-Kinds = tuple[Array, Array, Array]
-"""Amperes, watts and siemens at the pack, each over modes."""
-
-
-@dataclass(frozen=True)
-class Coefficients:
-    """What each option of each slot adds at the pack, shape (options, modes), and the rest, shape (modes,)."""
-
-    slots: tuple[Kinds, ...]
-    rest: Kinds
 
 
 @dataclass(frozen=True)
@@ -42,8 +29,8 @@ class PowerBound:
 
     question: Question
     root: Node
-    reach: "Reach"
-    tables: "Tables"
+    reach: Reach
+    tables: Tables
     average: Coefficients
     worst: Coefficients
 
@@ -133,12 +120,6 @@ class PowerBound:
         return [([c[:, m] for c in columns], float(at_most[m])) for m in range(len(at_most))]
 
 
-def amperes_at(kinds: Kinds, high_v: float, low_v: float) -> Array:
-    """Least current at the pack: power at the highest voltage, conductance at the lowest."""
-    amperes, watts, siemens = kinds
-    return np.asarray(amperes + watts / high_v + siemens * low_v)
-
-
 def _out_of_step(concept: Concept, low_s: float, high_s: float) -> tuple[Array, Array]:
     """Each mode's share of the mission, and the most seconds it can be behind that share between two times."""
     place = {m.id: i for i, m in enumerate(concept.modes)}
@@ -181,199 +162,21 @@ def bound_power(question: Question) -> PowerBound | None:
     concept = question.project.concept
     if len(packs) != 1 or not concept.modes or not concept.mission.phases:
         return None
-    tables = [_tables(question, k) for k in range(len(question.choices))]
+    tables = [own_tables(question, k) for k in range(len(question.choices))]
     reach = Reach(question, packs[0])
-    average = reach.coefficients(tables, worst=False)
+    average = _with_mass(question, reach, reach.coefficients(tables, worst=False))
     worst = reach.coefficients(tables, worst=True)
     return PowerBound(question, packs[0], reach, tables, average, worst)
 
 
-Tables = list[list[tuple[Array, Array]]]
-"""By slot and option, its own current over modes: on average, and at least at the worst instant."""
-
-
-def _tables(question: Question, slot: int) -> list[tuple[Array, Array]]:
-    """For each option of a slot its own current over modes: on average, and at least at the worst instant."""
-    concept, choice = question.project.concept, question.choices[slot]
-    least_kg = least_mass_kg(question)
-    found = []
-    for option in choice.options:
-        items = concept.items if option.now else replaced(concept.items, choice.slot, option.item)
-        variant = concept.model_copy(update={"items": items})
-        rows = [_currents(c, least_kg) for c in _contexts(question, variant)]
-        average = np.min([_of(mean, choice) for mean, _ in rows], axis=0)
-        worst = np.min([_of(peak, choice) for _, peak in rows], axis=0)
-        found.append((average, worst))
-    return found
-
-
-def least_mass_kg(question: Question) -> float:
-    """The mass of the lightest combination; what has to be moved weighs at least that."""
-    return question.base_kg + sum(min(o.mass_kg for o in c.options) for c in question.choices)
-
-
-def _contexts(question: Question, concept: Concept) -> list[Concept]:
-    """The concept with every wheel that a load may run on, since the wheel sets what its motor draws."""
-    found = [concept]
-    wheels = {load.wheel for load in concept.loads if isinstance(load, WheelLoad)}
-    for choice in question.choices:
-        if choice.slot.id not in wheels:
-            continue
-        old = next(i for i in concept.items if i.id == choice.slot.id)
-        found = [
-            c.model_copy(update={"items": tuple(o.item if i.id == old.id else i for i in c.items)})
-            for c in found
-            for o in choice.options
-        ]
-    return found
-
-
-def _currents(concept: Concept, mass_kg: float) -> tuple[Table, Table]:
-    """Average currents, and what the worst instant has at least, with what has to be moved."""
-    average, steady, starting, _ = current_tables(with_usual_currents(concept, mass_kg))
-    return average, _least_worst(concept.modes, steady, starting)
-
-
-def _least_worst(modes: Sequence[Mode], steady: Table, starting: Table) -> Table:
-    """Currents that the worst instant has at least: where starts are staggered only one rises, so none is counted."""
-    return [s if mode.staggered else b for mode, s, b in zip(modes, steady, starting, strict=True)]
-
-
-def _of(table: Table, choice: Choice) -> Array:
-    return np.array([row.get(choice.slot.id, 0.0) for row in table])
-
-
-class Reach:
-    """The way from each item up to the pack, with the best that each converter on it can do."""
-
-    def __init__(self, question: Question, root: Node) -> None:
-        self.question, self.root = question, root
-        self.slot_of = {c.slot.id: k for k, c in enumerate(question.choices)}
-        self.modes = len(question.project.concept.modes)
-        self.above: dict[str, tuple[Node, ...]] = {}
-        self._walk(root, ())
-        concept = question.project.concept
-        rows = [_currents(c, least_mass_kg(question)) for c in _contexts(question, concept)]
-        self.fixed = tuple(
-            [{k: min(r[which][m].get(k, 0.0) for r in rows) for k in rows[0][which][m]} for m in range(self.modes)]
-            for which in (0, 1)
-        )
-
-    def _walk(self, node: Node, above: tuple[Node, ...]) -> None:
-        self.above[node.item.id] = above
-        for child in node.children:
-            self._walk(child, (node, *above))
-
-    def regulators(self, node: Node) -> tuple[Regulator, ...]:
-        """Every regulator that may stand at a node."""
-        slot = self.slot_of.get(node.item.id)
-        items = [node.item] if slot is None else [o.item for o in self.question.choices[slot].options]
-        return tuple(i.part.regulator for i in items if i.part.regulator is not None)
-
-    def best_efficiency(self, node: Node) -> float:
-        """The most that any regulator at this node can do at any load that some combination puts on it."""
-        most = self.most_output(node)
-        return max((_best_up_to(r, most / node.item.count) for r in self.regulators(node)), default=1.0)
-
-    def most_output(self, node: Node) -> float:
-        """The most current any combination takes behind a regulator in any mode, losses and all left generous."""
-        total = 0.0
-        for child in node.children:
-            slot = self.slot_of.get(child.item.id)
-            items = [child.item] if slot is None else [o.item for o in self.question.choices[slot].options]
-            total += max(_most_current(i) for i in items)
-            if child.item.part.regulator is not None or child.children:
-                total += GENEROUS * self.most_output(child)
-        return total
-
-    def at(self, item: Item, current: Array, stop: str = "") -> Kinds:
-        """What an item's own current, at its rated voltage, is at least at the output of `stop` (the pack's if "")."""
-        load, zero = item.part.load, np.zeros_like(current)
-        kinds: Kinds = (zero, zero, zero)
-        if load is not None:
-            if load.draw == "current" or not load.rated_v:
-                kinds = (current, zero, zero)
-            elif load.draw == "power":
-                kinds = (zero, current * load.rated_v, zero)
-            else:
-                kinds = (zero, zero, current / load.rated_v)
-        return self._up(kinds, item, stop)
-
-    def own_use(self, item: Item, stop: str = "") -> Kinds:
-        """What a converter or driver uses itself, at the output of `stop`."""
-        part = item.part
-        quiescent = part.regulator.quiescent_a if part.regulator else part.driver.quiescent_a if part.driver else 0.0
-        amperes = np.full(self.modes, quiescent * item.count)
-        zero = np.zeros(self.modes)
-        return self._up((amperes, zero, zero), item, stop)
-
-    def _up(self, kinds: Kinds, item: Item, stop: str) -> Kinds:
-        for node in self.above.get(item.id, ()):
-            if node.item.id == stop:
-                break
-            found = self.regulators(node)
-            if not found:
-                continue
-            low_v, high_v = min(r.output_v for r in found), max(r.output_v for r in found)
-            amperes = amperes_at(kinds, high_v, low_v)
-            zero = np.zeros_like(amperes)
-            if all(r.topology == "switching" for r in found):
-                kinds = (zero, amperes * low_v / self.best_efficiency(node), zero)
-            else:  # a linear one passes the current on; a mix draws at least the lesser, which is not summed here
-                kinds = (amperes if all(r.topology == "linear" for r in found) else zero, zero, zero)
-        return kinds
-
-    def coefficients(self, tables: Tables, *, worst: bool, stop: str = "") -> Coefficients:
-        """What every slot's options and the rest draw at the output of `stop`, of what hangs below it."""
-        slots = []
-        for choice, options in zip(self.question.choices, tables, strict=True):
-            inside = self.is_below(choice.slot.id, stop)
-            rows = [
-                plus(self.at(o.item, c[worst], stop), self.own_use(o.item, stop)) if inside else self.nothing
-                for o, c in zip(choice.options, options, strict=True)
-            ]
-            slots.append(
-                (np.array([r[0] for r in rows]), np.array([r[1] for r in rows]), np.array([r[2] for r in rows]))
-            )
-        rest = self.nothing
-        for item in self.question.project.concept.items:
-            if item.id in self.slot_of or item.id not in self.above or not self.is_below(item.id, stop):
-                continue
-            current = np.array([row.get(item.id, 0.0) for row in self.fixed[worst]])
-            rest = plus(rest, plus(self.at(item, current, stop), self.own_use(item, stop)))
-        return Coefficients(tuple(slots), rest)
-
-    def is_below(self, item: str, stop: str) -> bool:
-        """Whether an item hangs below a node; everything in the tree hangs below the pack ("")."""
-        return item in self.above and (not stop or any(n.item.id == stop for n in self.above[item]))
-
-    @property
-    def nothing(self) -> Kinds:
-        zero = np.zeros(self.modes)
-        return zero, zero, zero
-
-
-GENEROUS = 4.0
-"""A converter behind another takes at most that many times its output current: it steps up by less, and loses less."""
-
-
-def _most_current(item: Item) -> float:
-    load = item.part.load
-    if load is None:
-        return 0.0
-    known = [a for a in (load.sleep_a, load.idle_a, load.active_a, load.peak_a, load.startup_a) if a is not None]
-    return item.count * max(known, default=0.0)
-
-
-def _best_up_to(regulator: Regulator, current_a: float) -> float:
-    curve = regulator.efficiency_curve
-    if not curve:
-        return 1.0
-    amperes, shares = [a for a, _ in curve], [e for _, e in curve]
-    inside = [e for a, e in curve if a <= current_a]
-    return max([*inside, float(np.interp(current_a, amperes, shares))])
-
-
-def plus(one: Kinds, other: Kinds) -> Kinds:
-    """Both together."""
-    return one[0] + other[0], one[1] + other[1], one[2] + other[2]
+def _with_mass(question: Question, reach: Reach, average: Coefficients) -> Coefficients:
+    """The same with what each option's weight above the lightest adds to the current of the motors that carry it."""
+    extra = reach.nothing
+    for item, per_kg in amperes_per_kg(question):
+        extra = plus(extra, reach.at(item, per_kg))
+    slots = []
+    for choice, kinds in zip(question.choices, average.slots, strict=True):
+        mass = np.array([o.mass_kg for o in choice.options])
+        above = np.maximum(mass - mass.min(), 0.0)[:, None]
+        slots.append((kinds[0] + above * extra[0], kinds[1] + above * extra[1], kinds[2] + above * extra[2]))
+    return Coefficients(tuple(slots), average.rest)

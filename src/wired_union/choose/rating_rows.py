@@ -12,7 +12,8 @@ from wired_union.assess.power import PackFigures
 from wired_union.assess.power_tree import Node
 from wired_union.choose.combination import Option
 from wired_union.choose.fit import needs
-from wired_union.choose.power_bound import Coefficients, PowerBound, amperes_at, plus
+from wired_union.choose.power_bound import PowerBound
+from wired_union.choose.reach import Coefficients, amperes_at, plus
 from wired_union.physics.battery import Array
 from wired_union.project.model import Item, Part
 
