@@ -61,7 +61,8 @@ _SPECIAL = {
     "m²": ("m²", 1.0), "m2": ("m²", 1.0), "mm²": ("m²", 1e-6), "mm2": ("m²", 1e-6), "%": ("", 0.01), "£": ("£", 1.0),
     "GBP": ("£", 1.0), "°C": ("°C", 1.0), "C": ("°C", 1.0), "K/W": ("K/W", 1.0), "Ω/m": ("Ω/m", 1.0),
     "ohm/m": ("Ω/m", 1.0), "mΩ/m": ("Ω/m", 1e-3), "m/s²": ("m/s²", 1.0), "m/s2": ("m/s²", 1.0), "N/m": ("N/m", 1.0),
-    "kg·m²": ("kg·m²", 1.0), "kg/m³": ("kg/m³", 1.0), "dB": ("dB", 1.0), "dBm": ("dBm", 1.0), "bytes": ("B", 1.0),
+    "kg·m²": ("kg·m²", 1.0), "g·cm²": ("kg·m²", 1e-7),
+    "kg/m³": ("kg/m³", 1.0), "dB": ("dB", 1.0), "dBm": ("dBm", 1.0), "bytes": ("B", 1.0),
     "byte": ("B", 1.0), "baud": ("Bd", 1.0), "N·mm": ("N·m", 1e-3), "Nmm": ("N·m", 1e-3), "bar": ("Pa", 1e5),
     "m³": ("m³", 1.0), "m3": ("m³", 1.0), "l": ("m³", 1e-3), "L": ("m³", 1e-3), "ml": ("m³", 1e-6),
     "l/min": ("m³/s", 1 / 60_000), "m³/s": ("m³/s", 1.0),
@@ -102,7 +103,8 @@ def _symbol(tail: str) -> tuple[str, float] | None:
 def _example(unit: str) -> str:
     examples = {"A": "650 mA", "V": "3.3 V", "kg": "0.21 kg or 210 g", "s": "20 ms, 5 min or 1.5 h", "h": "5 h",
                 "m": "25 mm or 2 in", "£": "£12.50", "Ah": "650 mAh", "Ω": "24 mΩ", "°": "18° or 1/4 turn",
-                "Hz": "400 kHz", "W": "3.5 W", "days": "3 days or 2 weeks", "m³": "0.5 l",
+                "Hz": "400 kHz", "W": "3.5 W", "days": "3 days or 2 weeks", "kg·m²": "5.5 g·cm² or 0.002 kg·m²",
+                "m³": "0.5 l",
                 "": "0.15 or 15 %"}  # fmt: skip
     return examples.get(unit, f"2.5 {unit}")
 
@@ -217,6 +219,9 @@ _SHOWN: dict[str, Callable[[float], str]] = {
     "m/s": lambda speed: _prefixed(speed, "m/s") if 0 < abs(speed) < 0.1 else f"{_figures(speed)}{THIN}m/s",
     "m³/s": lambda flow: f"{_figures(flow * 60_000)}{THIN}l/min",
     "°": lambda degrees: _figures(degrees) + "°",
+    "kg·m²": lambda inertia: (
+        f"{_figures(inertia * 1e7)}{THIN}g·cm²" if 0 < inertia < 1e-4 else f"{_figures(inertia)}{THIN}kg·m²"
+    ),
 }
 
 

@@ -44,6 +44,7 @@ MOTOR = {"rated_voltage_v": 12.0, "no_load_speed_rad_s": 100.0, "stall_torque_n_
         (a_load(amperes=1.0, peak_a=0.2), "load.peak_a", "below the 1 A of active"),
         (a_part(motor=Motor(**{**MOTOR, "stall_torque_n_m": 1.0})), "motor.stall_torque_n_m", "less than half"),
         (a_part(motor=Motor(**{**MOTOR, "no_load_current_a": 3.0})), "motor.no_load_current_a", "not below the stall"),
+        (a_part(mass_kg=0.1, width_m=0.02, motor=Motor(**MOTOR, rotor_inertia_kg_m2=1e-3)), "motor.rotor_inertia_kg_m2", "at its edge"),
         (a_pack(mass_kg=0.01), "mass_kg", "packs hold 60 to 160"),
         (a_pack(mass_kg=0.8, chemistry="plutonium"), "pack.chemistry", "is not one of"),
         (a_pack(mass_kg=0.8, max_current_a=9000.0), "pack.max_current_a", "empties it in 2 s"),

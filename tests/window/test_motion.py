@@ -3,11 +3,13 @@
 import pytest
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QLabel
 
 from builders import texts
 from wired_union.app.widgets.findings import ChangeButton
 from wired_union.app.widgets.slider import STEPS
 from wired_union.picture.shapes import Ring
+from wired_union.project import edits
 
 from .hands import answer, click, named, typed
 
@@ -182,3 +184,17 @@ def test_a_project_without_loads_says_what_to_do(open_window):
     view = window.views["motion"]
     assert view._title.text() == "Nothing has to move yet"
     assert view.cards == {}
+
+
+def test_the_rotor_seen_through_the_gear_is_said(window, motion):
+    """5.5 g·cm² behind 100:1 is 5.5 g·cm² × 100²; with the ratio that accelerates the wheels fastest (inertia matching)."""
+    QTest.qWait(1)
+    said = [x.text().replace("\u202f", " ") for x in motion.panel.findChildren(QLabel)]
+    line = next(x for x in said if x.startswith("Rotor seen through the gear"))
+    assert "0.0055 kg·m²" in line
+    mass = window.store.assessment.mass.measures[0].value / 4
+    assert f"Fastest acceleration at {(mass * 0.06**2 / 5.5e-7) ** 0.5:.0f}:1." in line
+    window.store.attempt(edits.set_part_value, "gearmotor", "motor.rotor_inertia_kg_m2", None)
+    QTest.qWait(1)
+    said = [x.text() for x in motion.panel.findChildren(QLabel)]
+    assert "Reflected inertia: the rotor's own is not given." in said

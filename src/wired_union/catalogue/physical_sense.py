@@ -182,6 +182,13 @@ def _turning(part: Part) -> Iterator[Problem]:
     wheel, fly, longest = part.wheel, part.flywheel, part.length_m
     if wheel is not None and longest is not None and wheel.diameter_m > longest * 1.05:
         yield Problem("wheel.diameter_m", f"{show(wheel.diameter_m, 'm')} is more than its longest side")
+    rotor = part.motor.rotor_inertia_kg_m2 if part.motor is not None else None
+    if rotor is not None and part.width_m is not None and part.mass_kg is not None:
+        most = part.mass_kg * (part.width_m / 2) ** 2
+        if rotor > most:
+            yield Problem(
+                "motor.rotor_inertia_kg_m2", f"is more than all its mass at its edge gives, {most:.2g}\u202fkg·m²"
+            )
     if fly is not None and longest is not None and part.mass_kg is not None:
         most = part.mass_kg * (longest / 2) ** 2
         if fly.inertia_kg_m2 > most:
