@@ -19,8 +19,9 @@ from builders import (
 )  # fmt: skip
 from wired_union.assess.assessment import assess
 from wired_union.assess.mission_trace import mission_trace
-from wired_union.assess.power_flow import energy_shares, lane_power, mode_flows
+from wired_union.assess.power_flow import energy_shares, input_voltage, lane_power, mode_flows
 from wired_union.assess.results import Verdict
+from wired_union.catalogue.demo import demo
 from wired_union.physics.battery import peukert_runtime
 from wired_union.project import edits
 
@@ -203,3 +204,14 @@ def test_more_capacity_or_less_reserve_never_shortens_it(amperes, reserve):
     base = measure(project, "runtime").value
     assert measure(larger, "runtime").value >= base
     assert measure(deeper, "runtime").value >= base
+
+
+@pytest.mark.parametrize("name", ["mudlark", "bat-counter"])
+@pytest.mark.parametrize(("charge", "peak"), [(0.5, False), (0.1, True)])
+def test_the_voltage_of_one_item_is_that_of_the_whole_flow(name, charge, peak):
+    power = assess(demo(name)).power
+    for mode in range(len(power.concept.modes)):
+        whole = mode_flows(power, mode, charge, peak=peak)
+        assert whole
+        for item, flow in whole.items():
+            assert input_voltage(power, item, mode, charge, peak=peak) == flow.input_v

@@ -20,7 +20,7 @@ from wired_union.assess.motion_loads import (
 )
 from wired_union.assess.motion_results import Check, Drive, LoadResult
 from wired_union.assess.power import PowerResult
-from wired_union.assess.power_flow import mode_flows
+from wired_union.assess.power_flow import input_voltage
 from wired_union.assess.results import Finding, Measure, Remedy, Verdict, judged
 from wired_union.physics.motor import MotorConstants, motor_constants
 from wired_union.physics.vibration import natural_frequency
@@ -164,12 +164,12 @@ def _drive_of(item: Item | None, power: PowerResult) -> tuple[Drive | None, tupl
 def voltages(item_id: str, power: PowerResult) -> tuple[float | None, float | None]:
     """Voltage an item gets: on average where it works hardest, and at the worst instant; None where it is not fed."""
     modes = range(len(power.concept.modes))
-    mean = [(f[item_id].current_a, f[item_id].input_v) for m in modes if item_id in (f := mode_flows(power, m))]
-    reserve = power.brief.energy_reserve
-    worst = [f[item_id].input_v for m in modes if item_id in (f := mode_flows(power, m, reserve, peak=True))]
-    if not mean or not worst or any(v != v for v in worst):
+    if item_id not in power.tree.nodes or not modes:
         return None, None
-    return max(mean)[1], min(worst)
+    hardest = max(modes, key=lambda m: power.average_a[m].get(item_id, 0.0))
+    mean, reserve = input_voltage(power, item_id, hardest), power.brief.energy_reserve
+    worst = [input_voltage(power, item_id, m, reserve, peak=True) for m in modes]
+    return (None, None) if any(v != v for v in (mean, *worst)) else (mean, min(worst))
 
 
 def _duty(concept: Concept, item_id: str) -> float:

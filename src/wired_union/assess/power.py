@@ -67,6 +67,8 @@ class PowerResult:
     measures: tuple[Measure, ...]
     flows: dict[tuple[int, float, bool], Any] = field(default_factory=dict, repr=False, compare=False)
     """What `mode_flows` has worked out already; several checks and views ask for the same."""
+    settled: dict[tuple[str, int, float, bool], Any] = field(default_factory=dict, repr=False, compare=False)
+    """By pack: the voltage it has come to, and the draw of every node below it."""
 
     @cached_property
     def mode_index(self) -> dict[str, int]:

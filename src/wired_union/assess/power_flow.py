@@ -32,20 +32,51 @@ def mode_flows(result: PowerResult, mode: int, charge: float = 0.5, *, peak: boo
         return known
     flows: dict[str, Flow] = {}
     result.flows[key] = flows
-    currents = (result.starting_a if peak else result.average_a)[mode]
     for pack in result.packs:
-        _flow_of_pack(flows, pack, currents, charge)
+        _flow_of_pack(flows, pack, charge, *_settled(result, pack, mode, charge, peak))
     return flows
 
 
-def _flow_of_pack(flows: dict[str, Flow], pack: PackResult, currents: Currents, charge: float) -> None:
+def input_voltage(result: PowerResult, item_id: str, mode: int, charge: float = 0.5, *, peak: bool = False) -> float:
+    """Voltage at the input of one item, walking down only the way to it; the same as `mode_flows` gives.
+
+    NaN where its pack cannot deliver. Raises KeyError where no pack feeds it.
+    """
+    way = [item_id]
+    while way[-1] in result.tree.source_of:
+        way.append(result.tree.source_of[way[-1]])
+    packs = {p.node.item.id: p for p in result.packs}
+    volts, draws = _settled(result, packs[way.pop()], mode, charge, peak)
+    supply_v: float | None = None
+    for name in reversed(way):
+        node = result.tree.nodes[name]
+        above_v = supply_v or volts
+        volts = settle_at(above_v, node.wire_ohm, draws[name]) if node.wire_ohm else above_v
+        supply_v = node.supply_v
+    return volts
+
+
+def _settled(
+    result: PowerResult, pack: PackResult, mode: int, charge: float, peak: bool
+) -> tuple[float, dict[str, Draw]]:
+    """Voltage of a pack under everything below it, and the draw of each node."""
+    key = (pack.node.item.id, mode, charge, peak)
+    if key not in result.settled:
+        draws: dict[str, Draw] = {}
+        draw = draw_at_input(pack.node, (result.starting_a if peak else result.average_a)[mode], draws)
+        open_v, ohm = pack.figures.open_circuit_at(charge), pack.figures.values.resistance_ohm
+        result.settled[key] = settle_at(open_v, ohm, draw), draws
+    found: tuple[float, dict[str, Draw]] = result.settled[key]
+    return found
+
+
+def _flow_of_pack(
+    flows: dict[str, Flow], pack: PackResult, charge: float, volts: float, draws: dict[str, Draw]
+) -> None:
     ohm = pack.figures.values.resistance_ohm
     open_v = pack.figures.open_circuit_at(charge)
-    draws: dict[str, Draw] = {}
-    draw = draw_at_input(pack.node, currents, draws)
-    volts = settle_at(open_v, ohm, draw)
-    current = (open_v - volts) / ohm if ohm else draw.at(volts)
     item = pack.node.item
+    current = (open_v - volts) / ohm if ohm else draws[item.id].at(volts)
     flows[item.id] = Flow(item.id, volts, current, volts * current, current, current**2 * ohm)
     for child in pack.node.children:
         _walk(flows, child, volts, draws)
