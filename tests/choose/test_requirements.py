@@ -144,3 +144,10 @@ def test_a_need_is_offered_parts_of_its_classes_and_fed(mudlark):
     assert any(f.load == item.id for f in change.after.concept.feeds)
     assert all("error" in r.text or "measures" in r.text or r.text for c in found.refused for r in c.refusals)
     assert [m.requirement for m in found.moves] == ["most_error"]
+
+
+def test_what_is_asked_is_counted_once(mudlark):
+    motor = next(i for i in mudlark.concept.items if i.id == "gearmotor")
+    assert motor.requires.count == 5
+    assert Requires().count == 0
+    assert Requires(logic_v=3.3, bus="i2c").count == 2

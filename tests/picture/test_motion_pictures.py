@@ -238,3 +238,10 @@ def test_what_swings_has_its_band_on_a_line_of_decades():
 
 def test_a_pack_alone_has_nothing_to_move():
     assert assess(a_project(a_pack())).motion.loads == ()
+
+
+def test_no_line_of_a_point_runs_through_the_words_of_the_efficiency():
+    chart = motor_chart(first(a_rover()), KIT, 500, 270)
+    words = next(s for s in chart.shapes if isinstance(s, Text) and s.text.startswith("efficiency"))
+    right = words.x + KIT.ruler(words.text, words.size, words.family, words.bold)
+    assert [s.x for s in chart.shapes if isinstance(s, Ring) and words.x <= s.x <= right] == []

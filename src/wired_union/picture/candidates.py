@@ -32,7 +32,7 @@ def slot_list(rows: Sequence[SlotRow], kit: Kit, width: float, *, chosen: str = 
             y += kit.px(19)
         slot = entry.slot
         count = f" ×{slot.count}" if slot.count > 1 else ""
-        asked = sum(v is not None for _, v in slot.requires if v is not None)
+        asked = slot.requires.count
         if slot.id == chosen:
             shapes.append(Box(-4, y, width + 8, row - 1, "soft", radius=4))
             shapes.append(Box(-4, y, 3, row - 1, "copper"))

@@ -1,7 +1,7 @@
 """A motor under its load: speed, current, efficiency against torque; the spiral; what turns against what swings."""
 
 import math
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 
 from wired_union.assess.motion import Shake
 from wired_union.assess.motion_results import Drive, LoadResult
@@ -42,7 +42,7 @@ def motor_chart(result: LoadResult, kit: Kit, width: float, height: float) -> Pi
         shapes.append(kit.figures(left - 7, y, f"{value:g}", "small", "mute", anchor="end"))
     shapes.append(kit.words(0, kit.px(8), "speed, rad/s", "small"))
     shapes.append(kit.words(right, bottom + kit.px(26), "torque at the load", "small", anchor="end"))
-    shapes += _curves(drive, stall, free, at, kit)
+    shapes += _curves(drive, stall, free, at, kit, [at(p.torque_n_m, 0)[0] for p in result.points])
     regions = []
     for k, point in enumerate(result.points):
         if point.speed_rad_s < 0 or point.torque_n_m > stall:
@@ -85,7 +85,7 @@ def _bands(drive: Drive, stall: float, at: Place, top: float, bottom: float, kit
     return shapes
 
 
-def _curves(drive: Drive, stall: float, free: float, at: Place, kit: Kit) -> list[Shape]:
+def _curves(drive: Drive, stall: float, free: float, at: Place, kit: Kit, points_x: Sequence[float]) -> list[Shape]:
     sag_stall, sag_free = drive.stall_n_m, max(drive.motor.speed_at(drive.sag_v, 0.0), 0.0)
     shapes: list[Shape] = [
         Poly((at(0, free), at(stall, 0)), "copper", width=2.4),
@@ -112,19 +112,22 @@ def _curves(drive: Drive, stall: float, free: float, at: Place, kit: Kit) -> lis
         curve.append((at(torque, free * max(share, 0.0)), share))
     best = max(curve, key=lambda c: c[1])
     shapes.append(Poly(tuple(p for p, _ in curve), "moss", width=1.6))
-    shapes.append(
-        kit.words(
-            best[0][0],
-            best[0][1] - kit.px(9),
-            f"efficiency, {show(best[1], 'share')} at best",
-            "small",
-            "moss",
-            anchor="middle",
-        )
-    )
+    words = f"efficiency, {show(best[1], 'share')} at best"
+    x, y = _clear_of([p for p, _ in curve[curve.index(best) :]], points_x, kit.width(words, "small"), kit.px(6))
+    shapes.append(kit.words(x, y - kit.px(9), words, "small", "moss"))
     x, y = at(stall * 0.86, free * 0.14)
     shapes.append(kit.words(x + kit.px(6), y - kit.px(6), "speed", "small", "copper", bold=True))
     return shapes
+
+
+def _clear_of(
+    curve: Sequence[tuple[float, float]], points_x: Sequence[float], wide: float, gap: float
+) -> tuple[float, float]:
+    """The first place along a falling curve where words of a width cross no line of a point; its start without one."""
+    for x, y in curve:
+        if not any(x - gap < p < x + wide + gap for p in points_x) and x + wide < curve[-1][0]:
+            return x, y
+    return curve[0]
 
 
 def spiral_picture(found: Spiral, kit: Kit, width: float, height: float) -> Picture:
@@ -142,7 +145,9 @@ def spiral_picture(found: Spiral, kit: Kit, width: float, height: float) -> Pict
     for k, m in enumerate(rounds):
         shapes.append(Ring(*at(k, m), kit.px(3), "slate", 1.0, (), "slate"))
         shapes.append(kit.figures(at(k, m)[0], bottom + kit.px(13), str(k), "small", "mute", anchor="middle"))
-    shapes.append(kit.figures(left + kit.px(12), at(0, rounds[0])[1], show(rounds[0], "kg"), "small", "mute"))
+    shapes.append(
+        kit.figures(left + kit.px(12), at(0, rounds[0])[1] - kit.px(5), show(rounds[0], "kg"), "small", "mute")
+    )
     shapes.append(
         kit.figures(right, at(0, rounds[-1])[1] - kit.px(9), show(rounds[-1], "kg"), "small", bold=True, anchor="end")
     )

@@ -9,6 +9,9 @@ from wired_union.picture.axis import ticks, time_ticks
 from wired_union.picture.shapes import Box, Kit, Line, Picture, Poly, Region, Ring, Shape
 from wired_union.units import show, show_change
 
+POST_W = 1.6
+"""The line of a limit; no name stands on it."""
+
 
 @dataclass(frozen=True)
 class _Axis:
@@ -33,7 +36,7 @@ def trade_off_picture(points: Sequence[Point], kit: Kit, width: float, height: f
     best = sorted((p for p in points if p.best), key=lambda p: p.x.value or 0.0)
     shapes.append(Poly(tuple((x.at(p.x.value or 0.0), y.at(p.y.value or 0.0)) for p in best), "holds", width=1.6))
     regions: list[Region] = []
-    taken: list[tuple[float, float, float, float]] = []
+    taken = [(s.x1 - 2, s.y1 - 2, s.x2 + 2, s.y2 + 2) for s in shapes if isinstance(s, Line) and s.width == POST_W]
     for i, p in enumerate(points):
         px, py = x.at(p.x.value or 0.0), y.at(p.y.value or 0.0)
         part = p.alternative.candidate.part.id if p.alternative and p.alternative.candidate else ""
@@ -71,12 +74,12 @@ def _limits(mx: Measure, my: Measure, x: _Axis, y: _Axis) -> list[Shape]:
         at = x.at(mx.limit)
         edge = x.end if better_first(mx) > 0 else x.start
         shapes.append(Box(min(at, edge), top, abs(edge - at), bottom - top, "breaks_soft"))
-        shapes.append(Line(at, top, at, bottom, "ink", 1.6))
+        shapes.append(Line(at, top, at, bottom, "ink", POST_W))
     if my.limit is not None and y.low < my.limit < y.high:
         at = y.at(my.limit)
         edge = y.end if better_first(my) > 0 else y.start
         shapes.append(Box(x.start, min(at, edge), x.end - x.start, abs(edge - at), "breaks_soft"))
-        shapes.append(Line(x.start, at, x.end, at, "ink", 1.6))
+        shapes.append(Line(x.start, at, x.end, at, "ink", POST_W))
     return shapes
 
 

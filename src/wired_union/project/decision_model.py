@@ -90,6 +90,11 @@ class Requires(Value):
     hottest_c: Finite | None = Field(None, description="it must work up to")
     most_delivery_days: Amount | None = Field(None, description="delivery, at most")
 
+    @property
+    def count(self) -> int:
+        """How many things are asked."""
+        return sum(value is not None for _, value in self)
+
 
 class Need(Value):
     """A slot without an item yet: what is to be found, and for which lane."""

@@ -129,9 +129,8 @@ class CandidatesView(View):
             self.subtitle.setText("no slot yet: add a part, or say what you look for")
             self._show_lists()
             return
-        asked = len(asks(slot.requires))
         kinds = ", ".join(kinds_of(slot)) or "any class"
-        self.subtitle.setText(f"for {slot.name} · {kinds} · {asked} figures asked")
+        self.subtitle.setText(f"for {slot.name} · {kinds} · {slot.requires.count} asked")
         self._work.start(slot.id, self._from_library(slot))
         if self._work.ready(slot.id):
             self._show_lists()
