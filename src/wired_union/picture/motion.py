@@ -11,11 +11,11 @@ from wired_union.units import show
 
 CARD_H = 86.0
 KIND_WORDS = {
-    "wheels": "wheels",
+    "wheels": "wheels or tracks",
     "arm": "arm on a joint",
     "drum": "lift on a drum",
     "screw": "screw",
-    "spin": "launcher wheel",
+    "spin": "launcher wheel or roller",
     "stored": "stored energy",
     "slew": "reaction wheel",
     "canopy": "canopy",
