@@ -112,8 +112,8 @@ def _curves(drive: Drive, stall: float, free: float, at: Place, kit: Kit, points
         curve.append((at(torque, free * max(share, 0.0)), share))
     best = max(curve, key=lambda c: c[1])
     shapes.append(Poly(tuple(p for p, _ in curve), "moss", width=1.6))
-    words = f"efficiency, {show(best[1], 'share')} at best"
-    x, y = _clear_of([p for p, _ in curve[curve.index(best) :]], points_x, kit.width(words, "small"), kit.px(6))
+    words = f"efficiency ≤ {show(best[1], 'share')}"
+    x, y = _clear_of([p for p, _ in curve], best[0], points_x, kit.width(words, "small"), kit.px(6))
     shapes.append(kit.words(x, y - kit.px(9), words, "small", "moss"))
     x, y = at(stall * 0.86, free * 0.14)
     shapes.append(kit.words(x + kit.px(6), y - kit.px(6), "speed", "small", "copper", bold=True))
@@ -121,13 +121,12 @@ def _curves(drive: Drive, stall: float, free: float, at: Place, kit: Kit, points
 
 
 def _clear_of(
-    curve: Sequence[tuple[float, float]], points_x: Sequence[float], wide: float, gap: float
+    curve: Sequence[tuple[float, float]], best: tuple[float, float], points_x: Sequence[float], wide: float, gap: float
 ) -> tuple[float, float]:
-    """The first place along a falling curve where words of a width cross no line of a point; its start without one."""
-    for x, y in curve:
-        if not any(x - gap < p < x + wide + gap for p in points_x) and x + wide < curve[-1][0]:
-            return x, y
-    return curve[0]
+    """Where words of a width start, above a curve and near its best, so that no line of a point crosses them."""
+    clear = [x for x, _ in curve if x + wide < curve[-1][0] and not any(x - gap < p < x + wide + gap for p in points_x)]
+    start = min(clear, key=lambda x: abs(x + wide / 2 - best[0]), default=best[0])
+    return start, min((y for x, y in curve if start <= x <= start + wide), default=best[1])
 
 
 def spiral_picture(found: Spiral, kit: Kit, width: float, height: float) -> Picture:
