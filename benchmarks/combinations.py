@@ -28,7 +28,7 @@ def _variant(now: Option, number: int, rng: random.Random) -> Option:
     light, thrifty = rng.uniform(0.55, 1.5), rng.uniform(0.55, 1.5)
     dear = rng.uniform(0.85, 1.15) / (light**0.6 * thrifty**0.8)
     part = _scaled(now.part, number, light, thrifty, dear)
-    item: Item = now.item.model_copy(update={"part": part, "knowledge": "datasheet", "origin": "to buy"})
+    item: Item = now.item.but(part=part, knowledge="datasheet", origin="to buy")
     mass = (part.mass_kg or 0.0) * item.count * 1.05
     return Option(item, mass, (part.price or 0.0) * item.count)
 
@@ -39,9 +39,9 @@ def _scaled(part: Part, number: int, light: float, thrifty: float, dear: float) 
     if part.load is not None:
         fields = {n: v * thrifty for n in ("sleep_a", "idle_a", "active_a", "peak_a", "startup_a")
                   if (v := getattr(part.load, n)) is not None}  # fmt: skip
-        new["load"] = part.load.model_copy(update=fields)
+        new["load"] = part.load.but(**fields)
     if part.pack is not None:
         amount = {"cell_capacity_ah": (part.pack.cell_capacity_ah or 0.0) * light / thrifty**0.3,
                   "cell_resistance_ohm": (part.pack.cell_resistance_ohm or 0.0) / light}  # fmt: skip
-        new["pack"] = part.pack.model_copy(update=amount)
-    return part.model_copy(update=new)
+        new["pack"] = part.pack.but(**amount)
+    return part.but(**new)

@@ -63,11 +63,11 @@ def large_project(items: int) -> Project:
     more, feeds = list(concept.items), list(concept.feeds)
     for n in range(items - len(more)):
         original = loads[n % len(loads)]
-        copy = original.model_copy(update={"id": f"{original.id}-copy-{n}"})
+        copy = original.but(id=f"{original.id}-copy-{n}")
         more.append(copy)
         feeds.append(Feed(source=source[original.id], load=copy.id))
-    new = concept.model_copy(update={"items": tuple(more), "feeds": tuple(feeds)})
-    return project.model_copy(update={"concepts": (new,)})
+    new = concept.but(items=tuple(more), feeds=tuple(feeds))
+    return project.but(concepts=(new,))
 
 
 def edit_ms(project: Project) -> float:
@@ -243,7 +243,7 @@ def library_ms() -> tuple[float, float, float]:
     with tempfile.TemporaryDirectory() as name:
         library = Library(Path(name) / "store.sqlite")
         library.add(
-            Stock(part=p.model_copy(update={"id": f"{p.id}-{n}", "name": f"{p.name} lot {n}"}), have=n % 4)
+            Stock(part=p.but(id=f"{p.id}-{n}", name=f"{p.name} lot {n}"), have=n % 4)
             for n in range(-(-100_000 // len(parts)))
             for p in parts
         )

@@ -3,10 +3,13 @@
 from wired_union.picture.shapes import Picture, Text
 from wired_union.project import edits
 from wired_union.project.model import (
+    Actuator,
     Brief,
     Chain,
     Concept,
+    Debounce,
     Driver,
+    Event,
     Feed,
     Item,
     Limit,
@@ -22,48 +25,61 @@ from wired_union.project.model import (
     Rail,
     Regulator,
     Sampled,
-    Spell,
     Subsystem,
     Transfer,
     Use,
     Wheel,
 )  # fmt: skip
+from wired_union.project.value import field_names
 
 
 def a_part(name: str = "thing", kind: str = "structure", **figures) -> Part:
     return Part(id=name.lower().replace(" ", "-"), name=name, kind=kind, **{"mass_kg": 0.1, "price": 5.0, **figures})
 
 
+def _split(figures: dict) -> tuple[dict, dict]:
+    """Figures of the part itself, and those of its facet."""
+    own = {k: v for k, v in figures.items() if k in field_names(Part)}
+    return own, {k: v for k, v in figures.items() if k not in own}
+
+
 def a_pack(name: str = "pack", *, series: int = 4, capacity_ah: float = 6.0, resistance_ohm: float = 0.006,
            chemistry: str = "lifepo4", **figures) -> Part:  # fmt: skip
+    own, figures = _split(figures)
     pack = Pack(chemistry=chemistry, series=series, cell_capacity_ah=capacity_ah, cell_resistance_ohm=resistance_ohm,
                 **{"max_current_a": 20.0, **figures})  # fmt: skip
-    return a_part(name, "pack", pack=pack)
+    return a_part(name, "pack", pack=pack, **own)
 
 
 def a_load(name: str = "load", amperes: float = 1.0, **figures) -> Part:
+    own, figures = _split(figures)
     load = {"supply_min_v": 1.0, "supply_max_v": 30.0, "rated_v": 12.0, "idle_a": 0.0, "active_a": amperes, **figures}
-    return a_part(name, "gadget", load=Load(**load))
+    return a_part(name, "gadget", load=Load(**load), **own)
 
 
 def a_buck(name: str = "buck", volts: float = 5.0, **figures) -> Part:
+    own, figures = _split(figures)
     given = {"input_min_v": 6.0, "input_max_v": 28.0, "max_current_a": 3.0,
              "efficiency_curve": ((0.01, 0.7), (0.5, 0.9), (3.0, 0.88)), **figures}  # fmt: skip
-    return a_part(name, "switching regulator", regulator=Regulator(topology="switching", output_v=volts, **given))
+    return a_part(
+        name, "switching regulator", regulator=Regulator(topology="switching", output_v=volts, **given), **own
+    )
 
 
 def an_ldo(name: str = "ldo", volts: float = 3.3, **figures) -> Part:
+    own, figures = _split(figures)
     given = {"input_max_v": 15.0, "max_current_a": 0.5, "dropout_v": 0.3, **figures}
-    return a_part(name, "linear regulator", regulator=Regulator(topology="linear", output_v=volts, **given))
+    return a_part(name, "linear regulator", regulator=Regulator(topology="linear", output_v=volts, **given), **own)
 
 
 def a_driver(name: str = "driver", **figures) -> Part:
+    own, figures = _split(figures)
     given = {"channels": 2, "channel_current_a": 5.0, "total_current_a": 8.0, "input_min_v": 6.0, "input_max_v": 28.0}
-    return a_part(name, "motor driver", driver=Driver(**{**given, **figures}))
+    return a_part(name, "motor driver", driver=Driver(**{**given, **figures}), **own)
 
 
 def a_motor(name: str = "motor", *, active_a: float = 0.5, stall_a: float = 2.4) -> Part:
-    return a_load(name, active_a, startup_a=stall_a, peak_a=stall_a).model_copy(update={"kind": "gearmotor"})
+    return a_load(name, active_a, startup_a=stall_a, peak_a=stall_a).but(kind="gearmotor")
 
 
 def an_item(part: Part, count: int = 1, **figures) -> Item:
@@ -95,10 +111,11 @@ def a_chain(*stages, name: str = "bump") -> Chain:
 
 
 def a_gearmotor(name: str = "motor", **figures):
+    own, figures = _split(figures)
     motor = {"rated_voltage_v": 12.0, "no_load_speed_rad_s": 8.2, "stall_torque_n_m": 1.344, "stall_current_a": 2.4,
              "no_load_current_a": 0.1, "gear_ratio": 100.0, **figures}  # fmt: skip
     load = Load(supply_min_v=6, supply_max_v=15, rated_v=12, idle_a=0.0, active_a=0.4, peak_a=2.4, startup_a=2.4)
-    return a_part(name, "gearmotor", load=load, motor=Motor(**motor))
+    return a_part(name, "gearmotor", load=load, motor=Motor(**motor), **own)
 
 
 def a_rover(*more, **load):
@@ -126,7 +143,7 @@ def texts(picture: Picture) -> list[str]:
 
 
 __all__ = [
-    "Driver", "Feed", "Item", "Limit", "Link", "Mode", "Phase", "Rail", "Sampled", "Spell", "Subsystem", "Transfer",
+    "Actuator", "Debounce", "Driver", "Event", "Feed", "Item", "Limit", "Link", "Mode", "Phase", "Rail", "Sampled", "Subsystem", "Transfer",
     "Use", "a_buck", "a_chain", "a_driver", "a_gearmotor", "a_limit", "a_load", "a_motor", "a_pack", "a_part", "a_project", "a_rover", "an_item",
     "an_ldo", "texts", "with_load",
 ]  # fmt: skip

@@ -1,13 +1,11 @@
 """The `wired-union` command. The window starts without the command line's libraries."""
 
 import gc
-import os
 import sys
 
 
 def main() -> None:
     """Run the command; the plain window and the demo take the short way."""
-    os.environ.setdefault("PYDANTIC_DISABLE_PLUGINS", "__all__")  # looking for plugins costs a tenth of the start
     gc.disable()  # until the window stands: what a start makes, it keeps
     words = sys.argv[1:]
     if not words or words == ["demo"]:

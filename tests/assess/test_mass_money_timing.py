@@ -2,7 +2,20 @@
 
 import pytest
 
-from builders import Sampled, Spell, Transfer, a_chain, a_limit, a_load, a_pack, a_part, a_project, an_item
+from builders import (
+    Actuator,
+    Debounce,
+    Event,
+    Sampled,
+    Transfer,
+    a_chain,
+    a_limit,
+    a_load,
+    a_pack,
+    a_part,
+    a_project,
+    an_item,
+)
 from wired_union.assess.assessment import assess, stage_of
 from wired_union.assess.cautions import find_cautions
 from wired_union.assess.results import Measure, Verdict, share_verdict, worst
@@ -66,11 +79,11 @@ def test_a_project_without_parts_holds_nothing():
 
 
 CHAIN = a_chain(
-    Spell(kind="event", name="bumper closes", least_s=0.004, most_s=0.006),
-    Spell(kind="debounce", name="debounce", least_s=0.02, most_s=0.02),
+    Event(name="bumper closes", least_s=0.004, most_s=0.006),
+    Debounce(name="debounce", least_s=0.02, most_s=0.02),
     Sampled(name="poll", period_s=0.05, response_s=0.002),
     Transfer(name="message", bus="uart", bytes=12, clock_hz=9600),
-    Spell(kind="actuator", name="coasts", least_s=0.01, most_s=0.03),
+    Actuator(name="coasts", least_s=0.01, most_s=0.03),
 )
 
 

@@ -77,7 +77,7 @@ def test_power_and_motion_are_at_their_fixed_point():
 def test_another_ratio_moves_speed_current_runtime_and_mass():
     project = a_rover()
     swapped = edits.swap_part(project, "motor", a_gearmotor("slow", no_load_speed_rad_s=4.1, stall_torque_n_m=2.6,
-                                                            gear_ratio=200.0).model_copy(update={"mass_kg": 0.2}))  # fmt: skip
+                                                            gear_ratio=200.0).but(mass_kg=0.2))  # fmt: skip
     moved = {m.id for m in ripple(assess(project), swapped).moved}
     assert "runtime" in moved
     after = assess(swapped.after)
@@ -328,7 +328,7 @@ def test_a_part_refused_by_the_gate_is_no_candidate(mudlark):
         (lambda p: edits.set_load(p, "drive", driven_wheels=0), "driven wheels"),
         (lambda p: edits.set_load(p, "ghost", slope_deg=5.0), "no load “ghost”"),
         (lambda p: edits.add_load(p, "wheels", " "), "Give the load a name"),
-        (lambda p: edits.add_load(p, "rocket", "Up"), "Up"),
+        (lambda p: edits.add_load(p, "rocket", "Up"), "no kind of load “rocket”"),
         (lambda p: edits.set_space(p, "length_m", -1.0), "above zero"),
         (lambda p: edits.set_mount(p, "ghost", mass_kg=1.0), "no mount"),
     ],

@@ -100,11 +100,9 @@ def test_duty_and_rest_make_the_average():
     project = a_project(
         a_pack(), a_load("radio", 0.08, sleep_a=20e-6), feeds=(("pack", "radio"),), hours=1 / 60
     )  # 1 s in 60 s: the published duty average, 1.353 mA
-    mode = project.concept.modes[0].model_copy(
-        update={"uses": (Use(item="radio", state="active", duty=1 / 60, rest="sleep"),)}
-    )
-    concept = project.concept.model_copy(update={"modes": (mode,)})
-    project = project.model_copy(update={"concepts": (concept,)})
+    mode = project.concept.modes[0].but(uses=(Use(item="radio", state="active", duty=1 / 60, rest="sleep"),))
+    concept = project.concept.but(modes=(mode,))
+    project = project.but(concepts=(concept,))
     assert mode_flows(assess(project).power, 0)["radio"].current_a == pytest.approx(1.353e-3, rel=1e-3)
 
 

@@ -53,7 +53,7 @@ MOTOR = {"rated_voltage_v": 12.0, "no_load_speed_rad_s": 100.0, "stall_torque_n_
         (a_driver(total_current_a=40.0), "driver.total_current_a", "more than all its channels"),
         (a_part(sense=Sense(quantity="angle", range_min=9, range_max=3)), "sense.range_max", "not above the least"),
         (a_part(sense=Sense(quantity="angle", range_min=0, range_max=3, error=4)), "sense.error", "as large as its range"),
-        (a_load(peak_a=1.0).model_copy(update={"thrust": Thrust(max_force_n=1e4, no_load_speed_m_s=1.0)}),
+        (a_load(peak_a=1.0).but(thrust=Thrust(max_force_n=1e4, no_load_speed_m_s=1.0)),
          "thrust.max_force_n", "too much for a motor"),
         (a_part(stored_energy_j=50.0, spring=Spring(stiffness_n_per_m=1000, travel_m=0.1)), "stored_energy_j", "5 J"),
         (a_part(mass_kg=0.001, spring=Spring(stiffness_n_per_m=1e6, travel_m=0.1)), "spring.stiffness_n_per_m", "N/m"),

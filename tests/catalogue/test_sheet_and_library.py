@@ -68,7 +68,7 @@ def test_bad_rows_go_out_with_what_is_wrong_and_come_back_mended(sheet, tmp_path
 @pytest.mark.parametrize("ending", ["csv", "xlsx"])
 def test_the_catalogue_goes_out_and_comes_back_the_same(tmp_path, ending):
     path = tmp_path / f"all.{ending}"
-    stocks = [s.model_copy(update={"have": n % 3, "donated": n % 2 == 1}) for n, s in enumerate(stocks_of(catalogue()))]
+    stocks = [s.but(have=n % 3, donated=n % 2 == 1) for n, s in enumerate(stocks_of(catalogue()))]
     write_sheet(stocks, path)
     back = read_sheet(path)
     assert back.bad == ()
@@ -77,7 +77,7 @@ def test_the_catalogue_goes_out_and_comes_back_the_same(tmp_path, ending):
 
 
 def test_a_name_that_looks_like_a_formula_stays_a_name(tmp_path):
-    write_sheet([Stock(part=a_part("x").model_copy(update={"name": "=1+1"}))], tmp_path / "x.xlsx")
+    write_sheet([Stock(part=a_part("x").but(name="=1+1"))], tmp_path / "x.xlsx")
     cells = [c.value for c in load_workbook(tmp_path / "x.xlsx").active[2]]
     assert "=1+1" in cells
     assert read_sheet(tmp_path / "x.xlsx").good[0].part.name == "=1+1"
@@ -165,7 +165,7 @@ def test_candidates_against_the_same_figures_in_python(library):
 def test_adding_again_replaces_and_stopping_adds_none(library):
     cog = a_part("cog", "gear")
     library.add([Stock(part=cog, have=1)])
-    library.add([Stock(part=cog.model_copy(update={"name": "Bronze cog"}), have=9)])
+    library.add([Stock(part=cog.but(name="Bronze cog"), have=9)])
     assert [(s.part.name, s.have) for s in library.search("cog").stocks] == [("Bronze cog", 9)]
     before = len(library)
     steps = library.adding(Stock(part=a_part(f"n{n}", "gear")) for n in range(5000))

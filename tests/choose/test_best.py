@@ -16,6 +16,7 @@ from wired_union.choose.rating_rows import RatingRows
 from wired_union.choose.search import FINE, KEEP, search
 from wired_union.project import edits
 from wired_union.project.errors import ProjectError
+from wired_union.project.value import named_values
 
 
 def load(row, places) -> float:
@@ -39,7 +40,7 @@ def asked_less(name: str = "mudlark", **limits: float):
     """A demo without its slots' requirements, so that more fits, with some limits moved."""
     project = demo(name)
     for item in project.concept.items:
-        for field, value in item.requires:
+        for field, value in named_values(item.requires):
             if value is not None:
                 project = edits.set_requirement(project, item.id, field, None).after
     for measure, value in limits.items():

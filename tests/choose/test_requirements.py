@@ -83,10 +83,10 @@ def test_the_least_move_that_lets_the_next_one_in():
     moves = sensitivity(refused, asked)
     assert {m.requirement for m in moves} == {"least_torque_n_m", "most_mass_kg"}
     for move in moves:
-        fits = [m for m in motors if not refused_by(m, asked.model_copy(update={move.requirement: move.to}))]
+        fits = [m for m in motors if not refused_by(m, asked.but(**{move.requirement: move.to}))]
         assert move.part in fits
         short = move.to + (move.asked - move.to) * 1e-3
-        assert not any(not refused_by(m, asked.model_copy(update={move.requirement: short})) for m in motors)
+        assert not any(not refused_by(m, asked.but(**{move.requirement: short})) for m in motors)
     assert "would have to be" in moves[0].text
 
 

@@ -65,7 +65,7 @@ def test_a_file_of_several_concepts_reads_back(project, tmp_path):
     two = edits.retire_concept(edits.copy_concept(project, "a", "other").after, "b", "no").after
     assert from_text(to_text(two), tmp_path / "x") == two
     broken = to_text(two).replace('"id": "b"', '"id": "a"')
-    with pytest.raises(ProjectError, match="two concepts share an id"):
+    with pytest.raises(ProjectError, match="two concepts share the id"):
         from_text(broken, tmp_path / "x")
     lost = to_text(two).replace('"at_work": "a"', '"at_work": "q"')
     with pytest.raises(ProjectError, match="does not exist"):

@@ -88,7 +88,7 @@ def test_a_bad_value_is_found_down_to_its_line_and_column(project, tmp_path):
         load(path)
     assert refusal.value.line == at + 1
     assert refusal.value.column == lines[at].index('"many"') + 1
-    assert refusal.value.reason.startswith("concepts.0.items.0.count: input should be a valid integer")
+    assert refusal.value.reason.startswith("concepts.0.items.0.count: must be a whole number")
 
 
 def test_the_last_good_version_is_offered(project, tmp_path):
@@ -113,7 +113,7 @@ def test_the_last_good_version_is_offered(project, tmp_path):
         (lambda d: d["concepts"][0]["feeds"].extend([{"source": "pack", "load": "deck"}] * 2), "is fed twice"),
         (lambda d: d["concepts"][0]["mission"]["phases"].append({"mode": "fly", "duration_s": 5}), "mode “fly”"),
         (lambda d: d["concepts"][0]["items"][0].update(subsystem="moon"), "subsystem “moon”"),
-        (lambda d: d.update(concepts=[]), "at least 1 item"),
+        (lambda d: d.update(concepts=[]), "concepts: must hold at least one"),
         (lambda d: d.update(format="something-else"), "it is not a Wired Union project"),
     ],
 )  # fmt: skip

@@ -279,7 +279,7 @@ def test_a_sheet_into_the_library_answers_a_slot(window, qtbot, tmp_path):
     from wired_union.catalogue.sheet import stocks_of
     from wired_union.report.parts_list import write_sheet
 
-    write_sheet(stocks_of([battery.model_copy(update={"id": "lab-pack", "name": "Lab pack 4S 8 Ah"})]), path)
+    write_sheet(stocks_of([battery.but(id="lab-pack", name="Lab pack 4S 8 Ah")]), path)
     dialog = open_import(window, qtbot, path)
     dialog.where.show_value("library")
     click(dialog.add_button)

@@ -214,7 +214,7 @@ def test_a_stage_of_a_chain_is_edited(window):
     window.store.select("stage", "bump-to-stop/6")
     press(view.fields["least_s"].line, "2 s")
     assert "least time is above the most" in view.fields["least_s"].error.text()
-    view._add_stage("bump-to-stop", chain.stages[0].model_copy(update={"name": "brake"}))
+    view._add_stage("bump-to-stop", chain.stages[0].but(name="brake"))
     assert window.store.project.concept.chains[0].stages[-1].name == "brake"
 
 

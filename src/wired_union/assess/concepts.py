@@ -12,7 +12,7 @@ def as_at_work(project: Project, concept_id: str) -> Project:
     """The project with that concept at work; the same object where it is already."""
     if project.concept.id == concept_id:
         return project
-    return project.model_copy(update={"at_work": concept_id})
+    return project.but(at_work=concept_id)
 
 
 def assess_all(project: Project, known: Mapping[str, Assessment]) -> dict[str, Assessment]:

@@ -102,10 +102,10 @@ def with_usual_currents(concept: Concept, mass_kg: float) -> Concept:
         torque = usual_torque_n_m(load, concept, mass_kg)
         if torque is None:
             continue
-        new = item.part.load.model_copy(update={"active_a": min(motor.current_at(torque), _blocked_a(item))})
-        part = item.part.model_copy(update={"load": new})
-        items = replaced(items, item, item.model_copy(update={"part": part}))
-    return concept if items is concept.items else concept.model_copy(update={"items": items})
+        new = item.part.load.but(active_a=min(motor.current_at(torque), _blocked_a(item)))
+        part = item.part.but(load=new)
+        items = replaced(items, item, item.but(part=part))
+    return concept if items is concept.items else concept.but(items=items)
 
 
 def _blocked_a(item: Item) -> float:

@@ -7,7 +7,7 @@ from typing import Any
 
 from wired_union import units
 from wired_union.project.change import Change
-from wired_union.project.model import Brief
+from wired_union.project.model import Brief, Direction
 
 
 class Verdict(StrEnum):
@@ -38,7 +38,7 @@ class Measure:
     value: float | None
     unit: str
     limit: float | None = None
-    direction: str = "at most"
+    direction: Direction = "at most"
     reserve: float = 0.1
     low: float | None = None
     high: float | None = None

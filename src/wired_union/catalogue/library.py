@@ -10,8 +10,11 @@ from contextlib import contextmanager
 from pathlib import Path
 from typing import Any, NamedTuple
 
+import msgspec
+
 from wired_union.catalogue.figures import FIGURES, Ask
 from wired_union.project.model import Part, Stock
+from wired_union.project.writing import compact
 
 VERSION = 1
 BATCH = 2000
@@ -158,12 +161,16 @@ _INSERT = f"INSERT OR REPLACE INTO parts ({', '.join(_COLUMNS)}) VALUES ({', '.j
 
 def _row(stock: Stock) -> tuple[Any, ...]:
     part = stock.part
-    data = part.model_dump_json(exclude_none=True)
+    data = compact(part)
     return (part.id, part.name, part.kind, data, stock.have, int(stock.donated), *(r(part) for r in FIGURES.values()))
 
 
 def _stock(row: tuple[str, int, int]) -> Stock:
-    return Stock(part=Part.model_validate_json(row[0]), have=row[1], donated=bool(row[2]))
+    return Stock(part=_part(row[0]), have=row[1], donated=bool(row[2]))
+
+
+def _part(text: str) -> Part:
+    return msgspec.json.decode(text, type=Part)
 
 
 def _words(part: Part) -> str:

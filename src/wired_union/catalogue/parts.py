@@ -6,8 +6,6 @@ from functools import lru_cache
 from importlib.resources import files
 from typing import Any
 
-from pydantic import BaseModel, ValidationError
-
 from wired_union.project.model import (
     Canopy,
     Driver,
@@ -26,8 +24,9 @@ from wired_union.project.model import (
     Thrust,
     Wheel,
 )  # fmt: skip
+from wired_union.project.value import BadFigure, Value, field_names, loosely, meanings, named_values
 
-FACETS: dict[str, type[BaseModel]] = {
+FACETS: dict[str, type[Value]] = {
     "load": Load, "motor": Motor, "pack": Pack, "regulator": Regulator, "driver": Driver, "rail": Rail, "link": Link,
     "sense": Sense, "thrust": Thrust, "wheel": Wheel, "spring": Spring, "tank": Tank, "flywheel": Flywheel,
     "canopy": Canopy, "panel": Panel,
@@ -100,13 +99,18 @@ def from_row(row: dict[str, str], name: str) -> Part:
         target = data.setdefault(facet, {}) if facet else data
         target[field] = _curve(text) if field == "efficiency_curve" else text.strip()
     try:
-        return Part.model_validate(data)
-    except ValidationError as error:
-        first = error.errors()[0]
-        field = ".".join(str(x) for x in first["loc"])
-        raise CatalogueError(
-            f"{name}, part {data.get('id', '?')}, {field}: {first['msg']} (got {first.get('input')!r})"
-        ) from error
+        facets = {f: loosely(FACETS[f], inside) for f, inside in data.items() if f in FACETS}
+    except BadFigure as error:
+        at = next(f for f in data if f in FACETS and error.field in data[f])
+        raise _refused(name, data, f"{at}.{error.field}", error.reason, data[at].get(error.field)) from error
+    try:
+        return loosely(Part, {**data, **facets})
+    except BadFigure as error:
+        raise _refused(name, data, error.field, error.reason, data.get(error.field)) from error
+
+
+def _refused(name: str, data: dict[str, Any], field: str, reason: str, given: object) -> CatalogueError:
+    return CatalogueError(f"{name}, part {data.get('id', '?')}, {field}: {reason} (got {given!r})")
 
 
 def _curve(text: str) -> list[tuple[str, ...]]:
@@ -116,10 +120,10 @@ def _curve(text: str) -> list[tuple[str, ...]]:
 def to_row(part: Part) -> dict[str, str]:
     """Flat columns of a part; what is not known is left out."""
     row: dict[str, str] = {}
-    for field, value in part:
-        if isinstance(value, BaseModel):
-            row.update({f"{field}.{k}": _cell(v) for k, v in value if v is not None and k in type(value).model_fields})
-        elif value is not None and field in Part.model_fields:
+    for field, value in named_values(part):
+        if isinstance(value, Value):
+            row.update({f"{field}.{k}": _cell(v) for k, v in named_values(value) if v is not None})
+        elif value is not None:
             row[field] = _cell(value)
     return row
 
@@ -132,8 +136,6 @@ def _cell(value: Any) -> str:
 
 def columns() -> list[tuple[str, str]]:
     """Every flat column with its meaning, in the order of the schema."""
-    plain = [(n, f.description or n) for n, f in Part.model_fields.items() if n not in FACETS]
-    inner = [
-        (f"{facet}.{n}", f.description or n) for facet, model in FACETS.items() for n, f in model.model_fields.items()
-    ]
+    plain = [(n, meanings(Part)[n] or n) for n in field_names(Part) if n not in FACETS]
+    inner = [(f"{facet}.{n}", about or n) for facet, model in FACETS.items() for n, about in meanings(model).items()]
     return plain + inner

@@ -6,6 +6,7 @@ A heading is a column of the catalogue ("load.active_a"), its words ("active cur
 
 import csv
 import io
+import math
 import re
 from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
@@ -17,6 +18,7 @@ from wired_union.catalogue.parts import CatalogueError, columns, from_row, to_ro
 from wired_union.catalogue.physical_sense import Problem, problems
 from wired_union.project.change import new_id
 from wired_union.project.model import Part, Stock
+from wired_union.project.value import BadFigure, made
 
 STOCK_COLUMNS = {"have": "how many there are", "donated": "yes where they were donated"}
 _USUAL = {
@@ -160,11 +162,11 @@ def _read(
         return Row(number, cells, None, (Problem("id", f"“{flat['id']}” is in row {ids[flat['id']]} already"),))
     try:
         part = from_row(flat, "sheet")
-        stock = Stock(part=part, have=int(float(have)), donated=donated)
+        stock = made(Stock, part=part, have=_whole(have), donated=donated)
     except CatalogueError as error:
         field, _, reason = str(error).split(", ", 2)[-1].partition(": ")
         return Row(number, cells, None, (Problem(field, reason),))
-    except ValueError:
+    except (ValueError, BadFigure):
         return Row(number, cells, None, (Problem("have", f"“{have}” is no whole number of 0 or more"),))
     ids[part.id] = number
     wrong += problems(part)
@@ -179,6 +181,13 @@ def _value(column: _Column, text: str) -> str:
     bare = re.fullmatch(r"[-+−]?[\d.,\s]+(?:[eE][-+]?\d+)?", text) is not None
     value = units.parse(f"{text} {column.unit}" if bare and column.unit else text, unit)
     return str(int(value)) if value == int(value) and abs(value) < 1e15 else repr(value)
+
+
+def _whole(text: str) -> int:
+    number = float(text)
+    if not math.isfinite(number) or number != int(number):
+        raise ValueError(text)
+    return int(number)
 
 
 def _text(cell: Any) -> str:

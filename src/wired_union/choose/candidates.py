@@ -94,7 +94,7 @@ def at_supply(part: Part, source: Source | None) -> Part:
     ratio = (source.low_v + source.high_v) / 2 / motor.rated_voltage_v
     fields = ("no_load_speed_rad_s", "stall_torque_n_m", "stall_current_a")
     scaled = {f: v * ratio for f in fields if (v := getattr(motor, f)) is not None}
-    return part.model_copy(update={"motor": motor.model_copy(update=scaled)})
+    return part.but(motor=motor.but(**scaled))
 
 
 def _miss(candidate: Candidate) -> tuple[int, float]:

@@ -231,6 +231,6 @@ def _gaps(part: Part) -> list[str]:
 def _option(assessment: Assessment, slot: Item, new: Item) -> Option:
     """An option with what it adds to the sums: the sum of the slot's item alone."""
     concept, brief = assessment.project.concept, assessment.project.brief
-    alone = concept.model_copy(update={"items": (new,)})
+    alone = concept.but(items=(new,))
     mass, money = assess_mass(alone, brief).measures[0].value, assess_money(alone, brief).measures[0].value
     return Option(new, mass or 0.0, money or 0.0, now=new is slot)

@@ -23,7 +23,7 @@ def own_tables(question: Question, slot: int) -> list[tuple[Array, Array]]:
     found = []
     for option in choice.options:
         items = concept.items if option.now else replaced(concept.items, choice.slot, option.item)
-        variant = concept.model_copy(update={"items": items})
+        variant = concept.but(items=items)
         rows = [currents(c, least_kg) for c in contexts(question, variant)]
         average = np.min([_of(mean, choice) for mean, _ in rows], axis=0)
         worst = np.min([_of(peak, choice) for _, peak in rows], axis=0)
@@ -52,12 +52,15 @@ def amperes_per_kg(question: Question) -> list[tuple[Item, Array]]:
         slopes = [
             (_mean(heavy, name) - _mean(light, name)) / (high - low)
             for option in options
-            for context in contexts(question, concept.model_copy(
-                update={"items": tuple(option if i.id == name else i for i in concept.items)}))
+            for context in contexts(question, concept.but(items=_with(concept.items, name, option)))
             for light, heavy in [(with_usual_currents(context, low), with_usual_currents(context, high))]
         ]  # fmt: skip
         found.append((options[0], np.min(slopes, axis=0)))
     return found
+
+
+def _with(items: tuple[Item, ...], name: str, option: Item) -> tuple[Item, ...]:
+    return tuple(option if i.id == name else i for i in items)
 
 
 def _mean(concept: Concept, item: str) -> Array:
@@ -78,9 +81,7 @@ def contexts(question: Question, concept: Concept) -> list[Concept]:
             continue
         old = next(i for i in concept.items if i.id == choice.slot.id)
         found = [
-            c.model_copy(update={"items": tuple(o.item if i.id == old.id else i for i in c.items)})
-            for c in found
-            for o in choice.options
+            c.but(items=tuple(o.item if i.id == old.id else i for i in c.items)) for c in found for o in choice.options
         ]
     return found
 

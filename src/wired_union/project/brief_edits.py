@@ -1,26 +1,18 @@
 """Edits of the brief, of signal chains and of the notebook."""
 
-from functools import cache
 from typing import Any
-
-from pydantic import TypeAdapter, ValidationError
 
 from wired_union import units
 from wired_union.project.change import Change, by_id, checked_name, new_id, replaced, with_brief, with_concept
 from wired_union.project.errors import ProjectError
-from wired_union.project.model import Chain, Entry, Limit, Project, Stage
-
-
-@cache
-def _stage_reader() -> TypeAdapter[Stage]:
-    """Reads any kind of stage; made when first needed, since making it costs start-up time."""
-    return TypeAdapter(Stage)
+from wired_union.project.model import STAGE_KINDS, Chain, Entry, Limit, Project, Spell, Stage
+from wired_union.project.value import BadFigure, checked, field_names, made, named_values
 
 
 def rename_project(project: Project, name: str, subtitle: str | None = None) -> Change:
     name = checked_name(name, "project")
     new = {"name": name} if subtitle is None else {"name": name, "subtitle": subtitle.strip()}
-    return Change(project, project.model_copy(update=new), f"call the project {name}")
+    return Change(project, project.but(**new), f"call the project {name}")
 
 
 def add_limit(project: Project, limit: Limit) -> Change:
@@ -36,20 +28,19 @@ def set_limit(project: Project, measure: str, **new: Any) -> Change:
     if old is None:
         raise ProjectError(f"There is no limit on {measure} any more.")
     try:
-        limit = Limit.model_validate({**dict(old), **new})
-    except ValidationError as error:
+        limit = checked(old, **new)
+    except BadFigure as error:
         raise ProjectError(_limit_reason(error)) from error
     after = with_brief(project, limits=replaced(project.brief.limits, old, limit))
     return Change(project, after, f"change the limit “{limit.name}”")
 
 
-def _limit_reason(error: ValidationError) -> str:
-    field = str(error.errors()[0]["loc"][0])
+def _limit_reason(error: BadFigure) -> str:
     return {
         "value": "A limit is a number above zero.",
         "reserve": "The reserve is from 0 to below 100 %.",
         "name": "Give the limit a name.",
-    }.get(field, f"{field}: {error.errors()[0]['msg']}")
+    }.get(error.field, f"{units.plain_words(error.field)} {error.reason}.")
 
 
 def remove_limit(project: Project, measure: str) -> Change:
@@ -105,11 +96,13 @@ def set_stage(project: Project, chain_id: str, index: int, **new: Any) -> Change
     """Change fields of a stage; a new `kind` makes it another sort of stage. Raises ProjectError for bad times."""
     chain = _chain(project, chain_id)
     old = _stage(chain, index)
+    kind = STAGE_KINDS[new.pop("kind", old.kind)]
+    kept = {n: v for n, v in named_values(old) if n in field_names(kind)}
     try:
-        stage = _stage_reader().validate_python({**old.model_dump(), **new})
-    except ValidationError as error:
-        raise ProjectError(f"{old.name}: {error.errors()[0]['msg'].lower()}.") from error
-    if stage.kind in {"event", "debounce", "actuator"} and stage.least_s > stage.most_s:
+        stage = made(kind, **{**kept, **new})
+    except BadFigure as error:
+        raise ProjectError(f"{old.name}: {units.plain_words(error.field)} {error.reason}.") from error
+    if isinstance(stage, Spell) and stage.least_s > stage.most_s:
         raise ProjectError(f"{stage.name}: the least time is above the most. Change the other one first.")
     stages = (*chain.stages[:index], stage, *chain.stages[index + 1 :])
     return _with_chain(project, chain, f"{chain.name}: change {stage.name}", stages=stages)
@@ -133,7 +126,7 @@ def move_stage(project: Project, chain_id: str, index: int, to: int) -> Change:
 def note(project: Project, when: str, text: str, why: str) -> Change:
     """Keep what was done, and why, in the notebook."""
     entry = Entry(when=when, text=text, why=why.strip())
-    after = project.model_copy(update={"notebook": (*project.notebook, entry)})
+    after = project.but(notebook=(*project.notebook, entry))
     return Change(project, after, f"note: {entry.why}")
 
 
@@ -148,5 +141,5 @@ def _stage(chain: Chain, index: int) -> Stage:
 
 
 def _with_chain(project: Project, chain: Chain, sentence: str, **new: Any) -> Change:
-    chains = replaced(project.concept.chains, chain, chain.model_copy(update=new))
+    chains = replaced(project.concept.chains, chain, chain.but(**new))
     return Change(project, with_concept(project, chains=chains), sentence)

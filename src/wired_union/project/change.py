@@ -17,15 +17,20 @@ class Change(NamedTuple):
 
 
 def with_brief(project: Project, **new: Any) -> Project:
-    brief: Brief = project.brief.model_copy(update=new)
-    return project.model_copy(update={"brief": brief})
+    brief: Brief = project.brief.but(**new)
+    return project.but(brief=brief)
 
 
 def with_concept(project: Project, **new: Any) -> Project:
     """The project with fields of its concept at work replaced."""
     old = project.concept
-    concept: Concept = old.model_copy(update=new)
-    return project.model_copy(update={"concepts": replaced(project.concepts, old, concept)})
+    concept: Concept = old.but(**new)
+    return project.but(concepts=replaced(project.concepts, old, concept))
+
+
+def with_concept_value(project: Project, concept: Concept) -> Project:
+    """The project with its concept at work replaced."""
+    return project.but(concepts=replaced(project.concepts, project.concept, concept))
 
 
 def replaced(values: tuple[T, ...], old: T, new: T) -> tuple[T, ...]:
@@ -53,9 +58,14 @@ def new_id(name: str, taken: Iterable[str]) -> str:
     return next(f"{base}-{n}" for n in range(2, len(used) + 3) if f"{base}-{n}" not in used)
 
 
+def plain(text: str) -> str:
+    """A text without control characters, which no sheet and no document can hold, and without spaces around it."""
+    return "".join(c if c.isprintable() or c in "\n\t" else " " for c in text if not 0xD800 <= ord(c) < 0xE000).strip()
+
+
 def checked_name(name: str, what: str) -> str:
     """The name without spaces around it. Raises ProjectError when it is empty or too long."""
-    name = name.strip()
+    name = plain(name)
     if not name:
         raise ProjectError(f"Give the {what} a name.")
     if len(name) > 120:

@@ -4,11 +4,11 @@ from itertools import product
 from string import ascii_lowercase
 from typing import Any
 
-from pydantic import ValidationError
-
+from wired_union import units
 from wired_union.project.change import Change, by_id, checked_name, new_id, replaced, with_concept
 from wired_union.project.errors import ProjectError
 from wired_union.project.model import Concept, Project, Question, Retirement
+from wired_union.project.value import BadFigure, checked
 
 
 def next_letter(project: Project) -> str:
@@ -21,18 +21,18 @@ def next_letter(project: Project) -> str:
 def switch_concept(project: Project, concept_id: str) -> Change:
     """Put another concept at work; the strip and every view follow."""
     concept = _concept(project, concept_id)
-    after = project.model_copy(update={"at_work": concept.id})
+    after = project.but(at_work=concept.id)
     return Change(project, after, f"work on {said(concept)}")
 
 
 def new_concept(project: Project, name: str) -> Change:
     """A concept from nothing but the lanes and modes of the one at work, at work from now on."""
     name, old = checked_name(name, "concept"), project.concept
-    modes = tuple(m.model_copy(update={"uses": ()}) for m in old.modes)
+    modes = tuple(m.but(uses=()) for m in old.modes)
     made = Concept(
         id=next_letter(project), name=name, subsystems=old.subsystems, modes=modes, mission=old.mission
     )  # fmt: skip
-    after = project.model_copy(update={"concepts": (*project.concepts, made), "at_work": made.id})
+    after = project.but(concepts=(*project.concepts, made), at_work=made.id)
     return Change(project, after, f"start concept {said(made)} from nothing")
 
 
@@ -61,8 +61,8 @@ def try_as_concept(change: Change, name: str, when: str = "") -> Change:
 def _with_copy(project: Project, content: Concept, of: str, name: str, when: str, verb: str) -> Change:
     name = checked_name(name, "concept")
     new = {"id": next_letter(project), "name": name, "copied_from": of, "copied_on": when, "retired": None}
-    copy = content.model_copy(update=new)
-    after = project.model_copy(update={"concepts": (*project.concepts, copy), "at_work": copy.id})
+    copy = content.but(**new)
+    after = project.but(concepts=(*project.concepts, copy), at_work=copy.id)
     original = _concept(project, of)
     return Change(project, after, f"{verb} {original.letter} as concept {said(copy)}")
 
@@ -86,7 +86,7 @@ def retire_concept(project: Project, concept_id: str, why: str, when: str = "") 
     change = _with(project, concept, f"retire {said(concept)}: {why}", retired=Retirement(why=why[:120], when=when))
     if project.concept.id != concept.id:
         return change
-    return change._replace(after=change.after.model_copy(update={"at_work": others[0].id}))
+    return change._replace(after=change.after.but(at_work=others[0].id))
 
 
 def revive_concept(project: Project, concept_id: str) -> Change:
@@ -107,21 +107,20 @@ def set_question(project: Project, concept_id: str, question_id: str, **new: Any
     concept = _concept(project, concept_id)
     old = by_id(concept.questions, question_id, "question")
     try:
-        changed = Question.model_validate({**dict(old), **new})
-    except ValidationError as error:
+        changed = checked(old, **new)
+    except BadFigure as error:
         raise ProjectError(_question_reason(error)) from error
     verb = "answer" if new.get("answer") else "change"
     return _with(project, concept, f"{verb} “{old.question}”", questions=replaced(concept.questions, old, changed))
 
 
-def _question_reason(error: ValidationError) -> str:
-    field = str(error.errors()[0]["loc"][0])
+def _question_reason(error: BadFigure) -> str:
     texts = {
         "chance_of_no": "The chance is from 0 to 100 %.",
         "days_lost": "Days are 0 or more.",
         "question": "Say what is to be decided.",
     }
-    return texts.get(field, f"{field}: {error.errors()[0]['msg']}")
+    return texts.get(error.field, f"{units.plain_words(error.field)} {error.reason}.")
 
 
 def remove_question(project: Project, concept_id: str, question_id: str) -> Change:
@@ -136,5 +135,5 @@ def _concept(project: Project, concept_id: str) -> Concept:
 
 
 def _with(project: Project, concept: Concept, sentence: str, **new: Any) -> Change:
-    concepts = replaced(project.concepts, concept, concept.model_copy(update=new))
-    return Change(project, project.model_copy(update={"concepts": concepts}), sentence)
+    concepts = replaced(project.concepts, concept, concept.but(**new))
+    return Change(project, project.but(concepts=concepts), sentence)

@@ -2,12 +2,11 @@
 
 from typing import Any
 
-from pydantic import ValidationError
-
 from wired_union import units
 from wired_union.project.change import Change, by_id, checked_name, new_id, replaced
 from wired_union.project.errors import ProjectError
 from wired_union.project.model import Criterion, Project, Score
+from wired_union.project.value import BadFigure, checked
 
 
 def add_criterion(project: Project, name: str, *, must_have: bool = False) -> Change:
@@ -22,10 +21,10 @@ def set_criterion(project: Project, criterion_id: str, **new: Any) -> Change:
     """Change a criterion's name, weight or must_have."""
     old = by_id(project.decision.criteria, criterion_id, "criterion")
     try:
-        changed = Criterion.model_validate({**dict(old), **new})
-    except ValidationError as error:
-        field = str(error.errors()[0]["loc"][0])
-        raise ProjectError({"weight": "A weight is 0 or more.", "name": "Give the criterion a name."}[field]) from error
+        changed = checked(old, **new)
+    except BadFigure as error:
+        texts = {"weight": f"A weight {error.reason}.", "name": "Give the criterion a name."}
+        raise ProjectError(texts.get(error.field, f"{error.field} {error.reason}.")) from error
     sentence = f"“{old.name}” weighs {units.show(changed.weight)}" if "weight" in new else f"change “{changed.name}”"
     return _with(project, replaced(project.decision.criteria, old, changed), sentence)
 
@@ -47,12 +46,12 @@ def set_score(project: Project, criterion_id: str, concept_id: str, value: float
         if not 0 <= value <= 10:
             raise ProjectError("A score is from 0 to 10.")
         old = criterion.score(concept_id) or Score(concept=concept_id, value=value)
-        score = old.model_copy(update={"value": value, **said})
+        score = old.but(value=value, **said)
         scores, sentence = (*others, score), f"{concept.letter} gets {units.show(value)} on “{criterion.name}”"
-    changed = criterion.model_copy(update={"scores": scores})
+    changed = criterion.but(scores=scores)
     return _with(project, replaced(project.decision.criteria, criterion, changed), sentence)
 
 
 def _with(project: Project, criteria: tuple[Criterion, ...], sentence: str) -> Change:
-    decision = project.decision.model_copy(update={"criteria": criteria})
-    return Change(project, project.model_copy(update={"decision": decision}), sentence)
+    decision = project.decision.but(criteria=criteria)
+    return Change(project, project.but(decision=decision), sentence)

@@ -1,23 +1,23 @@
 """The project file: open JSON, one value a line, keys in a fixed order; saved whole or not at all."""
 
-import json
 import os
+import stat
 import tempfile
-from collections.abc import Sequence
 from pathlib import Path
-from typing import Any
-
-from pydantic import ValidationError
 
 from wired_union.project.errors import BrokenFile, FileError, NewerFormat
-from wired_union.project.model import FORMAT, VERSION, Project
+from wired_union.project.model import Project
+from wired_union.project.reading import Unreadable, last_good_text, project_of
+from wired_union.project.writing import text_of
 
 ENDING = ".union.json"
+MOST_BYTES = 64 * 1024 * 1024
+"""A project of ten thousand parts takes about 20 MB; what is far larger is something else."""
 
 
 def to_text(project: Project) -> str:
     """The project as JSON text; the same project always gives the same text. Unknown values are left out."""
-    return project.model_dump_json(indent=2, exclude_none=True) + "\n"
+    return text_of(project)
 
 
 def backup_of(path: Path) -> Path:
@@ -26,35 +26,103 @@ def backup_of(path: Path) -> Path:
 
 
 def save(project: Project, path: Path) -> None:
-    """Write the project, whole or not at all; the version before it is kept beside it.
+    """Write the project, whole or not at all; the version before it is kept beside it, byte for byte.
 
-    Raises FileError that says what to do: a folder that cannot be written, a full disk.
+    Raises FileError that says what to do: a folder that cannot be written, a full disk, a place that is no file.
     """
     text = to_text(project)
     try:
         if path.exists():
-            write_whole(backup_of(path), path.read_text(encoding="utf-8"))
+            refuse_special(path)
+            write_whole(backup_of(path), path.read_bytes())
         write_whole(path, text)
     except OSError as error:
         raise FileError(
-            f"{path.name} could not be saved: {(error.strerror or str(error)).lower()}. Your work is still open and"
+            f"{path.name} could not be saved: {_why(error)}. Your work is still open and"
             " in the recovery journal. Save it under another name or folder (Ctrl Shift S), or free some space."
         ) from error
 
 
-def write_whole(path: Path, text: str) -> None:
-    """Replace a file in one step, so that a crash leaves the old or the new one. Raises OSError."""
-    handle, name = tempfile.mkstemp(prefix=f".{path.name}.", dir=path.parent)
+def write_whole(path: Path, content: str | bytes) -> None:
+    """Replace a file in one step, so that a crash leaves the old or the new one. Raises OSError.
+
+    A link stays a link: the file that it leads to is replaced. Permissions stay as they were.
+    """
+    path = Path(os.path.realpath(path))
+    data = content.encode("utf-8") if isinstance(content, str) else content
+    handle, name = tempfile.mkstemp(prefix=f".{path.name[:80]}.", suffix=TEMPORARY, dir=path.parent)
     try:
-        with os.fdopen(handle, "w", encoding="utf-8") as file:
-            file.write(text)
+        with os.fdopen(handle, "wb") as file:
+            file.write(data)
             file.flush()
             os.fsync(file.fileno())
-        os.chmod(name, 0o644)
+        os.chmod(name, _mode_of(path))
         os.replace(name, path)
     except BaseException:
         Path(name).unlink(missing_ok=True)
         raise
+    _sync_folder(path.parent)
+
+
+TEMPORARY = ".part"
+
+
+def clear_stray(folder: Path, *, older_than_s: float = 3600.0) -> int:
+    """Clear temporary files that a killed program left while it wrote; gives how many there were."""
+    import time
+
+    gone = 0
+    try:
+        for path in folder.glob(f".*{TEMPORARY}"):
+            if path.is_file() and time.time() - path.stat().st_mtime > older_than_s:
+                path.unlink(missing_ok=True)
+                gone += 1
+    except OSError:
+        return gone
+    return gone
+
+
+def _mode_of(path: Path) -> int:
+    try:
+        return stat.S_IMODE(path.stat().st_mode)
+    except OSError:
+        return 0o644
+
+
+def _sync_folder(folder: Path) -> None:
+    """Make a replacement last through a power cut; a file system that cannot is left as it is."""
+    try:
+        handle = os.open(folder, os.O_RDONLY | os.O_DIRECTORY)
+    except OSError:
+        return
+    try:
+        os.fsync(handle)
+    except OSError:
+        return
+    finally:
+        os.close(handle)
+
+
+def refuse_special(path: Path) -> None:
+    """Raise OSError for what is no plain file: a folder, a pipe, a device. Never waits for one."""
+    mode = path.stat().st_mode
+    if stat.S_ISDIR(mode):
+        raise IsADirectoryError(21, "it is a folder")
+    if not stat.S_ISREG(mode):
+        raise OSError(22, "it is a pipe or a device, not a file")
+
+
+def read_plain(path: Path, most_bytes: int = MOST_BYTES) -> bytes:
+    """The bytes of a plain file of a sensible size. Raises OSError that says why not."""
+    refuse_special(path)
+    size = path.stat().st_size
+    if size > most_bytes:
+        raise OSError(27, f"it has {size / 1e6:.0f} MB; at most {most_bytes / 1e6:.0f} MB are read")
+    with path.open("rb") as file:
+        data = file.read(most_bytes + 1)
+    if len(data) > most_bytes:
+        raise OSError(27, f"it has more than {most_bytes / 1e6:.0f} MB")
+    return data
 
 
 def load(path: Path) -> Project:
@@ -64,84 +132,39 @@ def load(path: Path) -> Project:
     the last good version beside it where there is one.
     """
     try:
-        text = path.read_text(encoding="utf-8")
-    except UnicodeDecodeError as error:
-        raise BrokenFile(path, 1, error.start + 1, "it is not text", _last_good(path)) from error
+        data = read_plain(path)
     except OSError as error:
-        raise FileError(f"{path.name} cannot be read: {(error.strerror or str(error)).lower()}.") from error
+        raise FileError(f"{path.name} cannot be read: {_why(error)}.") from error
+    except ValueError as error:  # a path with a zero byte in it
+        raise FileError(f"{path.name!r} is no name of a file.") from error
+    try:
+        text = data.decode("utf-8")
+    except UnicodeDecodeError as error:
+        before = data[: error.start]
+        line, column = before.count(b"\n") + 1, error.start - before.rfind(b"\n")
+        raise BrokenFile(path, line, column, "it is not text in UTF-8", _last_good(path)) from error
     return from_text(text, path)
 
 
 def from_text(text: str, path: Path) -> Project:
     """The project in a text; `path` is for messages. Raises as `load`."""
     try:
-        return Project.model_validate_json(text)
-    except ValidationError as error:
-        raise _explain(text, path, error) from None
+        return project_of(text)
+    except Unreadable as error:
+        if error.newer is not None:
+            raise NewerFormat(path, *error.newer) from None
+        raise BrokenFile(path, error.line, error.column, error.reason, _last_good(path)) from None
 
 
-def _explain(text: str, path: Path, error: ValidationError) -> FileError:
-    try:
-        data = json.loads(text)
-    except json.JSONDecodeError as broken:
-        return BrokenFile(path, broken.lineno, broken.colno, _lower(broken.msg), _last_good(path))
-    if not isinstance(data, dict) or data.get("format") != FORMAT:
-        return BrokenFile(path, 1, 1, f'it is not a Wired Union project (no "format": "{FORMAT}")', _last_good(path))
-    if isinstance(data.get("version"), int) and data["version"] > VERSION:
-        return NewerFormat(path, data["version"], VERSION)
-    first = error.errors()[0]
-    line, column = _locate(text, data, first["loc"])
-    where = ".".join(str(x) for x in first["loc"])
-    reason = f"{where}: {_lower(first['msg'].removeprefix('Value error, '))}"
-    return BrokenFile(path, line, column, reason.strip(": "), _last_good(path))
-
-
-def _lower(text: str) -> str:
+def _why(error: OSError) -> str:
+    text = error.strerror or str(error)
     return text[:1].lower() + text[1:]
 
 
 def _last_good(path: Path) -> Path | None:
     before = backup_of(path)
     try:
-        Project.model_validate_json(before.read_text(encoding="utf-8"))
+        good = last_good_text(read_plain(before))
     except (OSError, ValueError):
         return None
-    return before
-
-
-def _locate(text: str, data: Any, where: Sequence[int | str]) -> tuple[int, int]:
-    """Line and column of a value, found by reading the text down to it with the JSON scanner."""
-    scan, at = json.JSONDecoder(), 0
-    for step in where:
-        inside = _entries(text, at, scan)
-        if step not in inside:
-            break
-        at = inside[step]
-    line = text.count("\n", 0, at) + 1
-    return line, at - (text.rfind("\n", 0, at) + 1) + 1
-
-
-def _entries(text: str, at: int, scan: json.JSONDecoder) -> dict[int | str, int]:
-    """Where each member of the object or list that starts at `at` begins."""
-    found: dict[int | str, int] = {}
-    opener = text[at] if at < len(text) else ""
-    if opener not in "{[":
-        return found
-    position, index = _skip(text, at + 1), 0
-    while position < len(text) and text[position] not in "}]":
-        key: int | str = index
-        if opener == "{":
-            key, position = scan.raw_decode(text, position)
-            position = _skip(text, _skip(text, position) + 1)
-        found[key] = position
-        _, position = scan.raw_decode(text, position)
-        position, index = _skip(text, position), index + 1
-        if position < len(text) and text[position] == ",":
-            position = _skip(text, position + 1)
-    return found
-
-
-def _skip(text: str, at: int) -> int:
-    while at < len(text) and text[at] in " \t\r\n":
-        at += 1
-    return at
+    return before if good else None

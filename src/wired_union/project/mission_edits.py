@@ -16,9 +16,7 @@ def add_mode(project: Project, name: str) -> Change:
     mode = Mode(id=new_id(name, (m.id for m in project.concept.modes)), name=name)
     mission = project.concept.mission
     phases = (*mission.phases, Phase(mode=mode.id, duration_s=600.0))
-    after = with_concept(
-        project, modes=(*project.concept.modes, mode), mission=mission.model_copy(update={"phases": phases})
-    )
+    after = with_concept(project, modes=(*project.concept.modes, mode), mission=mission.but(phases=phases))
     return Change(project, after, f"add mode {name}, ten minutes of it")
 
 
@@ -33,7 +31,7 @@ def remove_mode(project: Project, mode_id: str) -> Change:
     after = with_concept(
         project,
         modes=tuple(m for m in project.concept.modes if m is not mode),
-        mission=mission.model_copy(update={"phases": phases}),
+        mission=mission.but(phases=phases),
     )
     return Change(project, after, f"delete mode {mode.name}")
 
@@ -75,7 +73,7 @@ def remove_phase(project: Project, index: int) -> Change:
 def set_phase_duration(project: Project, index: int, duration_s: float) -> Change:
     phase = _phase(project, index)
     phases = list(project.concept.mission.phases)
-    phases[index] = phase.model_copy(update={"duration_s": _duration(duration_s)})
+    phases[index] = phase.but(duration_s=_duration(duration_s))
     name = _mode(project, phase.mode).name
     return _with_mission(project, f"{name} lasts {units.show(duration_s, 's')}", phases=tuple(phases))
 
@@ -89,8 +87,8 @@ def move_edge(project: Project, index: int, by_s: float) -> Change:
         after = phases[index + 1]
         grown = min(grown, first.duration_s + after.duration_s - LEAST_PHASE_S)
         left = first.duration_s + after.duration_s - grown
-        phases[index + 1] = after.model_copy(update={"duration_s": left})
-    phases[index] = first.model_copy(update={"duration_s": grown})
+        phases[index + 1] = after.but(duration_s=left)
+    phases[index] = first.but(duration_s=grown)
     name = _mode(project, first.mode).name
     return _with_mission(project, f"{name} lasts {units.show(grown, 's')}", phases=tuple(phases))
 
@@ -119,10 +117,10 @@ def _phase(project: Project, index: int) -> Phase:
 
 
 def _with_mode(project: Project, mode: Mode, sentence: str, **new: Any) -> Change:
-    modes = replaced(project.concept.modes, mode, mode.model_copy(update=new))
+    modes = replaced(project.concept.modes, mode, mode.but(**new))
     return Change(project, with_concept(project, modes=modes), sentence)
 
 
 def _with_mission(project: Project, sentence: str, **new: Any) -> Change:
-    mission: Mission = project.concept.mission.model_copy(update=new)
+    mission: Mission = project.concept.mission.but(**new)
     return Change(project, with_concept(project, mission=mission), sentence)

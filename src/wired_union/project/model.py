@@ -1,8 +1,8 @@
 """What a team has decided, as frozen values. SI floats, the unit in the name; None means not known, never zero."""
 
-from typing import Annotated, Literal, Self
+from typing import Annotated, ClassVar, Literal
 
-from pydantic import Field, model_validator
+from msgspec import Meta
 
 from wired_union.project.decision_model import (
     Criterion,
@@ -14,34 +14,40 @@ from wired_union.project.decision_model import (
     Score,
     Stock,
 )  # fmt: skip
-from wired_union.project.motion_model import AnyLoad, Mount, MovedLoad, Space, WheelLoad
+from wired_union.project.motion_model import AnyLoad, Mount, Space, WheelLoad
 from wired_union.project.part_model import (
-    Amount,
     Canopy,
-    Count,
     Driver,
     Flywheel,
     Link,
     Load,
     Motor,
-    Name,
     Pack,
     Panel,
     Part,
-    Positive,
     Rail,
     Regulator,
     Sense,
-    Share,
     Spring,
     Tank,
     Thrust,
-    Value,
     Wheel,
 )
+from wired_union.project.value import (
+    Amount,
+    Count,
+    Duration,
+    Kept,
+    Name,
+    Positive,
+    Ref,
+    Share,
+    Value,
+    about,
+)
 
-FORMAT = "wired-union-project"
-VERSION = 1
+FORMAT: Literal["wired-union-project"] = "wired-union-project"
+VERSION: Literal[1] = 1
 
 Knowledge = Literal["guess", "estimate", "datasheet", "measured"]
 Origin = Literal["to buy", "bought", "owned", "donated", "refunded"]
@@ -52,20 +58,20 @@ ORIGINS: tuple[Origin, ...] = ("to buy", "bought", "owned", "donated", "refunded
 STATES: tuple[State, ...] = ("off", "sleep", "idle", "active", "peak")
 
 
-class Item(Value):
+class Item(Value, frozen=True, kw_only=True):
     """A part in its place: which subsystem, how many, how well it is known, where it comes from."""
 
     id: Name
     name: Name
-    subsystem: Name
+    subsystem: Annotated[Name, Ref("subsystems", "keep")]
     part: Part
     count: Count = 1
     knowledge: Knowledge = "datasheet"
     origin: Origin = "to buy"
-    requires: Requires = Field(Requires(), description="what must hold for whatever fills this place")
+    requires: Annotated[Requires, about("what must hold for whatever fills this place")] = Requires()
 
 
-class Subsystem(Value):
+class Subsystem(Value, frozen=True, kw_only=True):
     """A lane of parts with its own share of mass and power, where the team sets one."""
 
     id: Name
@@ -74,44 +80,44 @@ class Subsystem(Value):
     power_share_w: Positive | None = None
 
 
-class Feed(Value):
+class Feed(Value, frozen=True, kw_only=True):
     """Who powers whom, and through which wire."""
 
-    source: Name
-    load: Name
-    wire_length_m: Amount | None = Field(None, description="length of the wire one way")
-    wire_awg: int | None = Field(None, ge=-3, le=40, description="American gauge of the wire")
+    source: Annotated[Name, Ref("items")]
+    load: Annotated[Name, Ref("items", copied=True)]
+    wire_length_m: Annotated[Amount | None, about("length of the wire one way")] = None
+    wire_awg: Annotated[Annotated[int, Meta(ge=-3, le=40)] | None, about("American gauge of the wire")] = None
 
 
-class Use(Value):
+class Use(Value, frozen=True, kw_only=True):
     """What one item does in a mode: its state for a share of the time, idle (or its rest) otherwise."""
 
-    item: Name
+    item: Annotated[Name, Ref("items", copied=True)]
     state: State
     duty: Share = 1.0
     rest: State = "idle"
 
 
-class Mode(Value):
+class Mode(Value, frozen=True, kw_only=True):
     """One way the whole is used; items that are not named are in `otherwise`."""
 
     id: Name
     name: Name
     uses: tuple[Use, ...] = ()
     otherwise: State = "idle"
-    staggered: bool = Field(False, description="loads that start in this mode start one after another")
+    staggered: Annotated[bool, about("loads that start in this mode start one after another")] = False
 
 
-class Phase(Value):
-    mode: Name
-    duration_s: Positive
+class Phase(Value, frozen=True, kw_only=True):
+    mode: Annotated[Name, Ref("modes")]
+    duration_s: Duration
 
 
-class Mission(Value):
+class Mission(Value, frozen=True, kw_only=True):
     """Phases in a row, all of them `repeats` times."""
 
     phases: tuple[Phase, ...] = ()
-    repeats: Annotated[int, Field(ge=1, le=100_000_000)] = 1
+    repeats: Annotated[int, Meta(ge=1, le=100_000_000)] = 1
 
     @property
     def cycle_s(self) -> float:
@@ -122,38 +128,57 @@ class Mission(Value):
         return self.cycle_s * self.repeats
 
 
-class Spell(Value):
-    """A stage with a least and a most time: an event, a debounce, an actuator's response."""
+class Spell(Value, frozen=True, kw_only=True):
+    """A stage with a least and a most time."""
 
-    kind: Literal["event", "debounce", "actuator"]
+    kind: ClassVar[str] = ""
     name: Name
     least_s: Amount
     most_s: Amount
 
 
-class Sampled(Value):
+class Event(Spell, frozen=True, kw_only=True, tag_field="kind", tag="event"):
+    """Something happens: from its cause until it can be sensed."""
+
+    kind: ClassVar[str] = "event"
+
+
+class Debounce(Spell, frozen=True, kw_only=True, tag_field="kind", tag="debounce"):
+    """A wait until a signal is taken as settled."""
+
+    kind: ClassVar[str] = "debounce"
+
+
+class Actuator(Spell, frozen=True, kw_only=True, tag_field="kind", tag="actuator"):
+    """Something responds: from the command until it is done."""
+
+    kind: ClassVar[str] = "actuator"
+
+
+class Sampled(Value, frozen=True, kw_only=True, tag_field="kind", tag="sampled"):
     """A stage that looks once a period and then answers."""
 
-    kind: Literal["sampled"] = "sampled"
+    kind: ClassVar[str] = "sampled"
     name: Name
     period_s: Positive
     response_s: Amount
 
 
-class Transfer(Value):
+class Transfer(Value, frozen=True, kw_only=True, tag_field="kind", tag="transfer"):
     """Bytes over a bus."""
 
-    kind: Literal["transfer"] = "transfer"
+    kind: ClassVar[str] = "transfer"
     name: Name
     bus: Literal["uart", "i2c", "spi"]
-    bytes: Annotated[int, Field(ge=0, le=10_000_000)]
-    clock_hz: Positive = Field(description="clock of the bus; the baud rate of a UART")
+    bytes: Annotated[int, Meta(ge=0, le=10_000_000)]
+    clock_hz: Annotated[Positive, about("clock of the bus; the baud rate of a UART")]
 
 
-Stage = Annotated[Spell | Sampled | Transfer, Field(discriminator="kind")]
+Stage = Event | Debounce | Actuator | Sampled | Transfer
+STAGE_KINDS: dict[str, type[Stage]] = {k.kind: k for k in (Event, Debounce, Actuator, Sampled, Transfer)}
 
 
-class Chain(Value):
+class Chain(Value, frozen=True, kw_only=True):
     """From something sensed to something done."""
 
     id: Name
@@ -161,62 +186,55 @@ class Chain(Value):
     stages: tuple[Stage, ...] = ()
 
 
-class Limit(Value):
+class Limit(Value, frozen=True, kw_only=True):
     """A wish with a number and a way to prove it."""
 
     measure: Name
     name: Name
     value: Positive
     direction: Direction
-    reserve: Annotated[float, Field(ge=0, lt=1)] = Field(0.1, description="share kept in hand; tight beyond it")
+    reserve: Annotated[Kept, about("share kept in hand; tight beyond it")] = 0.1
     group: str = "Endure"
     proof: str = ""
 
 
-class Brief(Value):
+class Brief(Value, frozen=True, kw_only=True):
     limits: tuple[Limit, ...] = ()
-    energy_reserve: Annotated[float, Field(ge=0, lt=1)] = Field(0.15, description="share of a pack never planned on")
-    mass_margin: Annotated[float, Field(ge=0, le=1)] = Field(0.0, description="system margin on top of allowances")
-    space: Space = Field(Space(), description="the room that every part must fit")
+    energy_reserve: Annotated[Kept, about("share of a pack never planned on")] = 0.15
+    mass_margin: Annotated[Annotated[float, Meta(ge=0, le=1)], about("system margin on top of allowances")] = 0.0
+    space: Annotated[Space, about("the room that every part must fit")] = Space()
 
     def limit(self, measure: str) -> Limit | None:
         """The limit on that measure, None where the team set none."""
         return next((x for x in self.limits if x.measure == measure), None)
 
 
-class Concept(Value):
+class Concept(Value, frozen=True, kw_only=True):
     """One way to meet the brief. Its id is its letter, in small: "a", "b"."""
 
     id: Name
     name: Name
-    copied_from: str = Field("", description="id of the concept it was copied from")
-    copied_on: str = Field("", description="when it was copied")
+    copied_from: Annotated[str, Ref("concepts", "clear"), about("id of the concept it was copied from")] = ""
+    copied_on: Annotated[str, about("when it was copied")] = ""
     retired: Retirement | None = None
-    questions: tuple[Question, ...] = Field((), description="what is to be decided by test")
-    needs: tuple[Need, ...] = Field((), description="places that no part fills yet")
+    questions: Annotated[tuple[Question, ...], about("what is to be decided by test")] = ()
+    needs: Annotated[tuple[Need, ...], about("places that no part fills yet")] = ()
     subsystems: tuple[Subsystem, ...] = ()
     items: tuple[Item, ...] = ()
     feeds: tuple[Feed, ...] = ()
     modes: tuple[Mode, ...] = ()
     mission: Mission = Mission()
     chains: tuple[Chain, ...] = ()
-    loads: tuple[MovedLoad, ...] = Field((), description="what must move")
-    mounts: tuple[Mount, ...] = Field((), description="what can swing")
+    loads: Annotated[tuple[AnyLoad, ...], about("what must move")] = ()
+    mounts: Annotated[tuple[Mount, ...], about("what can swing")] = ()
 
     @property
     def letter(self) -> str:
         """How it is marked: "A"."""
         return self.id[:2].upper()
 
-    @model_validator(mode="after")
-    def _joined_up(self) -> Self:
-        _check_ids(self)
-        _check_references(self)
-        _check_feeds(self.feeds)
-        return self
 
-
-class Entry(Value):
+class Entry(Value, frozen=True, kw_only=True):
     """A line of the notebook: when, what was done, what it moved, and why."""
 
     when: str
@@ -224,16 +242,16 @@ class Entry(Value):
     why: str = ""
 
 
-class Project(Value):
-    format: Literal["wired-union-project"] = "wired-union-project"
-    version: Literal[1] = 1
+class Project(Value, frozen=True, kw_only=True):
+    format: Literal["wired-union-project"] = FORMAT
+    version: Literal[1] = VERSION
     name: Name
     subtitle: str = ""
     brief: Brief = Brief()
-    concepts: tuple[Concept, ...] = Field(min_length=1)
-    at_work: str = Field("", description="id of the concept at work; the first when empty")
+    concepts: Annotated[tuple[Concept, ...], Meta(min_length=1)]
+    at_work: Annotated[str, Ref("concepts", "clear"), about("id of the concept at work; the first when empty")] = ""
     decision: Decision = Decision()
-    shelf: tuple[Stock, ...] = Field((), description="parts the team has, or has put aside")
+    shelf: Annotated[tuple[Stock, ...], about("parts the team has, or has put aside")] = ()
     notebook: tuple[Entry, ...] = ()
 
     @property
@@ -246,72 +264,27 @@ class Project(Value):
         """The concepts that are not retired."""
         return tuple(c for c in self.concepts if c.retired is None)
 
-    @model_validator(mode="after")
-    def _one_of_each(self) -> Self:
-        ids = [c.id for c in self.concepts]
-        if len(set(ids)) < len(ids):
-            raise ValueError("two concepts share an id; give one of them another")
-        if self.at_work and self.at_work not in ids:
-            raise ValueError(f"the concept at work, “{self.at_work}”, does not exist")
-        return self
-
-
-def _check_ids(concept: Concept) -> None:
-    for what in ("subsystems", "items", "modes", "chains", "needs", "questions", "loads", "mounts"):
-        ids = [x.id for x in getattr(concept, what)]
-        twice = next((x for x in ids if ids.count(x) > 1), None) if len(set(ids)) < len(ids) else None
-        if twice:
-            raise ValueError(f"two {what} share the id “{twice}”; give one of them another")
-
-
-def _check_references(concept: Concept) -> None:
-    lanes, items = {s.id for s in concept.subsystems}, {i.id for i in concept.items}
-    modes = {m.id for m in concept.modes}
-    wanted = [
-        *((i.subsystem, lanes, f"item “{i.id}”", "subsystem") for i in concept.items),
-        *((end, items, "a feed", "item") for f in concept.feeds for end in (f.source, f.load)),
-        *((u.item, items, f"mode “{m.id}”", "item") for m in concept.modes for u in m.uses),
-        *((p.mode, modes, "the mission", "mode") for p in concept.mission.phases),
-        *((n.subsystem, lanes, f"need “{n.id}”", "subsystem") for n in concept.needs),
-    ]
-    for name, known, where, what in wanted:
-        if name not in known:
-            raise ValueError(f"{where} names the {what} “{name}”, which does not exist")
-
-
-def _check_feeds(feeds: tuple[Feed, ...]) -> None:
-    source_of: dict[str, str] = {}
-    for feed in feeds:
-        if feed.load in source_of:
-            raise ValueError(f"“{feed.load}” is fed twice; keep one feed")
-        source_of[feed.load] = feed.source
-    settled: set[str] = set()
-    for load in source_of:
-        walked, at = [], load
-        while at in source_of and at not in settled:
-            if at in walked:
-                raise ValueError(f"“{load}” feeds itself in a ring; open it")
-            walked.append(at)
-            at = source_of[at]
-        settled.update(walked)
-
 
 __all__ = [
     "FORMAT",
     "KNOWLEDGE",
     "ORIGINS",
+    "STAGE_KINDS",
     "STATES",
     "VERSION",
+    "Actuator",
     "AnyLoad",
     "Brief",
     "Canopy",
     "Chain",
     "Concept",
     "Criterion",
+    "Debounce",
     "Decision",
     "Direction",
     "Driver",
     "Entry",
+    "Event",
     "Feed",
     "Flywheel",
     "Item",
@@ -323,7 +296,6 @@ __all__ = [
     "Mode",
     "Motor",
     "Mount",
-    "MovedLoad",
     "Need",
     "Origin",
     "Pack",
@@ -351,5 +323,6 @@ __all__ = [
     "Transfer",
     "Use",
     "Value",
-    "Wheel", "WheelLoad",
+    "Wheel",
+    "WheelLoad",
 ]  # fmt: skip

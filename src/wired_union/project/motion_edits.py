@@ -1,9 +1,7 @@
 """Edits of loads to move, of mounts that can swing, and of the room there is."""
 
-from functools import cache
-from typing import Any
-
-from pydantic import TypeAdapter, ValidationError
+from collections.abc import Callable
+from typing import Any, TypeVar
 
 from wired_union import units
 from wired_union.project.change import (
@@ -17,21 +15,22 @@ from wired_union.project.change import (
     with_concept,
 )
 from wired_union.project.errors import ProjectError
-from wired_union.project.model import AnyLoad, Mount, MovedLoad, Project
+from wired_union.project.model import AnyLoad, Mount, Project
+from wired_union.project.motion_model import LOAD_KINDS
 from wired_union.project.part_edits import set_count
+from wired_union.project.value import BadFigure, Value, checked, made, references
 
-
-@cache
-def _reader() -> TypeAdapter[AnyLoad]:
-    """Reads any kind of load; made when first needed, since making it costs start-up time."""
-    return TypeAdapter(MovedLoad)
+L = TypeVar("L", bound=Value)
 
 
 def add_load(project: Project, kind: str, name: str, **figures: Any) -> Change:
     """Say that something must move: wheels, arm, drum, screw, spin, stored, slew, canopy or flap."""
     name = checked_name(name, "load")
     load_id = new_id(name, (x.id for x in project.concept.loads))
-    load = _read({"kind": kind, "id": load_id, "name": name, **figures}, name)
+    if kind not in LOAD_KINDS:
+        raise ProjectError(f"There is no kind of load “{kind}”. There are: {', '.join(LOAD_KINDS)}.")
+    load = _said(name, lambda: made(LOAD_KINDS[kind], id=load_id, name=name, **figures))
+    _check_named(project, load)
     after = with_concept(project, loads=(*project.concept.loads, load))
     return Change(project, after, f"{name} is to move")
 
@@ -39,20 +38,26 @@ def add_load(project: Project, kind: str, name: str, **figures: Any) -> Change:
 def set_load(project: Project, load_id: str, **new: Any) -> Change:
     """Change figures of a load. Raises ProjectError for one that makes no sense."""
     load = by_id(project.concept.loads, load_id, "load")
-    changed = _read({**load.model_dump(), **new}, load.name)
+    changed = _said(load.name, lambda: checked(load, **new))
+    _check_named(project, changed)
     field, value = next(iter(new.items()))
     text = units.show_named(field, value) if isinstance(value, int | float) and not isinstance(value, bool) else value
     after = with_concept(project, loads=replaced(project.concept.loads, load, changed))
     return Change(project, after, f"{load.name}: {units.plain_words(field)} {text}")
 
 
-def _read(data: dict[str, Any], name: str) -> AnyLoad:
+def _said(name: str, make: Callable[[], L]) -> L:
     try:
-        return _reader().validate_python(data)
-    except ValidationError as error:
-        first = error.errors()[0]
-        field = str(first["loc"][-1]) if first["loc"] else "kind"
-        raise ProjectError(f"{name}, {units.plain_words(field)}: {first['msg'].lower()}.") from error
+        return make()
+    except BadFigure as error:
+        raise ProjectError(f"{name}, {units.plain_words(error.field)}: {error.reason}.") from error
+
+
+def _check_named(project: Project, load: AnyLoad) -> None:
+    """Raise ProjectError where a load names a part that is not there."""
+    for field in references(type(load)):
+        if named := getattr(load, field):
+            find_item(project, named)
 
 
 def remove_load(project: Project, load_id: str) -> Change:
@@ -79,10 +84,7 @@ def add_mount(project: Project, name: str) -> Change:
 
 def set_mount(project: Project, mount_id: str, **new: Any) -> Change:
     mount = by_id(project.concept.mounts, mount_id, "mount")
-    try:
-        changed = Mount.model_validate({**dict(mount), **new})
-    except ValidationError as error:
-        raise ProjectError(f"{mount.name}: {error.errors()[0]['msg'].lower()}.") from error
+    changed = _said(mount.name, lambda: checked(mount, **new))
     after = with_concept(project, mounts=replaced(project.concept.mounts, mount, changed))
     return Change(project, after, f"change {changed.name}")
 
@@ -97,6 +99,6 @@ def set_space(project: Project, field: str, value: float | None) -> Change:
     """Set a side of the room there is; None for no limit."""
     if value is not None and value <= 0:
         raise ProjectError("A room is above zero; leave the field empty for no limit.")
-    space = project.brief.space.model_copy(update={field: value})
+    space = _said("The room", lambda: checked(project.brief.space, **{field: value}))
     text = "no limit" if value is None else units.show_named(field, value)
     return Change(project, with_brief(project, space=space), f"{units.plain_words(field)}: {text}")

@@ -1,158 +1,159 @@
 """What must move: loads as frozen values, each with what is asked of it and the part that moves it."""
 
-from typing import Annotated, Literal
+from typing import Annotated, ClassVar, Literal, get_args
 
-from pydantic import Field
+from msgspec import Meta
 
-from wired_union.project.part_model import Amount, Count, Finite, Name, Positive, Share, Value
+from wired_union.project.value import Amount, Count, Finite, Name, Positive, Ref, Share, Value, about
 
 Ends = Literal["fixed-free", "supported", "fixed-supported", "fixed"]
-Slope = Annotated[float, Field(gt=-90, lt=90)]
+Slope = Annotated[float, Meta(ge=-89, le=89)]
 
 
-class Moved(Value):
+class Moved(Value, frozen=True, kw_only=True):
     """What every load to move has."""
 
     id: Name
     name: Name
-    actuator: str = Field("", description="the part that moves it")
-    ratio: Positive = Field(1.0, description="further gear, turns of the part's shaft for one of the load")
+    kind: ClassVar[str] = ""
+    actuator: Annotated[str, Ref("items", "clear"), about("the part that moves it")] = ""
+    ratio: Annotated[Positive, about("further gear, turns of the part's shaft for one of the load")] = 1.0
 
 
-class WheelLoad(Moved):
+class WheelLoad(Moved, frozen=True, kw_only=True, tag_field="kind", tag="wheels"):
     """Wheels or tracks: slope, rolling, acceleration, a step, speed, grip."""
 
-    kind: Literal["wheels"] = "wheels"
-    wheel: str = Field("", description="the wheel; its diameter counts")
-    wheels: Count = Field(4, description="wheels that carry the weight")
-    driven_wheels: Count = Field(4, description="wheels that are driven, each by a motor")
-    slope_deg: Slope = Field(10.0, description="steepest slope to climb")
-    usual_slope_deg: Slope = Field(0.0, description="slope on most of the way; sets what Power counts")
-    rolling_resistance: Amount = Field(0.1, description="rolling resistance, as a share of the weight")
-    acceleration_m_s2: Amount = Field(0.0, description="acceleration on the steepest slope")
-    step_m: Amount = Field(0.0, description="step to climb, one wheel at a time")
-    speed_m_s: Positive | None = Field(None, description="speed wanted on the steepest slope")
-    friction: Positive | None = Field(None, description="grip of the ground; the wheel's own when empty")
+    kind: ClassVar[str] = "wheels"
+    wheel: Annotated[str, Ref("items", "clear"), about("the wheel; its diameter counts")] = ""
+    wheels: Annotated[Count, about("wheels that carry the weight")] = 4
+    driven_wheels: Annotated[Count, about("wheels that are driven, each by a motor")] = 4
+    slope_deg: Annotated[Slope, about("steepest slope to climb")] = 10.0
+    usual_slope_deg: Annotated[Slope, about("slope on most of the way; sets what Power counts")] = 0.0
+    rolling_resistance: Annotated[Amount, about("rolling resistance, as a share of the weight")] = 0.1
+    acceleration_m_s2: Annotated[Amount, about("acceleration on the steepest slope")] = 0.0
+    step_m: Annotated[Amount, about("step to climb, one wheel at a time")] = 0.0
+    speed_m_s: Annotated[Positive | None, about("speed wanted on the steepest slope")] = None
+    friction: Annotated[Positive | None, about("grip of the ground; the wheel's own when empty")] = None
 
 
-class ArmLoad(Moved):
+class ArmLoad(Moved, frozen=True, kw_only=True, tag_field="kind", tag="arm"):
     """An arm on a joint, over a range of angles."""
 
-    kind: Literal["arm"] = "arm"
-    payload_kg: Amount = Field(0.2, description="mass at the end")
-    reach_m: Positive = Field(0.2, description="from the joint to that mass")
-    link_mass_kg: Amount = Field(0.0, description="mass of the arm itself")
-    from_deg: Finite = Field(-30.0, description="lowest angle, 0 is level")
-    to_deg: Finite = Field(60.0, description="highest angle")
-    speed_rad_s: Positive | None = Field(None, description="speed wanted")
-    acceleration_rad_s2: Amount = Field(0.0, description="acceleration upwards")
+    kind: ClassVar[str] = "arm"
+    payload_kg: Annotated[Amount, about("mass at the end")] = 0.2
+    reach_m: Annotated[Positive, about("from the joint to that mass")] = 0.2
+    link_mass_kg: Annotated[Amount, about("mass of the arm itself")] = 0.0
+    from_deg: Annotated[Finite, about("lowest angle, 0 is level")] = -30.0
+    to_deg: Annotated[Finite, about("highest angle")] = 60.0
+    speed_rad_s: Annotated[Positive | None, about("speed wanted")] = None
+    acceleration_rad_s2: Annotated[Amount, about("acceleration upwards")] = 0.0
 
 
-class DrumLoad(Moved):
+class DrumLoad(Moved, frozen=True, kw_only=True, tag_field="kind", tag="drum"):
     """A lift or winch: a load on a drum."""
 
-    kind: Literal["drum"] = "drum"
-    payload_kg: Positive = Field(1.0, description="mass lifted")
-    drum_diameter_m: Positive = Field(0.03, description="diameter the rope runs on")
-    speed_m_s: Positive | None = Field(None, description="speed wanted")
-    acceleration_m_s2: Amount = Field(0.0, description="acceleration upwards")
+    kind: ClassVar[str] = "drum"
+    payload_kg: Annotated[Positive, about("mass lifted")] = 1.0
+    drum_diameter_m: Annotated[Positive, about("diameter the rope runs on")] = 0.03
+    speed_m_s: Annotated[Positive | None, about("speed wanted")] = None
+    acceleration_m_s2: Annotated[Amount, about("acceleration upwards")] = 0.0
 
 
-class ScrewLoad(Moved):
+class ScrewLoad(Moved, frozen=True, kw_only=True, tag_field="kind", tag="screw"):
     """A screw that pushes, by a motor or an actuator with its own screw."""
 
-    kind: Literal["screw"] = "screw"
-    force_n: Positive = Field(50.0, description="most force along the screw")
-    usual_force_n: Amount | None = Field(None, description="force on most of the way; sets what Power counts")
-    stroke_m: Positive = Field(0.1, description="travel")
-    time_s: Positive | None = Field(None, description="time wanted for one stroke")
-    mean_diameter_m: Positive = Field(0.007, description="mean diameter of the thread")
-    lead_m: Positive = Field(0.002, description="travel of one turn")
-    friction: Amount = Field(0.15, description="friction in the thread")
-    collar_friction: Amount = Field(0.0, description="friction at the collar")
-    collar_diameter_m: Amount = Field(0.0, description="mean diameter of the collar")
-    ends: Ends = Field("fixed-supported", description="how its ends are held")
-    limit_switches: bool = Field(False, description="a switch at each end cuts the motor")
-    hand_release: bool = Field(False, description="it can be moved by hand when the power is off")
+    kind: ClassVar[str] = "screw"
+    force_n: Annotated[Positive, about("most force along the screw")] = 50.0
+    usual_force_n: Annotated[Amount | None, about("force on most of the way; sets what Power counts")] = None
+    stroke_m: Annotated[Positive, about("travel")] = 0.1
+    time_s: Annotated[Positive | None, about("time wanted for one stroke")] = None
+    mean_diameter_m: Annotated[Positive, about("mean diameter of the thread")] = 0.007
+    lead_m: Annotated[Positive, about("travel of one turn")] = 0.002
+    friction: Annotated[Amount, about("friction in the thread")] = 0.15
+    collar_friction: Annotated[Amount, about("friction at the collar")] = 0.0
+    collar_diameter_m: Annotated[Amount, about("mean diameter of the collar")] = 0.0
+    ends: Annotated[Ends, about("how its ends are held")] = "fixed-supported"
+    limit_switches: Annotated[bool, about("a switch at each end cuts the motor")] = False
+    hand_release: Annotated[bool, about("it can be moved by hand when the power is off")] = False
 
 
-class SpinLoad(Moved):
+class SpinLoad(Moved, frozen=True, kw_only=True, tag_field="kind", tag="spin"):
     """A launcher wheel, roller or kicker: energy comes out of a turning wheel shot by shot."""
 
-    kind: Literal["spin"] = "spin"
-    wheel_diameter_m: Positive = Field(0.08, description="diameter of the wheel")
-    inertia_kg_m2: Positive = Field(1e-4, description="inertia of all that turns with it")
-    shot_mass_kg: Positive = Field(0.05, description="mass of what is thrown")
-    release_speed_m_s: Positive = Field(6.0, description="speed at release wanted")
-    grip: Share = Field(0.5, description="speed of what is thrown over the rim's: a half between one wheel and a wall")
-    every_s: Positive | None = Field(None, description="time from shot to shot")
+    kind: ClassVar[str] = "spin"
+    wheel_diameter_m: Annotated[Positive, about("diameter of the wheel")] = 0.08
+    inertia_kg_m2: Annotated[Positive, about("inertia of all that turns with it")] = 1e-4
+    shot_mass_kg: Annotated[Positive, about("mass of what is thrown")] = 0.05
+    release_speed_m_s: Annotated[Positive, about("speed at release wanted")] = 6.0
+    grip: Annotated[Share, about("speed of what is thrown over the rim's: a half between one wheel and a wall")] = 0.5
+    every_s: Annotated[Positive | None, about("time from shot to shot")] = None
 
 
-class StoredLoad(Moved):
+class StoredLoad(Moved, frozen=True, kw_only=True, tag_field="kind", tag="stored"):
     """Energy stored in a spring, an elastic or a tank, and let go at once."""
 
-    kind: Literal["stored"] = "stored"
-    store: str = Field("", description="the spring, elastic or tank")
-    mass_kg: Positive = Field(0.1, description="mass thrown, with a third of the spring's own")
-    release_speed_m_s: Positive = Field(5.0, description="speed at release wanted")
-    recharge_s: Positive | None = Field(None, description="time wanted to load it again")
-    winding_diameter_m: Positive = Field(0.02, description="drum that the motor winds it with")
-    travel_m: Positive | None = Field(None, description="how far it is loaded; the spring's own travel when empty")
-    curve: tuple[tuple[Amount, Amount], ...] = Field((), description="measured travel and force, rising")
-    bore_m: Positive = Field(0.02, description="bore of the cylinder behind a tank")
-    stroke_m: Positive = Field(0.1, description="stroke of that cylinder")
-    pump_flow_m3_s: Positive | None = Field(None, description="free air that the pump gives a tank")
+    kind: ClassVar[str] = "stored"
+    store: Annotated[str, Ref("items", "clear"), about("the spring, elastic or tank")] = ""
+    mass_kg: Annotated[Positive, about("mass thrown, with a third of the spring's own")] = 0.1
+    release_speed_m_s: Annotated[Positive, about("speed at release wanted")] = 5.0
+    recharge_s: Annotated[Positive | None, about("time wanted to load it again")] = None
+    winding_diameter_m: Annotated[Positive, about("drum that the motor winds it with")] = 0.02
+    travel_m: Annotated[Positive | None, about("how far it is loaded; the spring's own travel when empty")] = None
+    curve: Annotated[tuple[tuple[Amount, Amount], ...], about("measured travel and force, rising")] = ()
+    bore_m: Annotated[Positive, about("bore of the cylinder behind a tank")] = 0.02
+    stroke_m: Annotated[Positive, about("stroke of that cylinder")] = 0.1
+    pump_flow_m3_s: Annotated[Positive | None, about("free air that the pump gives a tank")] = None
 
 
-class SlewLoad(Moved):
+class SlewLoad(Moved, frozen=True, kw_only=True, tag_field="kind", tag="slew"):
     """A body turned by a reaction wheel."""
 
-    kind: Literal["slew"] = "slew"
-    body_inertia_kg_m2: Positive = Field(0.01, description="inertia of the body about the axis")
-    angle_deg: Positive = Field(90.0, description="angle to turn")
-    time_s: Positive = Field(10.0, description="time for it, from rest to rest")
+    kind: ClassVar[str] = "slew"
+    body_inertia_kg_m2: Annotated[Positive, about("inertia of the body about the axis")] = 0.01
+    angle_deg: Annotated[Positive, about("angle to turn")] = 90.0
+    time_s: Annotated[Positive, about("time for it, from rest to rest")] = 10.0
 
 
-class CanopyLoad(Moved):
+class CanopyLoad(Moved, frozen=True, kw_only=True, tag_field="kind", tag="canopy"):
     """Down under a canopy; `actuator` is the parachute."""
 
-    kind: Literal["canopy"] = "canopy"
-    mass_kg: Positive | None = Field(None, description="mass that comes down; everything's when empty")
-    speed_m_s: Positive = Field(5.0, description="speed at the ground, at most")
-    opening_m: Finite = Field(300.0, description="height at which it is open, above the sea")
-    ground_m: Finite = Field(0.0, description="height of the ground, above the sea")
-    wind_m_s: Amount = Field(5.0, description="wind on the way down")
-    drift_m: Positive | None = Field(None, description="drift, at most")
+    kind: ClassVar[str] = "canopy"
+    mass_kg: Annotated[Positive | None, about("mass that comes down; everything's when empty")] = None
+    speed_m_s: Annotated[Positive, about("speed at the ground, at most")] = 5.0
+    opening_m: Annotated[Finite, about("height at which it is open, above the sea")] = 300.0
+    ground_m: Annotated[Finite, about("height of the ground, above the sea")] = 0.0
+    wind_m_s: Annotated[Amount, about("wind on the way down")] = 5.0
+    drift_m: Annotated[Positive | None, about("drift, at most")] = None
 
 
-class FlapLoad(Moved):
+class FlapLoad(Moved, frozen=True, kw_only=True, tag_field="kind", tag="flap"):
     """A flap in a stream of air: drag against its weight."""
 
-    kind: Literal["flap"] = "flap"
-    mass_kg: Positive = Field(0.02, description="mass of the flap")
-    area_m2: Positive = Field(0.005, description="area across the stream")
-    air_speed_m_s: Positive = Field(8.0, description="speed of the air")
-    drag_coefficient: Positive = Field(1.2, description="about 1.2 for a flat plate")
+    kind: ClassVar[str] = "flap"
+    mass_kg: Annotated[Positive, about("mass of the flap")] = 0.02
+    area_m2: Annotated[Positive, about("area across the stream")] = 0.005
+    air_speed_m_s: Annotated[Positive, about("speed of the air")] = 8.0
+    drag_coefficient: Annotated[Positive, about("about 1.2 for a flat plate")] = 1.2
 
 
 AnyLoad = WheelLoad | ArmLoad | DrumLoad | ScrewLoad | SpinLoad | StoredLoad | SlewLoad | CanopyLoad | FlapLoad
-MovedLoad = Annotated[AnyLoad, Field(discriminator="kind")]
+LOAD_KINDS: dict[str, type[AnyLoad]] = {k.kind: k for k in get_args(AnyLoad)}
 
 
-class Mount(Value):
+class Mount(Value, frozen=True, kw_only=True):
     """Something that can swing: a mast, a bracket, a plate on its stand-offs."""
 
     id: Name
     name: Name
-    frequency_hz: Positive | None = Field(None, description="natural frequency, measured or worked out elsewhere")
-    stiffness_n_per_m: Positive | None = Field(None, description="stiffness, where the frequency is to be worked out")
-    mass_kg: Positive | None = Field(None, description="mass that swings")
+    frequency_hz: Annotated[Positive | None, about("natural frequency, measured or worked out elsewhere")] = None
+    stiffness_n_per_m: Annotated[Positive | None, about("stiffness, where the frequency is to be worked out")] = None
+    mass_kg: Annotated[Positive | None, about("mass that swings")] = None
 
 
-class Space(Value):
+class Space(Value, frozen=True, kw_only=True):
     """The room there is: every part must pass the gate and fit the box."""
 
-    gate_width_m: Positive | None = Field(None, description="gate to pass: width")
-    gate_height_m: Positive | None = Field(None, description="gate to pass: height")
-    length_m: Positive | None = Field(None, description="longest any part may be")
-    reach_m: Positive | None = Field(None, description="furthest any arm may reach")
+    gate_width_m: Annotated[Positive | None, about("gate to pass: width")] = None
+    gate_height_m: Annotated[Positive | None, about("gate to pass: height")] = None
+    length_m: Annotated[Positive | None, about("longest any part may be")] = None
+    reach_m: Annotated[Positive | None, about("furthest any arm may reach")] = None

@@ -2,12 +2,21 @@
 
 from typing import Any
 
-from pydantic import ValidationError
-
 from wired_union import units
-from wired_union.project.change import Change, by_id, checked_name, find_item, new_id, replaced, with_concept
+from wired_union.project.change import (
+    Change,
+    by_id,
+    checked_name,
+    find_item,
+    new_id,
+    replaced,
+    with_concept,
+    with_concept_value,
+)
 from wired_union.project.errors import ProjectError
 from wired_union.project.model import Feed, Item, Knowledge, Origin, Part, Project, Subsystem
+from wired_union.project.references import copied, forgotten
+from wired_union.project.value import BadFigure, checked
 
 
 def add_subsystem(project: Project, name: str) -> Change:
@@ -72,16 +81,10 @@ def add_item(
 def duplicate_item(project: Project, item_id: str) -> Change:
     """A copy beside the original, with the same feed and the same use in every mode."""
     concept, item = project.concept, find_item(project, item_id)
-    copy = item.model_copy(update={"id": new_id(item.name, (i.id for i in concept.items))})
+    copy = item.but(id=new_id(item.name, (i.id for i in concept.items)))
     at = concept.items.index(item) + 1
-    feeds = concept.feeds + tuple(f.model_copy(update={"load": copy.id}) for f in concept.feeds if f.load == item.id)
-    modes = tuple(
-        m.model_copy(update={"uses": m.uses + tuple(u.model_copy(update={"item": copy.id}) for u in mine)})
-        if (mine := [u for u in m.uses if u.item == item.id])
-        else m
-        for m in concept.modes
-    )
-    after = with_concept(project, items=(*concept.items[:at], copy, *concept.items[at:]), feeds=feeds, modes=modes)
+    grown = concept.but(items=(*concept.items[:at], copy, *concept.items[at:]))
+    after = with_concept_value(project, copied(grown, "items", item.id, copy.id))
     return Change(project, after, f"duplicate {item.name}")
 
 
@@ -89,19 +92,10 @@ def remove_item(project: Project, item_id: str) -> Change:
     """Delete an item; what it fed is then fed by what fed it."""
     concept, item = project.concept, find_item(project, item_id)
     above = next((f.source for f in concept.feeds if f.load == item.id), None)
-    feeds = tuple(
-        f.model_copy(update={"source": above}) if f.source == item.id else f
-        for f in concept.feeds
-        if f.load != item.id and (f.source != item.id or above)
-    )
-    modes = tuple(
-        m.model_copy(update={"uses": tuple(u for u in m.uses if u.item != item.id)})
-        if any(u.item == item.id for u in m.uses)
-        else m
-        for m in concept.modes
-    )
-    items = tuple(i for i in concept.items if i is not item)
-    return Change(project, with_concept(project, items=items, feeds=feeds, modes=modes), f"delete {item.name}")
+    feeds = tuple(f.but(source=above) if f.source == item.id and above else f for f in concept.feeds)
+    left = concept.but(items=tuple(i for i in concept.items if i is not item), feeds=feeds)
+    after = with_concept_value(project, forgotten(left, "items", item.id))
+    return Change(project, after, f"delete {item.name}")
 
 
 def rename_item(project: Project, item_id: str, name: str) -> Change:
@@ -121,7 +115,7 @@ def move_item(project: Project, item_id: str, subsystem: str, place: int | None 
     """Move an item to a lane, at `place` among the lane's items (the end when None)."""
     concept, item = project.concept, find_item(project, item_id)
     lane = by_id(concept.subsystems, subsystem, "subsystem")
-    moved = item if item.subsystem == lane.id else item.model_copy(update={"subsystem": lane.id})
+    moved = item if item.subsystem == lane.id else item.but(subsystem=lane.id)
     others = [i for i in concept.items if i is not item]
     there = [i for i in others if i.subsystem == lane.id]
     at = len(others) if place is None or place >= len(there) else others.index(there[max(place, 0)])
@@ -155,22 +149,10 @@ def with_value(part: Part, path: str, value: Any) -> Part:
         raise ProjectError(f"{part.name} has no {facet} figures.")
     target = getattr(part, facet) if facet else part
     try:
-        new = type(target).model_validate({**dict(target), field: value})
-    except ValidationError as error:
-        raise ProjectError(f"{units.plain_words(field)}: {_reason(error)}") from error
-    return part.model_copy(update={facet: new}) if facet else new
-
-
-def _reason(error: ValidationError) -> str:
-    first = error.errors()[0]
-    bounds = first.get("ctx", {})
-    texts = {
-        "greater_than_equal": f"must be {bounds.get('ge', 0):g} or more",
-        "greater_than": f"must be above {bounds.get('gt', 0):g}",
-        "less_than_equal": f"must be at most {bounds.get('le', 0):g}",
-        "missing": "must be given",
-    }
-    return texts.get(first["type"], first["msg"].lower()) + "."
+        new = checked(target, **{field: value})
+    except BadFigure as error:
+        raise ProjectError(f"{units.plain_words(field)}: {error.reason}.") from error
+    return part.but(**{facet: new}) if facet else new
 
 
 def set_knowledge(project: Project, item_id: str, knowledge: Knowledge) -> Change:
@@ -209,7 +191,7 @@ def feed_from(project: Project, item_id: str, source: str | None) -> Change:
             raise ProjectError(f"{item.name} already feeds {giver.name}; they cannot feed each other.")
         at = above.get(at)
     old = next((f for f in concept.feeds if f.load == item.id), Feed(source=source, load=item.id))
-    feeds = (*others, old.model_copy(update={"source": source}))
+    feeds = (*others, old.but(source=source))
     return Change(project, with_concept(project, feeds=feeds), f"feed {item.name} from {giver.name}")
 
 
@@ -220,9 +202,9 @@ def set_wire(project: Project, item_id: str, length_m: float | None, awg: int | 
     if feed is None:
         raise ProjectError(f"{item.name} is not fed by anything yet. Connect it first.")
     try:
-        new = Feed.model_validate({**dict(feed), "wire_length_m": length_m, "wire_awg": awg})
-    except ValidationError as error:
-        raise ProjectError(f"wire to {item.name}: {_reason(error)}") from error
+        new = checked(feed, wire_length_m=length_m, wire_awg=awg)
+    except BadFigure as error:
+        raise ProjectError(f"wire to {item.name}: {error.reason}.") from error
     after = with_concept(project, feeds=replaced(project.concept.feeds, feed, new))
     return Change(project, after, f"wire to {item.name}: {units.show(length_m, 'm')} of AWG {awg}")
 
@@ -234,10 +216,10 @@ def feeds_others(part: Part) -> bool:
 
 def _with_item(project: Project, item_id: str, sentence: str, **new: Any) -> Change:
     old = find_item(project, item_id)
-    items = replaced(project.concept.items, old, old.model_copy(update=new))
+    items = replaced(project.concept.items, old, old.but(**new))
     return Change(project, with_concept(project, items=items), sentence)
 
 
 def _with_lane(project: Project, lane: Subsystem, sentence: str, **new: Any) -> Change:
-    lanes = replaced(project.concept.subsystems, lane, lane.model_copy(update=new))
+    lanes = replaced(project.concept.subsystems, lane, lane.but(**new))
     return Change(project, with_concept(project, subsystems=lanes), sentence)

@@ -2,184 +2,184 @@
 
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, ConfigDict, Field
+from msgspec import Meta
 
-Amount = Annotated[float, Field(ge=0, allow_inf_nan=False)]
-Positive = Annotated[float, Field(gt=0, allow_inf_nan=False)]
-Finite = Annotated[float, Field(allow_inf_nan=False)]
-Share = Annotated[float, Field(ge=0, le=1)]
-Count = Annotated[int, Field(ge=1, le=10_000)]
-Name = Annotated[str, Field(min_length=1, max_length=120)]
+from wired_union.project.value import (
+    Amount,
+    Celsius,
+    Count,
+    Efficiency,
+    Finite,
+    Name,
+    Positive,
+    Value,
+    Volts,
+    about,
+)
 
 
-class Value(BaseModel):
-    """A frozen value that keeps keys it does not know, so that a newer program's notes survive an older one."""
-
-    model_config = ConfigDict(frozen=True, extra="allow", defer_build=True)  # built when used: a faster start
-
-
-class Load(Value):
+class Load(Value, frozen=True, kw_only=True):
     """What a part draws. Currents are at `rated_v`; `draw` says what stays the same when the voltage moves."""
 
-    supply_min_v: Amount | None = Field(None, description="lowest supply it works from")
-    supply_max_v: Amount | None = Field(None, description="highest supply it survives")
-    rated_v: Positive | None = Field(None, description="supply at which its currents are given")
-    draw: Literal["current", "power", "resistance"] = Field("current", description="what stays the same as volts move")
-    sleep_a: Amount | None = Field(None, description="current asleep")
-    idle_a: Amount | None = Field(None, description="current awake but not at work")
-    active_a: Amount | None = Field(None, description="current at work")
-    peak_a: Amount | None = Field(None, description="most current at work, or blocked")
-    startup_a: Amount | None = Field(None, description="current while it starts; a brushed motor's stall current")
+    supply_min_v: Annotated[Amount | None, about("lowest supply it works from")] = None
+    supply_max_v: Annotated[Amount | None, about("highest supply it survives")] = None
+    rated_v: Annotated[Volts | None, about("supply at which its currents are given")] = None
+    draw: Annotated[Literal["current", "power", "resistance"], about("what stays the same as volts move")] = "current"
+    sleep_a: Annotated[Amount | None, about("current asleep")] = None
+    idle_a: Annotated[Amount | None, about("current awake but not at work")] = None
+    active_a: Annotated[Amount | None, about("current at work")] = None
+    peak_a: Annotated[Amount | None, about("most current at work, or blocked")] = None
+    startup_a: Annotated[Amount | None, about("current while it starts; a brushed motor's stall current")] = None
 
 
-class Motor(Value):
+class Motor(Value, frozen=True, kw_only=True):
     """A brushed motor with its gear, at the output shaft."""
 
-    rated_voltage_v: Positive | None = Field(None, description="voltage at which its figures are given")
-    no_load_speed_rad_s: Positive | None = Field(None, description="speed without load")
-    stall_torque_n_m: Positive | None = Field(None, description="torque when blocked")
-    stall_current_a: Positive | None = Field(None, description="current when blocked")
-    no_load_current_a: Amount | None = Field(None, description="current without load")
-    gear_ratio: Positive | None = Field(None, description="turns of the motor for one of the shaft")
-    rotor_inertia_kg_m2: Positive | None = Field(None, description="inertia of the rotor itself")
-    continuous_current_a: Positive | None = Field(None, description="current it carries all day")
+    rated_voltage_v: Annotated[Volts | None, about("voltage at which its figures are given")] = None
+    no_load_speed_rad_s: Annotated[Positive | None, about("speed without load")] = None
+    stall_torque_n_m: Annotated[Positive | None, about("torque when blocked")] = None
+    stall_current_a: Annotated[Positive | None, about("current when blocked")] = None
+    no_load_current_a: Annotated[Amount | None, about("current without load")] = None
+    gear_ratio: Annotated[Positive | None, about("turns of the motor for one of the shaft")] = None
+    rotor_inertia_kg_m2: Annotated[Positive | None, about("inertia of the rotor itself")] = None
+    continuous_current_a: Annotated[Positive | None, about("current it carries all day")] = None
 
 
-class Pack(Value):
+class Pack(Value, frozen=True, kw_only=True):
     """Cells in series and parallel."""
 
-    chemistry: str = Field(description="lifepo4, li-ion, lipo, nimh, lead-acid, alkaline or lithium-primary")
-    series: Count = Field(description="cells in series")
-    parallel: Count = Field(1, description="strings in parallel")
-    cell_capacity_ah: Positive | None = Field(None, description="capacity of one cell")
-    cell_resistance_ohm: Amount | None = Field(None, description="internal resistance of one cell")
-    max_current_a: Positive | None = Field(None, description="most current the pack may give for long")
-    cutoff_cell_v: Positive | None = Field(None, description="cut-off voltage of one cell; its chemistry's when empty")
+    chemistry: Annotated[str, about("lifepo4, li-ion, lipo, nimh, lead-acid, alkaline or lithium-primary")]
+    series: Annotated[Count, about("cells in series")]
+    parallel: Annotated[Count, about("strings in parallel")] = 1
+    cell_capacity_ah: Annotated[Positive | None, about("capacity of one cell")] = None
+    cell_resistance_ohm: Annotated[Amount | None, about("internal resistance of one cell")] = None
+    max_current_a: Annotated[Positive | None, about("most current the pack may give for long")] = None
+    cutoff_cell_v: Annotated[Positive | None, about("cut-off voltage of one cell; its chemistry's when empty")] = None
 
 
-class Regulator(Value):
+class Regulator(Value, frozen=True, kw_only=True):
     """Makes one voltage from another: "linear" passes current, "switching" passes power."""
 
-    topology: Literal["linear", "switching"] = Field(description="linear or switching")
-    output_v: Positive = Field(description="voltage it is set to")
-    input_min_v: Amount | None = Field(None, description="lowest input it works from")
-    input_max_v: Positive | None = Field(None, description="highest input it survives")
-    max_current_a: Positive | None = Field(None, description="most output current")
-    dropout_v: Amount = Field(0.0, description="least input above output")
-    quiescent_a: Amount = Field(0.0, description="current it uses itself")
-    efficiency_curve: tuple[tuple[Amount, Annotated[float, Field(gt=0, le=1)]], ...] = Field(
-        (), description="points of output current and efficiency, rising"
-    )
-    thermal_resistance_k_per_w: Amount | None = Field(None, description="junction to air, as usually mounted")
+    topology: Annotated[Literal["linear", "switching"], about("linear or switching")]
+    output_v: Annotated[Volts, about("voltage it is set to")]
+    input_min_v: Annotated[Amount | None, about("lowest input it works from")] = None
+    input_max_v: Annotated[Positive | None, about("highest input it survives")] = None
+    max_current_a: Annotated[Positive | None, about("most output current")] = None
+    dropout_v: Annotated[Amount, about("least input above output")] = 0.0
+    quiescent_a: Annotated[Amount, about("current it uses itself")] = 0.0
+    efficiency_curve: Annotated[
+        tuple[tuple[Amount, Efficiency], ...], about("points of output current and efficiency, rising")
+    ] = ()
+    thermal_resistance_k_per_w: Annotated[Amount | None, about("junction to air, as usually mounted")] = None
 
 
-class Driver(Value):
+class Driver(Value, frozen=True, kw_only=True):
     """Switches power to motors or other loads, channel by channel."""
 
-    channels: Count = Field(description="outputs of one driver")
-    channel_current_a: Positive | None = Field(None, description="most current of one channel")
-    total_current_a: Positive | None = Field(None, description="most current of all channels together")
-    input_min_v: Amount | None = Field(None, description="lowest supply it works from")
-    input_max_v: Positive | None = Field(None, description="highest supply it survives")
-    quiescent_a: Amount = Field(0.0, description="current it uses itself")
-    on_resistance_ohm: Amount = Field(0.0, description="resistance of one switched-on channel")
+    channels: Annotated[Count, about("outputs of one driver")]
+    channel_current_a: Annotated[Positive | None, about("most current of one channel")] = None
+    total_current_a: Annotated[Positive | None, about("most current of all channels together")] = None
+    input_min_v: Annotated[Amount | None, about("lowest supply it works from")] = None
+    input_max_v: Annotated[Positive | None, about("highest supply it survives")] = None
+    quiescent_a: Annotated[Amount, about("current it uses itself")] = 0.0
+    on_resistance_ohm: Annotated[Amount, about("resistance of one switched-on channel")] = 0.0
 
 
-class Rail(Value):
+class Rail(Value, frozen=True, kw_only=True):
     """Passes power on: a bus bar, switch or fuse."""
 
-    max_current_a: Positive | None = Field(None, description="most current through it; a fuse's rating")
+    max_current_a: Annotated[Positive | None, about("most current through it; a fuse's rating")] = None
 
 
-class Link(Value):
+class Link(Value, frozen=True, kw_only=True):
     """How a part talks to the controller."""
 
-    bus: str | None = Field(None, description="I2C, SPI, UART, PWM, analogue, digital, USB, CSI, CAN")
-    logic_v: Positive | None = Field(None, description="voltage of its signals")
-    logic_max_v: Positive | None = Field(None, description="highest signal it survives; its logic voltage when empty")
-    pins: int | None = Field(None, ge=0, description="controller pins it uses")
+    bus: Annotated[str | None, about("I2C, SPI, UART, PWM, analogue, digital, USB, CSI, CAN")] = None
+    logic_v: Annotated[Positive | None, about("voltage of its signals")] = None
+    logic_max_v: Annotated[Positive | None, about("highest signal it survives; its logic voltage when empty")] = None
+    pins: Annotated[Annotated[int, Meta(ge=0)] | None, about("controller pins it uses")] = None
 
 
-class Sense(Value):
+class Sense(Value, frozen=True, kw_only=True):
     """What a sensor tells, and how well."""
 
-    quantity: Name = Field(description="what it measures: force, angle, pressure, distance, sound, light …")
-    unit: str = Field("", description="unit of its range and error")
-    range_min: Finite | None = Field(None, description="least it can tell, in its unit")
-    range_max: Finite | None = Field(None, description="most it can tell, in its unit")
-    error: Amount | None = Field(None, description="largest error over the range, in its unit")
-    rate_hz: Positive | None = Field(None, description="readings in a second at most")
+    quantity: Annotated[Name, about("what it measures: force, angle, pressure, distance, sound, light …")]
+    unit: Annotated[str, about("unit of its range and error")] = ""
+    range_min: Annotated[Finite | None, about("least it can tell, in its unit")] = None
+    range_max: Annotated[Finite | None, about("most it can tell, in its unit")] = None
+    error: Annotated[Amount | None, about("largest error over the range, in its unit")] = None
+    rate_hz: Annotated[Positive | None, about("readings in a second at most")] = None
 
 
-class Thrust(Value):
+class Thrust(Value, frozen=True, kw_only=True):
     """What pushes or pulls in a line: a screw actuator, a solenoid."""
 
-    stroke_m: Positive | None = Field(None, description="how far it travels")
-    max_force_n: Positive | None = Field(None, description="most force")
-    no_load_speed_m_s: Positive | None = Field(None, description="speed without load")
+    stroke_m: Annotated[Positive | None, about("how far it travels")] = None
+    max_force_n: Annotated[Positive | None, about("most force")] = None
+    no_load_speed_m_s: Annotated[Positive | None, about("speed without load")] = None
 
 
-class Wheel(Value):
+class Wheel(Value, frozen=True, kw_only=True):
     """A wheel or a track's pulley."""
 
-    diameter_m: Positive = Field(description="diameter over the tread")
-    width_m: Positive | None = Field(None, description="width of the tread")
-    friction: Amount | None = Field(None, description="grip on a hard dry floor")
+    diameter_m: Annotated[Positive, about("diameter over the tread")]
+    width_m: Annotated[Positive | None, about("width of the tread")] = None
+    friction: Annotated[Amount | None, about("grip on a hard dry floor")] = None
 
 
-class Spring(Value):
+class Spring(Value, frozen=True, kw_only=True):
     """A spring or an elastic, linear over its travel."""
 
-    stiffness_n_per_m: Positive = Field(description="force for each metre of travel")
-    travel_m: Positive = Field(description="travel it is made for")
-    efficiency: Annotated[float, Field(gt=0, le=1)] = Field(0.9, description="share of its energy it gives back")
+    stiffness_n_per_m: Annotated[Positive, about("force for each metre of travel")]
+    travel_m: Annotated[Positive, about("travel it is made for")]
+    efficiency: Annotated[Efficiency, about("share of its energy it gives back")] = 0.9
 
 
-class Tank(Value):
+class Tank(Value, frozen=True, kw_only=True):
     """A small tank of compressed air."""
 
-    volume_m3: Positive = Field(description="what it holds")
-    max_pressure_pa: Positive = Field(description="highest gauge pressure it is made for")
+    volume_m3: Annotated[Positive, about("what it holds")]
+    max_pressure_pa: Annotated[Positive, about("highest gauge pressure it is made for")]
 
 
-class Flywheel(Value):
+class Flywheel(Value, frozen=True, kw_only=True):
     """A reaction wheel: turns itself one way to turn the body the other."""
 
-    inertia_kg_m2: Positive = Field(description="inertia of the wheel")
-    max_speed_rad_s: Positive = Field(description="highest speed")
-    max_torque_n_m: Positive = Field(description="most torque")
+    inertia_kg_m2: Annotated[Positive, about("inertia of the wheel")]
+    max_speed_rad_s: Annotated[Positive, about("highest speed")]
+    max_torque_n_m: Annotated[Positive, about("most torque")]
 
 
-class Canopy(Value):
+class Canopy(Value, frozen=True, kw_only=True):
     """A parachute."""
 
-    diameter_m: Positive = Field(description="diameter laid out flat")
-    drag_coefficient: Positive = Field(description="drag coefficient by that diameter's area")
+    diameter_m: Annotated[Positive, about("diameter laid out flat")]
+    drag_coefficient: Annotated[Positive, about("drag coefficient by that diameter's area")]
 
 
-class Panel(Value):
+class Panel(Value, frozen=True, kw_only=True):
     """A solar panel in full sun (1000 W/m², 25 °C)."""
 
-    peak_power_w: Positive = Field(description="most power in full sun")
-    peak_power_v: Positive = Field(description="voltage at most power")
+    peak_power_w: Annotated[Positive, about("most power in full sun")]
+    peak_power_v: Annotated[Positive, about("voltage at most power")]
 
 
-class Part(Value):
+class Part(Value, frozen=True, kw_only=True):
     """One part, of the catalogue or the team's own. Facets say what it does in the power tree."""
 
     id: Name
     name: Name
     kind: Name
-    mass_kg: Amount | None = Field(None, description="mass of one")
-    price: Amount | None = Field(None, description="price of one")
-    length_m: Amount | None = Field(None, description="longest side")
-    width_m: Amount | None = Field(None, description="middle side")
-    height_m: Amount | None = Field(None, description="shortest side")
-    temperature_min_c: Finite | None = Field(None, description="coldest it works at")
-    temperature_max_c: Finite | None = Field(None, description="hottest it works at")
-    stored_energy_j: Amount | None = Field(None, description="energy it holds when loaded, such as a spring's")
-    delivery_days: Amount | None = Field(None, description="days from the order to the bench")
-    note: str = Field("", description="what else to know")
+    mass_kg: Annotated[Amount | None, about("mass of one")] = None
+    price: Annotated[Amount | None, about("price of one")] = None
+    length_m: Annotated[Amount | None, about("longest side")] = None
+    width_m: Annotated[Amount | None, about("middle side")] = None
+    height_m: Annotated[Amount | None, about("shortest side")] = None
+    temperature_min_c: Annotated[Celsius | None, about("coldest it works at")] = None
+    temperature_max_c: Annotated[Celsius | None, about("hottest it works at")] = None
+    stored_energy_j: Annotated[Amount | None, about("energy it holds when loaded, such as a spring's")] = None
+    delivery_days: Annotated[Amount | None, about("days from the order to the bench")] = None
+    note: Annotated[str, about("what else to know")] = ""
     load: Load | None = None
     motor: Motor | None = None
     pack: Pack | None = None

@@ -3,22 +3,21 @@
 from collections.abc import Mapping, Sequence
 from typing import Any
 
-from pydantic import ValidationError
-
 from wired_union import units
 from wired_union.project.change import Change, by_id, checked_name, find_item, new_id, replaced, with_concept
 from wired_union.project.errors import ProjectError
-from wired_union.project.model import Item, Need, Origin, Part, Project, Requires, Stock
+from wired_union.project.model import Item, Need, Origin, Part, Project, Stock
 from wired_union.project.part_edits import add_item, swap_part
+from wired_union.project.value import BadFigure, checked
 
 
 def set_requirement(project: Project, slot_id: str, field: str, value: Any) -> Change:
     """Ask something of a slot, an item's or a need's; None asks for it no longer."""
     slot = find_slot(project, slot_id)
     try:
-        requires = Requires.model_validate({**dict(slot.requires), field: None if value == "" else value})
-    except ValidationError as error:
-        raise ProjectError(f"{requirement_words(field)}: {error.errors()[0]['msg'].lower()}.") from error
+        requires = checked(slot.requires, **{field: None if value == "" else value})
+    except BadFigure as error:
+        raise ProjectError(f"{requirement_words(field)}: {error.reason}.") from error
     text = "anything" if value is None else units.show_named(field, value) if isinstance(value, float) else str(value)
     return _with_slot(project, slot, f"{slot.name}: {requirement_words(field)} {text}", requires=requires)
 
@@ -60,9 +59,9 @@ def set_need(project: Project, need_id: str, **new: Any) -> Change:
     """Change a need's name, kinds, count or subsystem."""
     need = by_id(project.concept.needs, need_id, "need")
     try:
-        changed = Need.model_validate({**dict(need), **new})
-    except ValidationError as error:
-        raise ProjectError(f"{need.name}: {error.errors()[0]['msg'].lower()}.") from error
+        changed = checked(need, **new)
+    except BadFigure as error:
+        raise ProjectError(f"{need.name}: {units.plain_words(error.field)} {error.reason}.") from error
     fields = {k: getattr(changed, k) for k in new}
     return _with_slot(project, need, f"change what is looked for: {changed.name}", **fields)
 
@@ -80,7 +79,7 @@ def fill_need(project: Project, need_id: str, part: Part, *, source: str | None 
     emptied = remove_need(project, need_id).after
     added = add_item(emptied, need.subsystem, part, source=source, count=need.count, origin=origin).after
     made = added.concept.items[-1]
-    item = made.model_copy(update={"name": need.name, "requires": need.requires})
+    item = made.but(name=need.name, requires=need.requires)
     after = with_concept(added, items=replaced(added.concept.items, made, item))
     return Change(project, after, f"{need.name}: take {part.name}")
 
@@ -116,7 +115,7 @@ def add_to_shelf(project: Project, stocks: Sequence[Stock]) -> Change:
         raise ProjectError("There is nothing to put on the shelf.")
     new = {s.part.id: s for s in stocks}
     kept = [new.pop(s.part.id, s) for s in project.shelf]
-    after = project.model_copy(update={"shelf": (*kept, *new.values())})
+    after = project.but(shelf=(*kept, *new.values()))
     what = stocks[0].part.name if len(stocks) == 1 else f"{len(stocks)} parts"
     return Change(project, after, f"put {what} on the shelf")
 
@@ -125,12 +124,12 @@ def remove_from_shelf(project: Project, part_id: str) -> Change:
     stock = next((s for s in project.shelf if s.part.id == part_id), None)
     if stock is None:
         raise ProjectError("That part is no longer on the shelf.")
-    after = project.model_copy(update={"shelf": tuple(s for s in project.shelf if s is not stock)})
+    after = project.but(shelf=tuple(s for s in project.shelf if s is not stock))
     return Change(project, after, f"take {stock.part.name} off the shelf")
 
 
 def _with_slot(project: Project, slot: Item | Need, sentence: str, **new: Any) -> Change:
-    changed = slot.model_copy(update=new)
+    changed = slot.but(**new)
     if isinstance(slot, Need):
         after = with_concept(project, needs=replaced(project.concept.needs, slot, changed))
     else:

@@ -1,7 +1,7 @@
 """Forms of the Motion panel: every figure of a load, the room there is, what can swing."""
 
 from functools import partial
-from typing import Any, Literal, get_args, get_origin
+from typing import Any
 
 from wired_union import units
 from wired_union.app.store import Store
@@ -10,6 +10,7 @@ from wired_union.app.widgets.fields import Choice, EntryField, Form, number_read
 from wired_union.app.widgets.item_form import read_points
 from wired_union.project import edits
 from wired_union.project.model import AnyLoad, Mount
+from wired_union.project.value import choices, meanings
 from wired_union.units import show
 
 _SIZES = ("gate_width_m", "gate_height_m", "length_m", "reach_m")
@@ -21,10 +22,10 @@ _DOES_IT = {"actuator": ("motor", "thrust", "flywheel", "canopy"), "wheel": ("wh
 def load_form(theme: Theme, store: Store, load: AnyLoad) -> Form:
     """Every figure of a load, from its own declaration."""
     form = Form(theme)
-    for name, info in type(load).model_fields.items():
-        if name in {"id", "kind"}:
+    for name, meaning in meanings(type(load)).items():
+        if name == "id":
             continue
-        meaning, value = info.description or "", getattr(load, name)
+        value, words = getattr(load, name), choices(type(load), name)
         text = "called" if name == "name" else units.plain_words(name)
         if name in _DOES_IT:
             form.add({"actuator": "moved by"}.get(name, text), _item_choice(store, load, name), meaning)
@@ -35,8 +36,8 @@ def load_form(theme: Theme, store: Store, load: AnyLoad) -> Form:
             choice.show_value("yes" if value else "")
             choice.picked.connect(lambda v, n=name: store.attempt(edits.set_load, load.id, **{n: bool(v)}))
             form.add(text, choice, meaning)
-        elif get_origin(info.annotation) is Literal:
-            choice = Choice([(str(a), str(a)) for a in get_args(info.annotation)], text)
+        elif words:
+            choice = Choice([(w, w) for w in words], text)
             choice.show_value(str(value))
             choice.picked.connect(lambda v, n=name: store.attempt(edits.set_load, load.id, **{n: v}))
             form.add(text, choice, meaning)
@@ -86,7 +87,7 @@ def room_form(theme: Theme, store: Store) -> Form:
         value, text = getattr(space, name), _SIZE_WORDS.get(name, units.plain_words(name))
         field = _maybe_field(text, value, "no limit")
         field.committed.connect(lambda v, f=field, n=name: store.attempt_or(f.complain, edits.set_space, n, v))
-        form.add(text, field, type(space).model_fields[name].description or "")
+        form.add(text, field, meanings(type(space))[name])
     return form
 
 
@@ -105,5 +106,5 @@ def mount_form(theme: Theme, store: Store, mount: Mount) -> Form:
         field.committed.connect(
             lambda v, f=field, n=name: store.attempt_or(f.complain, edits.set_mount, mount.id, **{n: v})
         )
-        form.add(words, field, Mount.model_fields[name].description or "")
+        form.add(words, field, meanings(Mount)[name])
     return form

@@ -17,6 +17,7 @@ from wired_union.choose.candidates import candidates
 from wired_union.project import edits
 from wired_union.project.model import Item, Need, Requires
 from wired_union.project.slot_edits import requirement_words
+from wired_union.project.value import meanings, named_values
 
 if TYPE_CHECKING:
     from wired_union.app.views.candidates import CandidatesView
@@ -100,7 +101,7 @@ class SlotPanel:
         column.addWidget(label("What keeps the next one out", "heading"))
         for move in moves[:3]:
             field = move.requirement
-            if isinstance(getattr(Requires(), field, None), str) or field not in Requires.model_fields:
+            if isinstance(getattr(Requires(), field, None), str) or field not in meanings(Requires):
                 column.addWidget(label(move.text, "mute", wrap=True))
                 continue
             change = edits.set_requirement(view.store.project, slot.id, field, move.to)
@@ -110,7 +111,7 @@ class SlotPanel:
 
     def _fields(self, slot: Item | Need) -> list[str]:
         """Requirements to offer: those set, those of the slot's facets, and those that always make sense."""
-        offered: list[str] = [n for n, v in slot.requires if v is not None and n in Requires.model_fields]
+        offered: list[str] = [n for n, v in named_values(slot.requires) if v is not None]
         if isinstance(slot, Item):
             facets = [f for f in _OF_FACET if getattr(slot.part, f) is not None]
         else:
@@ -121,7 +122,7 @@ class SlotPanel:
     def _form(self, slot: Item | Need) -> Form:
         form = Form(self._view.theme)
         for name in self._fields(slot):
-            meaning = Requires.model_fields[name].description or ""
+            meaning = meanings(Requires)[name]
             if name == "bus":
                 choice = Choice([("", "any"), *((b, b) for b in BUSES)], "bus")
                 choice.show_value(slot.requires.bus or "")

@@ -12,17 +12,17 @@ from wired_union.assess.timing import ChainResult, stage_times
 from wired_union.physics.latency import stage_bounds
 from wired_union.picture.chain import chain_picture
 from wired_union.project import edits
-from wired_union.project.model import Sampled, Spell, Stage, Transfer
+from wired_union.project.model import Actuator, Debounce, Event, Sampled, Stage, Transfer
 
 KINDS = (("event", "event"), ("sampled", "sampled"), ("transfer", "bus transfer"), ("debounce", "debounce"),
          ("actuator", "actuator"))  # fmt: skip
 BUSES = (("uart", "UART"), ("i2c", "I²C"), ("spi", "SPI"))
 NEW_STAGES: tuple[tuple[str, Stage], ...] = (
-    ("something happens", Spell(kind="event", name="something happens", least_s=0.001, most_s=0.005)),
-    ("a debounce", Spell(kind="debounce", name="debounce", least_s=0.02, most_s=0.02)),
+    ("something happens", Event(name="something happens", least_s=0.001, most_s=0.005)),
+    ("a debounce", Debounce(name="debounce", least_s=0.02, most_s=0.02)),
     ("a task or sensor that looks once a period", Sampled(name="sampled", period_s=0.02, response_s=0.002)),
     ("bytes over a bus", Transfer(name="bus transfer", bus="i2c", bytes=6, clock_hz=100e3)),
-    ("something moves", Spell(kind="actuator", name="actuator responds", least_s=0.05, most_s=0.1)),
+    ("something moves", Actuator(name="actuator responds", least_s=0.05, most_s=0.1)),
 )
 
 

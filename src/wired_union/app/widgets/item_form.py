@@ -13,6 +13,7 @@ from wired_union.catalogue.parts import FACETS
 from wired_union.physics.battery import CHEMISTRIES
 from wired_union.project import edits
 from wired_union.project.model import KNOWLEDGE, ORIGINS, STATES, Item, Part
+from wired_union.project.value import meanings
 
 _PLAIN = (
     "mass_kg",
@@ -211,12 +212,12 @@ def read_curve(text: str) -> tuple[tuple[float, float], ...]:
 
 def _paths(part: Part) -> list[tuple[str, str, str]]:
     """Editable values of a part: (path, meaning, heading before it or "")."""
-    found = [(n, Part.model_fields[n].description or "", "The part" if n == "mass_kg" else "") for n in _PLAIN]
+    found = [(n, meanings(Part)[n], "The part" if n == "mass_kg" else "") for n in _PLAIN]
     for facet, model in FACETS.items():
         if getattr(part, facet) is None:
             continue
-        for i, name in enumerate(model.model_fields):
-            found.append((f"{facet}.{name}", model.model_fields[name].description or "", "" if i else _TITLES[facet]))
+        for i, (name, meaning) in enumerate(meanings(model).items()):
+            found.append((f"{facet}.{name}", meaning, "" if i else _TITLES[facet]))
     return found
 
 
