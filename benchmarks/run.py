@@ -67,7 +67,7 @@ def large_project(items: int) -> Project:
         more.append(copy)
         feeds.append(Feed(source=source[original.id], load=copy.id))
     new = concept.but(items=tuple(more), feeds=tuple(feeds))
-    return project.but(concepts=(new,))
+    return project.but(concepts=(new, *project.concepts[1:]))
 
 
 def edit_ms(project: Project) -> float:

@@ -8,6 +8,8 @@ import re
 from collections.abc import Callable
 from functools import lru_cache
 
+from wired_union.errors import PlainError
+
 THIN = "\u202f"
 MISSING = "not known"
 
@@ -77,7 +79,7 @@ _NUMBER = re.compile(
 )
 
 
-class UnitError(ValueError):
+class UnitError(PlainError):
     """A text that is not a number in the wanted unit; the message says what would be right."""
 
 

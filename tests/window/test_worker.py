@@ -9,6 +9,7 @@ from PyQt6.QtTest import QTest
 from wired_union.app.theme.theme import Theme
 from wired_union.app.widgets.slider import STEPS, FigureSlider
 from wired_union.app.worker import Worker
+from wired_union.errors import OUR_FAULT, PlainError
 
 
 class Heard:
@@ -47,11 +48,11 @@ def test_a_failure_is_told_in_its_own_words_or_by_its_kind(qtbot, worker):
         yield 1
         raise error
 
-    worker.start(1, lambda: broken(ValueError("the sheet has no heading")))
+    worker.start(1, lambda: broken(PlainError("the sheet has no heading")))
     qtbot.waitUntil(lambda: len(heard.ends) == 1, timeout=10_000)
     worker.start(2, lambda: broken(KeyError()))
     qtbot.waitUntil(lambda: len(heard.ends) == 2, timeout=10_000)
-    assert heard.ends == [(1, "the sheet has no heading"), (2, "KeyError")]
+    assert heard.ends == [(1, "the sheet has no heading"), (2, OUR_FAULT)]
     assert heard.steps == [(1, 1), (2, 1)]
     assert not worker.running
 

@@ -1,27 +1,17 @@
 """Files of one window: open, save, who else has it open, and the recovery journal."""
 
-from collections.abc import Callable
+import os
 from pathlib import Path
 
-from PyQt6.QtCore import QLockFile, QObject, QRunnable, QThreadPool, QTimer, pyqtSignal
+from PyQt6.QtCore import QLockFile, QObject, pyqtSignal
 
+from wired_union.app.journal_writer import JournalWriter
 from wired_union.app.places import Places
 from wired_union.app.store import Store
 from wired_union.project import file as project_file
 from wired_union.project.errors import FileError
+from wired_union.project.file import Stamp, changed_since, clear_stray, stamp_of
 from wired_union.project.journal import Journal
-from wired_union.project.model import Project
-
-JOURNAL_DELAY_MS = 250
-
-
-class _Task(QRunnable):
-    def __init__(self, work: Callable[[], None]) -> None:
-        super().__init__()
-        self._work = work
-
-    def run(self) -> None:
-        self._work()
 
 
 class FileDesk(QObject):
@@ -37,21 +27,19 @@ class FileDesk(QObject):
         self.store: Store | None = None
         self._lock: QLockFile | None = None
         self._journal = Journal.start(places.journals)
-        self._pool = QThreadPool(self)
-        self._pool.setMaxThreadCount(1)
-        self._timer = QTimer(self)
-        self._timer.setSingleShot(True)
-        self._timer.setInterval(JOURNAL_DELAY_MS)
-        self._timer.timeout.connect(self._write_journal)
+        self._writer = JournalWriter(self._journal)
+        self._writer.trouble.connect(self._say_once)
+        self._writer.kept.connect(self._forget_trouble)
+        self._said_trouble = False
+        self._stamp: Stamp | None = None
 
     def adopt(self, store: Store, path: Path | None) -> None:
         """Look after a store whose value is in `path` (None: in no file yet)."""
         self.release()
         self.store = store
-        store.changed.connect(self._soon)
-        if store.unsaved:
-            self._timer.start()
+        store.changed.connect(self._write_journal)
         self._take(path)
+        self._write_journal()
 
     def taken_elsewhere(self, path: Path) -> bool:
         """Whether another window has the file open."""
@@ -67,7 +55,7 @@ class FileDesk(QObject):
         """Save to a path. What goes wrong is said, and the work stays open."""
         assert self.store is not None
         if path != self.path and self.taken_elsewhere(path):
-            self.trouble.emit(f"{path.name} is open in another window. Save under another name.")
+            self.trouble.emit(f"{path} is open in another window. Save under another name.")
             return False
         try:
             project_file.save(self.store.project, path)
@@ -76,6 +64,7 @@ class FileDesk(QObject):
             return False
         if path != self.path:
             self._take(path)
+        self._stamp = stamp_of(path)
         self.store.mark_saved()
         self._forget_journal()
         settings = self.places.read_settings().opened(path)
@@ -85,7 +74,7 @@ class FileDesk(QObject):
     def release(self) -> None:
         """Let go of the store and its file; the journal of saved work goes with it."""
         if self.store is not None:
-            self.store.changed.disconnect(self._soon)
+            self.store.changed.disconnect(self._write_journal)
         self.store = None
         self._forget_journal()
         if self._lock is not None:
@@ -102,33 +91,42 @@ class FileDesk(QObject):
             if lock.tryLock(0):  # a folder that cannot be written simply has no lock
                 self._lock = lock
             self.places.write_settings(self.places.read_settings().opened(path))
+            self._stamp = stamp_of(path)
+            clear_stray(path)
         self.path_changed.emit()
 
-    def _soon(self) -> None:
-        """Write the journal a quarter of a second after the first of some edits, however many follow."""
-        if not self._timer.isActive():
-            self._timer.start()
+    def changed_elsewhere(self, path: Path) -> bool:
+        """Whether another program has written to the file since it was opened or saved here."""
+        return path == self.path and changed_since(path, self._stamp)
 
     def _write_journal(self) -> None:
+        """Keep unsaved work, at once and off the interface thread; of several edits in a row the last counts."""
         if self.store is None or not self.store.unsaved:
             self._forget_journal()
             return
-        project, path, edits = self.store.project, self.path, self.store.unsaved_edits
-        self._pool.start(_Task(lambda: self._write(project, path, edits)))
+        self._writer.write(self.store.project, self.path, self.store.unsaved_edits)
 
-    def _write(self, project: Project, path: Path | None, edits: tuple[str, ...]) -> None:
-        try:
-            self._journal.write(project, path, edits)
-        except OSError as error:
-            self.trouble.emit(f"The recovery journal cannot be written ({error.strerror}). Save often.")
+    def keep(self) -> bool:
+        """Keep unsaved work now, and wait until it is kept; whether it is."""
+        self._write_journal()
+        return self._writer.wait()
+
+    def _say_once(self, text: str) -> None:
+        if not self._said_trouble:
+            self._said_trouble = True
+            self.trouble.emit(text)
+
+    def _forget_trouble(self) -> None:
+        self._said_trouble = False
 
     def _forget_journal(self) -> None:
-        self._timer.stop()
-        self._pool.waitForDone()
+        self._writer.wait()
         self._journal.clear()
 
 
 def _lock_of(path: Path) -> QLockFile:
-    lock = QLockFile(str(path.with_name(f".{path.name}.lock")))
+    """The lock of the file that a path, or a link, leads to."""
+    real = Path(os.path.realpath(path))
+    lock = QLockFile(str(real.with_name(f".{real.name}.lock")))
     lock.setStaleLockTime(0)
     return lock

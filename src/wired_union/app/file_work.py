@@ -1,6 +1,7 @@
 """What the window does with files: new, open, save, reports, and work that a killed program left."""
 
 from abc import abstractmethod
+from contextlib import suppress
 from pathlib import Path
 
 from PyQt6.QtWidgets import QFileDialog, QInputDialog, QMainWindow, QMessageBox
@@ -74,7 +75,7 @@ class FileWork(QMainWindow):
         if self.files.taken_elsewhere(path):
             QMessageBox.information(
                 self, "Open elsewhere",
-                f"{path.name} is open in another window. This window holds a copy; save it under another name.",
+                f"{path} is open in another window. This window holds a copy; save it under another name.",
             )  # fmt: skip
             self.hold(project, None, saved=False)
             return
@@ -93,7 +94,22 @@ class FileWork(QMainWindow):
     def save(self) -> bool:
         if self.store is None:
             return True
-        return self.save_as() if self.files.path is None else self.files.save(self.files.path)
+        path = self.files.path
+        if path is None:
+            return self.save_as()
+        if self.files.changed_elsewhere(path) and not self._may_replace(
+            path, f"{path.name} was changed by another program since it was opened here. Replace it with this window's"
+            " version? The other one is kept beside it, as the version before.",
+        ):  # fmt: skip
+            return False
+        return self.files.save(path)
+
+    def _may_replace(self, path: Path, question: str) -> bool:
+        buttons = QMessageBox.StandardButton
+        answer = QMessageBox.question(
+            self, f"Replace {path.name}?", question, buttons.Yes | buttons.Cancel, buttons.Cancel
+        )
+        return answer == buttons.Yes
 
     def save_as(self) -> bool:
         if self.store is None:
@@ -103,7 +119,11 @@ class FileWork(QMainWindow):
         if not text:
             return False
         path = Path(text)
-        return self.files.save(path if path.name.endswith(".json") else path.with_name(path.name + ENDING))
+        if not path.name.endswith(".json"):
+            path = path.with_name(path.name + ENDING)
+            if path.exists() and not self._may_replace(path, f"{path} is there already. Replace it?"):
+                return False
+        return self.files.save(path)
 
     def write_report(self) -> None:
         from wired_union.report.write import ReportError, write_report
@@ -178,21 +198,24 @@ class FileWork(QMainWindow):
             answer = self._ask_recovery(left)
             if answer == QMessageBox.StandardButton.Yes:
                 self.hold(left.project, None, saved=False, sentence="recovered")
-                left.journal.unlink(missing_ok=True)
                 if left.file is not None and not self.files.taken_elsewhere(left.file):
                     self.files.adopt(self.store, left.file)  # type: ignore[arg-type]
+                if self.files.keep():  # only now is the work kept elsewhere
+                    _forget(left.journal)
                 return
             if answer == QMessageBox.StandardButton.Discard:
-                left.journal.unlink(missing_ok=True)
+                _forget(left.journal)
 
     def _ask_recovery(self, left: Unsaved) -> QMessageBox.StandardButton:
         shown = "\n".join(f"  · {e}" for e in left.edits[-6:]) or "  · a project that was never saved"
         file = f" of {left.file.name}" if left.file else ""
+        newer = f"\n\n{left.file.name} itself was written after that: compare before you save." if (
+            left.file and left.file_is_newer) else ""  # fmt: skip
         box = QMessageBox(self)
         box.setWindowTitle("Unsaved work")
         box.setText(
             f"{left.project.name}: work{file} from {left.when.replace('T', ' ')} was not saved. In it:\n{shown}"
-            "\n\nTake it up again? Nothing is written to the file until you save."
+            f"{newer}\n\nTake it up again? Nothing is written to the file until you save."
         )
         buttons = QMessageBox.StandardButton
         box.setStandardButtons(buttons.Yes | buttons.Discard | buttons.Cancel)
@@ -211,3 +234,9 @@ class FileWork(QMainWindow):
         if answer == buttons.Save:
             return self.save()
         return answer == buttons.Discard
+
+
+def _forget(journal: Path) -> None:
+    """Take a journal away; one that cannot be is offered again next time, which loses nothing."""
+    with suppress(OSError):
+        journal.unlink(missing_ok=True)

@@ -20,7 +20,8 @@ from PyQt6.QtWidgets import (
 from wired_union.app.actions import Action, all_actions, fill_menu, find_entries
 from wired_union.app.file_desk import FileDesk
 from wired_union.app.file_work import FileWork
-from wired_union.app.places import Places
+from wired_union.app.guard import Guard
+from wired_union.app.places import Places, clamped
 from wired_union.app.store import Store
 from wired_union.app.theme.theme import Theme, system_scale
 from wired_union.app.views.rack import KINDS, ViewRack
@@ -49,6 +50,7 @@ class MainWindow(FileWork):
         self.files = FileDesk(places)
         self.files.trouble.connect(self._say_trouble)
         self.files.path_changed.connect(self._show_frame)
+        self.guard = Guard(self.files.keep, self._tell_fault)
         self.store: Store | None = None
         self.views: ViewRack | None = None
         self.stage = "parts"
@@ -142,12 +144,13 @@ class MainWindow(FileWork):
 
     def hold(self, project: Project, path: Path | None, *, saved: bool = True, sentence: str = "opened") -> None:
         """Show a project in this window."""
+        store = Store(project, sentence)  # first: where it cannot be worked out, this window keeps what it holds
         if self.store is not None:
             self.store.changed.disconnect(self._changed)
             self.store.previewed.disconnect(self._previewed)
             self.store.selection_moved.disconnect(self._selection_moved)
             self.store.refused.disconnect(self.say)
-        store = Store(project, sentence)
+            self.store.failed.disconnect(self.guard.take)
         if not saved:
             store.mark_unsaved()
         self.store = store
@@ -156,6 +159,7 @@ class MainWindow(FileWork):
         store.previewed.connect(self._previewed)
         store.selection_moved.connect(self._selection_moved)
         store.refused.connect(self.say)
+        store.failed.connect(self.guard.take)
         self.settings = self.places.read_settings()
         self._make_views()
 
@@ -260,6 +264,11 @@ class MainWindow(FileWork):
             self.ripple_line.say(text)
         QMessageBox.warning(self, "Wired Union", text)
 
+    def _tell_fault(self, text: str, details: str) -> None:
+        from wired_union.app.dialogs.fault import Fault
+
+        Fault(text, details, self.theme, self).open()
+
     # the store's hands
 
     def today(self) -> str:
@@ -339,7 +348,7 @@ class MainWindow(FileWork):
 
     def scale_text(self, factor: float) -> None:
         """Make texts larger or smaller; 0 for the usual size."""
-        size = 1.0 if factor == 0 else min(max(self.settings.text_size * factor, 0.7), 2.0)
+        size = 1.0 if factor == 0 else clamped(self.settings.text_size * factor)
         self._set_look(replace(self.places.read_settings(), text_size=size))
 
     def _set_look(self, settings: object) -> None:

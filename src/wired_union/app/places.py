@@ -3,12 +3,21 @@
 import json
 from dataclasses import asdict, dataclass, field, replace
 from pathlib import Path
+from typing import Any
 
 import platformdirs
 
-from wired_union.project.file import write_whole
+from wired_union.project.file import read_plain, write_whole
 
 MOST_RECENT = 8
+MOST_BYTES = 1_000_000
+THEMES = ("system", "light", "dark")
+LEAST_TEXT, MOST_TEXT = 0.7, 2.0
+
+
+def clamped(size: float) -> float:
+    """A size of texts that can be read and fits a window."""
+    return min(max(size, LEAST_TEXT), MOST_TEXT) if size == size else 1.0
 
 
 @dataclass(frozen=True)
@@ -23,6 +32,16 @@ class Settings:
         """The settings after a file was opened or saved."""
         kept = (str(path), *(r for r in self.recent if r != str(path)))
         return replace(self, recent=kept[:MOST_RECENT])
+
+
+def _within(data: dict[str, Any]) -> Settings:
+    """Settings as they were kept; what is out of range is brought into it."""
+    theme, size, recent = data.get("theme"), data.get("text_size", 1.0), data.get("recent", ())
+    number = isinstance(size, int | float) and not isinstance(size, bool)
+    files = tuple(r for r in recent if isinstance(r, str) and "\0" not in r) if isinstance(recent, list) else ()
+    return Settings(
+        theme if theme in THEMES else "system", clamped(float(size)) if number else 1.0, files[:MOST_RECENT]
+    )
 
 
 @dataclass(frozen=True)
@@ -51,9 +70,9 @@ class Places:
     def read_settings(self) -> Settings:
         """The settings; the usual ones where the file is missing or broken."""
         try:
-            data = json.loads(self.settings_file.read_text(encoding="utf-8"))
-            return Settings(str(data["theme"]), float(data["text_size"]), tuple(map(str, data["recent"])))
-        except (OSError, ValueError, KeyError, TypeError):
+            data = json.loads(read_plain(self.settings_file, MOST_BYTES))
+            return _within(data)
+        except (OSError, ValueError, KeyError, TypeError, AttributeError, RecursionError):
             return Settings()
 
     def write_settings(self, settings: Settings) -> None:

@@ -39,6 +39,7 @@ def run(path: Path | None = None, demo: str = "") -> int:
         return 2
     app = make_app(sys.argv[:1])
     window = make_window()
+    window.guard.stand()
     if demo:
         window.open_demo(demo)
     elif path is not None:

@@ -28,6 +28,8 @@ class Store(QObject):
     previewed = pyqtSignal()
     selection_moved = pyqtSignal()
     refused = pyqtSignal(str)
+    failed = pyqtSignal(object)
+    """An exception: an edit that could not be worked out, and was not made."""
 
     def __init__(self, project: Project, sentence: str = "opened") -> None:
         super().__init__()
@@ -77,10 +79,23 @@ class Store(QObject):
         if change.before is not self.project:
             self.refused.emit("The project has moved on since that was worked out. Try it again.")
             return False
+        try:
+            assessment = self._worked_out(change.after)
+        except Exception as error:  # whatever the fault: the present stays what it is
+            self.refused.emit(f"Not done, because it could not be worked out: {change.sentence}. Nothing was changed.")
+            self.failed.emit(error)
+            return False
         del self._steps[self._at + 1 :]
         self._steps.append(Step(change.sentence, change.after))
-        self._go(self._at + 1, change.sentence)
+        self._go(self._at + 1, change.sentence, assessment)
         return True
+
+    def _worked_out(self, project: Project) -> Assessment:
+        """A project assessed with all that the window shows of it at once."""
+        found = assess(project, self.assessment)
+        assert found.measures is not None
+        assert found.item_verdicts is not None
+        return found
 
     def attempt(self, edit: object, *arguments: object, **named: object) -> bool:
         """Work out an edit of the present project and apply it; a refusal is said, and changes nothing."""
@@ -108,12 +123,13 @@ class Store(QObject):
         if self._at + 1 < len(self._steps):
             self._go(self._at + 1, f"again: {self._steps[self._at + 1].sentence}")
 
-    def _go(self, place: int, sentence: str) -> None:
+    def _go(self, place: int, sentence: str, assessment: Assessment | None = None) -> None:
         before = self.assessment
+        after = assessment or assess(self._steps[place].project, before)
         self._at = place
         self.revision += 1
         self.preview = None
-        self.assessment = assess(self.project, before)
+        self.assessment = after
         self.last_ripple = compare(before, self.assessment, sentence)
         self.changed.emit()
         self.previewed.emit()

@@ -6,6 +6,8 @@ from typing import Any
 
 from PyQt6.QtCore import QObject, QRunnable, QThreadPool, pyqtSignal
 
+from wired_union.errors import plain_text
+
 
 class Worker(QObject):
     """Runs one generator at a time; what an older one still says is dropped."""
@@ -81,6 +83,6 @@ class _Run(QRunnable):
                     return
                 self._worker.told.emit(self._revision, step)
         except Exception as error:  # a thread has nobody else to tell
-            self._worker.run_through(self._number, self._revision, str(error) or type(error).__name__)
+            self._worker.run_through(self._number, self._revision, plain_text(error))
             return
         self._worker.run_through(self._number, self._revision, None)

@@ -13,6 +13,7 @@ from typing import Any, NamedTuple
 import msgspec
 
 from wired_union.catalogue.figures import FIGURES, Ask
+from wired_union.errors import PlainError
 from wired_union.project.model import Part, Stock
 from wired_union.project.writing import compact
 
@@ -20,7 +21,7 @@ VERSION = 1
 BATCH = 2000
 
 
-class LibraryError(ValueError):
+class LibraryError(PlainError):
     """A library file that cannot be used; the text says what to do."""
 
 
@@ -49,7 +50,12 @@ class Library:
 
     def adding(self, stocks: Iterable[Stock]) -> Iterator[int]:
         """Add parts, telling after each batch how many are in. Left before its end, it adds none."""
-        self.path.parent.mkdir(parents=True, exist_ok=True)
+        try:
+            self.path.parent.mkdir(parents=True, exist_ok=True)
+        except OSError as error:
+            raise LibraryError(
+                f"{self.path.parent} cannot be made: {(error.strerror or str(error)).lower()}."
+            ) from error
         count = 0
         with self._open(make=True) as db:
             for batch in _batches(stocks):
@@ -71,6 +77,7 @@ class Library:
         where, values = _kinds_clause(kinds)
         tokens = re.findall(r"[\w.]+", text.lower())
         if tokens:
+            tokens = tokens[:20]
             query = " ".join(f'"{t}"*' for t in tokens)
             where.append("rowid IN (SELECT rowid FROM words WHERE words MATCH ?)")
             values.append(query)
@@ -121,15 +128,19 @@ class Library:
         try:
             db = sqlite3.connect(self.path)
             try:
-                if make:
-                    db.executescript(_SCHEMA)
                 version = db.execute("PRAGMA user_version").fetchone()[0]
+                if make and version == 0 and not db.execute("SELECT COUNT(*) FROM sqlite_master").fetchone()[0]:
+                    db.executescript(_SCHEMA)
+                    version = VERSION
                 if version != VERSION:
-                    raise LibraryError(f"{self.path.name} is not a library of this program, or of a later one.")
+                    raise LibraryError(
+                        f"{self.path.name} is no library of this program, or of a later one. Nothing was changed in it;"
+                        " move it away, or use a newer Wired Union."
+                    )
                 yield db
             finally:
                 db.close()
-        except sqlite3.DatabaseError as error:
+        except (sqlite3.Error, OSError, msgspec.MsgspecError) as error:
             raise LibraryError(
                 f"{self.path.name} cannot be used ({error}). Move it away and import the sheet again; no project"
                 " depends on it."

@@ -6,6 +6,7 @@ from functools import lru_cache
 from importlib.resources import files
 from typing import Any
 
+from wired_union.errors import PlainError
 from wired_union.project.model import (
     Canopy,
     Driver,
@@ -49,7 +50,7 @@ DISCIPLINE_OF = {
 }  # fmt: skip
 
 
-class CatalogueError(ValueError):
+class CatalogueError(PlainError):
     """A row that is no part; the text names file, part and field."""
 
 

@@ -4,19 +4,23 @@ A heading is a column of the catalogue ("load.active_a"), its words ("active cur
 ("weight", "cost", "qty"), with a unit in brackets where the cells carry none: "Mass (g)". A cell may carry its own.
 """
 
+import codecs
 import csv
 import io
 import math
 import re
 from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
+from itertools import chain
 from pathlib import Path
 from typing import Any
 
 from wired_union import units
 from wired_union.catalogue.parts import CatalogueError, columns, from_row, to_row
 from wired_union.catalogue.physical_sense import Problem, problems
-from wired_union.project.change import new_id
+from wired_union.errors import PlainError
+from wired_union.project.change import new_id, plain
+from wired_union.project.file import refuse_special
 from wired_union.project.model import Part, Stock
 from wired_union.project.value import BadFigure, made
 
@@ -34,10 +38,13 @@ _USUAL = {
 _WORDS = {"id", "name", "kind", "note", "bus", "chemistry", "topology", "draw", "quantity", "unit", "donated",
           "efficiency_curve"}  # fmt: skip
 MOST_ROWS = 1_000_000
+MOST_COLUMNS = 300
+MOST_TEXT = 5000
+MOST_UNPACKED = 600_000_000
 TELL_EVERY = 500
 
 
-class SheetError(ValueError):
+class SheetError(PlainError):
     """A sheet that cannot be read at all; the text says what to do."""
 
 
@@ -102,6 +109,8 @@ def reading(path: Path) -> Iterator["int | Sheet"]:
     table = _rows_of(path)
     headings = [str(h or "").strip() for h in next(table, ())]
     known = [column_for(h) for h in headings]
+    if len(headings) > MOST_COLUMNS:
+        raise SheetError(f"{path.name} has over {MOST_COLUMNS} columns. Leave out what is not of a part.")
     if not any(c is not None and c.path == "name" for c in known):
         raise SheetError(
             f"{path.name}: no column is called name. The first row holds the headings; name and kind must be among"
@@ -180,7 +189,7 @@ def _value(column: _Column, text: str) -> str:
     unit = units.unit_of(column.path)
     bare = re.fullmatch(r"[-+−]?[\d.,\s]+(?:[eE][-+]?\d+)?", text) is not None
     value = units.parse(f"{text} {column.unit}" if bare and column.unit else text, unit)
-    return str(int(value)) if value == int(value) and abs(value) < 1e15 else repr(value)
+    return str(int(value)) if abs(value) < 1e15 and value == int(value) else repr(value)
 
 
 def _whole(text: str) -> int:
@@ -193,9 +202,9 @@ def _whole(text: str) -> int:
 def _text(cell: Any) -> str:
     if cell is None:
         return ""
-    if isinstance(cell, float) and cell == int(cell):
+    if isinstance(cell, float) and math.isfinite(cell) and cell == int(cell):
         return str(int(cell))
-    return str(cell).strip()
+    return plain(str(cell)[:MOST_TEXT])
 
 
 def _rows_of(path: Path) -> Iterator[Sequence[Any]]:
@@ -203,37 +212,65 @@ def _rows_of(path: Path) -> Iterator[Sequence[Any]]:
     if ending not in {".csv", ".tsv", ".txt", ".xlsx"}:
         raise SheetError(f"{path.name}: a sheet of parts is .csv or .xlsx. Save it as one of these.")
     try:
+        refuse_special(path)
         yield from _xlsx_rows(path) if ending == ".xlsx" else _csv_rows(path)
     except OSError as error:
         raise SheetError(f"{path.name} cannot be read: {(error.strerror or str(error)).lower()}.") from error
 
 
 def _csv_rows(path: Path) -> Iterator[Sequence[str]]:
-    data = path.read_bytes()
+    coding = _coding_of(path)
+    with path.open(encoding=coding, errors="replace", newline="") as file:
+        lines = (line.replace("\0", "") for line in file if not line.startswith("#"))
+        head = next(lines, "")
+        delimiter = max(",;\t", key=head.count)
+        try:
+            yield from csv.reader(chain((head,), lines), delimiter=delimiter)
+        except csv.Error as error:
+            raise SheetError(f"{path.name} is no table that can be read ({error}). Save it anew as CSV.") from error
+
+
+def _coding_of(path: Path) -> str:
+    """UTF-8 where the whole file is, else the usual one of older spreadsheets."""
+    decoder = codecs.getincrementaldecoder("utf-8")()
     try:
-        text = data.decode("utf-8-sig")
+        with path.open("rb") as file:
+            while block := file.read(1 << 20):
+                decoder.decode(block)
+            decoder.decode(b"", final=True)
     except UnicodeDecodeError:
-        text = data.decode("cp1252", errors="replace")
-    lines = [line for line in text.splitlines() if not line.startswith("#")]
-    head = lines[0] if lines else ""
-    delimiter = max(",;\t", key=head.count)
-    yield from csv.reader(lines, delimiter=delimiter)
+        return "cp1252"
+    return "utf-8-sig"
 
 
 def _xlsx_rows(path: Path) -> Iterator[Sequence[Any]]:
-    from zipfile import BadZipFile
+    from zipfile import ZipFile
 
     from openpyxl import load_workbook
-    from openpyxl.utils.exceptions import InvalidFileException
+    from openpyxl.worksheet._read_only import ReadOnlyWorksheet
 
+    damaged = f"{path.name} is no XLSX file, or is damaged. Open and save it anew."
     try:
+        with ZipFile(path) as packed:
+            unpacked = sum(i.file_size for i in packed.infolist())
+        if unpacked > MOST_UNPACKED:
+            raise SheetError(
+                f"{path.name} unpacks to {unpacked / 1e6:.0f} MB, which no sheet of parts needs. Split it."
+            )
         book = load_workbook(path, read_only=True, data_only=True)
-    except (BadZipFile, InvalidFileException, KeyError, ValueError) as error:
-        raise SheetError(f"{path.name} is no XLSX file, or is damaged. Open and save it anew.") from error
+    except (SheetError, OSError):
+        raise
+    except Exception as error:  # whatever a damaged file leads the reader to
+        raise SheetError(damaged) from error
     try:
         sheet = book.active
-        if sheet is not None:
-            yield from sheet.iter_rows(values_only=True)
+        if isinstance(sheet, ReadOnlyWorksheet):
+            sheet.reset_dimensions()  # what the file says of its size may be wrong, or the far corner
+            yield from sheet.iter_rows(values_only=True, max_col=MOST_COLUMNS)
+    except OSError:
+        raise
+    except Exception as error:  # whatever a damaged file leads the reader to
+        raise SheetError(damaged) from error
     finally:
         book.close()
 
@@ -250,6 +287,29 @@ def sheet_table(stocks: Iterable[Stock]) -> tuple[list[str], list[list[str]]]:
     return [*used, *STOCK_COLUMNS], body
 
 
+_RUNS = ("=", "+", "-", "@", "\uff1d", "\uff0b", "\uff0d", "\uff20")
+
+
+def harmless(cell: str) -> str:
+    """A text that a spreadsheet would run as a formula, quoted so that it stays a text."""
+    bare = cell.lstrip()
+    runs = bare.startswith(_RUNS) and not is_number(bare)
+    return f"'{cell}" if runs or cell[:1] in {"\t", "\r", "\n"} else cell
+
+
+def is_number(cell: str) -> bool:
+    """Whether a cell's text is a finite number as this program writes it."""
+    try:
+        return math.isfinite(float(cell)) and cell.strip() == cell and "_" not in cell
+    except ValueError:
+        return False
+
+
+def is_number_column(name: str) -> bool:
+    """Whether a column holds numbers; a name that looks like one is a text all the same."""
+    return name in {"count", "have"} or (name in _PATHS and name.rpartition(".")[2] not in _WORDS)
+
+
 def bad_rows_csv(sheet: Sheet) -> str:
     """The rows that were refused, as CSV with what is wrong behind each, so that they can be mended and read again."""
     out = io.StringIO(newline="")
@@ -258,7 +318,7 @@ def bad_rows_csv(sheet: Sheet) -> str:
     writer.writerow([*headings, "what is wrong"])
     for row in sheet.bad:
         wrong = "; ".join(f"{p.field}: {p.text}" for p in row.problems)
-        writer.writerow([*(text for _, text in row.cells), wrong])
+        writer.writerow([harmless(text) for text in (*(text for _, text in row.cells), wrong)])
     return out.getvalue()
 
 

@@ -11,12 +11,13 @@ from dataclasses import dataclass
 from typing import Any, ParamSpec, TypeVar, get_type_hints
 
 from wired_union import units
+from wired_union.errors import PlainError
 
 P = ParamSpec("P")
 R = TypeVar("R")
 
 
-class MethodError(ValueError):
+class MethodError(PlainError):
     """An input that is missing, unknown or impossible; the message is one line that says what would be right."""
 
 

@@ -8,8 +8,10 @@ ProjectError        an edit that makes no sense
 
 from pathlib import Path
 
+from wired_union.errors import PlainError
 
-class ProjectError(ValueError):
+
+class ProjectError(PlainError):
     """Something asked of a project that cannot be done; the text says what to do instead."""
 
 

@@ -1,9 +1,14 @@
 """The project file: open JSON, one value a line, keys in a fixed order; saved whole or not at all."""
 
+import glob
+import hashlib
 import os
 import stat
 import tempfile
+import time
+from contextlib import suppress
 from pathlib import Path
+from typing import NamedTuple
 
 from wired_union.project.errors import BrokenFile, FileError, NewerFormat
 from wired_union.project.model import Project
@@ -67,18 +72,15 @@ def write_whole(path: Path, content: str | bytes) -> None:
 TEMPORARY = ".part"
 
 
-def clear_stray(folder: Path, *, older_than_s: float = 3600.0) -> int:
-    """Clear temporary files that a killed program left while it wrote; gives how many there were."""
-    import time
-
+def clear_stray(path: Path, *, older_than_s: float = 3600.0) -> int:
+    """Clear temporary files that a killed program left while it wrote to a path; gives how many there were."""
+    path = Path(os.path.realpath(path))
     gone = 0
-    try:
-        for path in folder.glob(f".*{TEMPORARY}"):
-            if path.is_file() and time.time() - path.stat().st_mtime > older_than_s:
-                path.unlink(missing_ok=True)
+    with suppress(OSError):
+        for stray in path.parent.glob(f".{glob.escape(path.name[:80])}.*{TEMPORARY}"):
+            if stray.is_file() and time.time() - stray.stat().st_mtime > older_than_s:
+                stray.unlink(missing_ok=True)
                 gone += 1
-    except OSError:
-        return gone
     return gone
 
 
@@ -110,6 +112,37 @@ def refuse_special(path: Path) -> None:
         raise IsADirectoryError(21, "it is a folder")
     if not stat.S_ISREG(mode):
         raise OSError(22, "it is a pipe or a device, not a file")
+
+
+class Stamp(NamedTuple):
+    """What a file was when it was last read or written here: time, size, and a sum of its bytes."""
+
+    mtime_ns: int
+    size: int
+    digest: str
+
+
+def stamp_of(path: Path) -> Stamp | None:
+    """The stamp of a file, None where there is none that can be read."""
+    try:
+        data, known = read_plain(path), path.stat()
+    except OSError:
+        return None
+    return Stamp(known.st_mtime_ns, known.st_size, hashlib.sha256(data).hexdigest())
+
+
+def changed_since(path: Path, stamp: Stamp | None) -> bool:
+    """Whether another program has written to a file since; touching it changes nothing."""
+    if stamp is None:
+        return False
+    try:
+        now = path.stat()
+    except OSError:
+        return False  # it is gone: saving makes it anew
+    if (now.st_mtime_ns, now.st_size) == (stamp.mtime_ns, stamp.size):
+        return False
+    found = stamp_of(path)
+    return found is None or found.digest != stamp.digest
 
 
 def read_plain(path: Path, most_bytes: int = MOST_BYTES) -> bytes:

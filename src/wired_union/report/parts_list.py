@@ -6,7 +6,8 @@ from collections.abc import Iterable
 from pathlib import Path
 
 from wired_union.catalogue.parts import columns, to_row
-from wired_union.catalogue.sheet import sheet_table
+from wired_union.catalogue.sheet import harmless, is_number, is_number_column, sheet_table
+from wired_union.project.change import plain
 from wired_union.project.model import Project, Stock
 from wired_union.report.write import ReportError, write_bytes
 
@@ -46,22 +47,8 @@ def _csv(head: list[str], body: list[list[str]]) -> bytes:
     out = io.StringIO(newline="")
     writer = csv.writer(out)
     writer.writerow(head)
-    writer.writerows([_harmless(cell) for cell in row] for row in body)
+    writer.writerows([harmless(cell) for cell in row] for row in body)
     return out.getvalue().encode("utf-8")
-
-
-def _harmless(cell: str) -> str:
-    """A text that a spreadsheet would run as a formula, quoted so that it stays a text."""
-    starts = cell[:1] in {"=", "+", "@"} or (cell[:1] == "-" and not _number(cell))
-    return f"'{cell}" if starts else cell
-
-
-def _number(cell: str) -> bool:
-    try:
-        float(cell)
-    except ValueError:
-        return False
-    return True
 
 
 def _xlsx(head: list[str], body: list[list[str]]) -> bytes:
@@ -75,8 +62,9 @@ def _xlsx(head: list[str], body: list[list[str]]) -> bytes:
     sheet.append(head)
     for cell in sheet[1]:
         cell.font = Font(bold=True)
+    numbers = {n for n, name in enumerate(head) if is_number_column(name)}
     for row in body:
-        sheet.append([float(c) if _number(c) else c for c in row])
+        sheet.append([float(c) if n in numbers and is_number(c) else plain(c) for n, c in enumerate(row)])
         for cell in sheet[sheet.max_row]:
             if cell.data_type == "f":  # a name such as "=A1" is a text, not a formula
                 cell.data_type = "s"

@@ -8,7 +8,9 @@ from pathlib import Path
 from typing import Any, Literal
 
 from wired_union.assess.assessment import Assessment
+from wired_union.errors import PlainError
 from wired_union.picture.palette import FIGURES, LIGHT, WORDS
+from wired_union.project.file import refuse_special, write_whole
 from wired_union.report.content import report_content
 
 _FACES = (
@@ -17,7 +19,7 @@ _FACES = (
 )  # fmt: skip
 
 
-class ReportError(ValueError):
+class ReportError(PlainError):
     """A document that cannot be written; the text says what to do."""
 
 
@@ -31,12 +33,14 @@ def write_report(assessment: Assessment, path: Path, today: str) -> None:
 
 
 def write_bytes(path: Path, data: bytes) -> None:
-    """Write a document. Raises ReportError that says what to do."""
+    """Write a document whole or not at all, so that a full disk leaves the old one. Raises ReportError."""
     try:
-        path.write_bytes(data)
-    except OSError as error:
-        raise ReportError(f"{path} cannot be written: {(error.strerror or str(error)).lower()}. Choose another"
-                          " folder.") from error  # fmt: skip
+        if path.exists():
+            refuse_special(path)
+        write_whole(path, data)
+    except (OSError, ValueError) as error:
+        why = (error.strerror or str(error)) if isinstance(error, OSError) else str(error)
+        raise ReportError(f"{path} cannot be written: {why.lower()}. Choose another folder.") from error
 
 
 def report_html(assessment: Assessment, today: str) -> bytes:
