@@ -3,8 +3,8 @@
 import random
 from dataclasses import replace
 
-from wired_union.assess.assessment import Assessment
 from wired_union.choose.combination import Choice, Favour, Option, Question, ask
+from wired_union.kernel.subject import Assessment
 from wired_union.project.model import Item, Part
 
 SLOTS = ("battery", "gearmotor", "leadscrew", "probe", "gnss", "controller", "radio", "camera")

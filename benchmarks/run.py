@@ -12,15 +12,14 @@ import time
 from collections.abc import Callable
 from pathlib import Path
 
+from wired_union.subjects.power.gives import POWER
+
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
 import numpy as np
 from combinations import hard_question
 from scipy.integrate import solve_ivp
 
-from wired_union.assess.assessment import assess
-from wired_union.assess.power import PackResult
-from wired_union.assess.ripple import ripple
 from wired_union.catalogue.demo import demo
 from wired_union.catalogue.figures import Ask
 from wired_union.catalogue.library import Library
@@ -28,11 +27,14 @@ from wired_union.catalogue.parts import catalogue
 from wired_union.choose.alternatives import changes_for
 from wired_union.choose.combination import Favour
 from wired_union.choose.search import search
+from wired_union.kernel.ripple import ripple
 from wired_union.physics.battery import peukert_rate
 from wired_union.physics.discharge import charge_grid, end_places, run_down
 from wired_union.project import edits
 from wired_union.project.file import load, save
 from wired_union.project.model import Feed, Project, Stock
+from wired_union.subjects import assess
+from wired_union.subjects.power.assess import PackResult
 
 ROOT = Path(__file__).parent.parent
 FRAME_MS = 1000 / 60
@@ -92,7 +94,7 @@ def ripples_ms() -> float:
 
 def mission_against_ode() -> tuple[float, float, float, float]:
     """Our time and solve_ivp's in ms at about the same error against a tight reference, and both errors in s."""
-    result = assess(demo()).power
+    result = assess(demo()).of(POWER)
     pack: PackResult = result.packs[0]
     capacity, chemistry = pack.figures.values.capacity_ah, pack.figures.chemistry
     rate = peukert_rate(pack.current_a, capacity, chemistry)
@@ -141,7 +143,7 @@ import gc, sys, tempfile
 gc.disable()  # as the command does until its window stands
 from pathlib import Path
 from wired_union.app.run import make_app, make_window
-from wired_union.app.places import Places
+from wired_union.ui.places import Places
 app = make_app(["x"])
 folder = Path(tempfile.mkdtemp())
 window = make_window(Places.within(folder))
@@ -207,8 +209,8 @@ def search_s(favour: Favour) -> tuple[float, float, int]:
 
 def drag_ms() -> tuple[float, float]:
     """One step of a dragged requirement, worked out and painted, and the working out alone, in ms."""
-    from wired_union.app.places import Places
     from wired_union.app.run import make_app, make_window
+    from wired_union.ui.places import Places
 
     app = make_app(["benchmark"])
     with tempfile.TemporaryDirectory() as name:

@@ -1,7 +1,7 @@
 """Small made-up projects for tests: name only what matters to the test."""
 
+import edits
 from wired_union.picture.shapes import Picture, Text
-from wired_union.project import edits
 from wired_union.project.model import (
     Actuator,
     Brief,

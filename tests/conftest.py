@@ -7,9 +7,10 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 import pytest
 from hypothesis import HealthCheck, settings
 
-from wired_union.assess.assessment import Assessment, assess
 from wired_union.catalogue.demo import demo
+from wired_union.kernel.subject import Assessment
 from wired_union.project.model import Project
+from wired_union.subjects import assess
 
 settings.register_profile("house", deadline=None, max_examples=60, suppress_health_check=[HealthCheck.too_slow])
 settings.load_profile("house")

@@ -7,9 +7,9 @@ import sys
 import pytest
 from typer.testing import CliRunner
 
+import edits
 from builders import a_load, a_pack, a_project
-from wired_union.cli import app
-from wired_union.project import edits
+from wired_union.cli.main import app
 from wired_union.project.file import save
 
 RUN = CliRunner()

@@ -1,14 +1,18 @@
-"""The ladder of rooms, and that the core runs where Qt is not installed."""
+"""The ladder of rooms, no circle of files, and that the core runs where Qt is not installed."""
 
 import ast
 import subprocess
 import sys
 from pathlib import Path
 
+import grimp
+import networkx as nx
 import pytest
 
+from wired_union.subjects import NAMES
+
 SOURCE = Path(__file__).parent.parent / "src" / "wired_union"
-CORE = ("units.py", "project", "physics", "catalogue", "assess", "choose", "picture", "report")
+CORE = ("units.py", "errors.py", "project", "physics", "catalogue", "kernel", "choose", "picture", "report")
 
 
 def imports(path: Path) -> set[str]:
@@ -28,13 +32,30 @@ def files(room: str) -> list[Path]:
 
 
 @pytest.mark.parametrize("room", CORE)
-def test_only_the_app_knows_qt(room):
+def test_only_ui_app_and_views_know_qt(room):
     assert [f for f in files(room) if any(m.startswith("PyQt6") for m in imports(f))] == []
+
+
+@pytest.mark.parametrize("name", NAMES)
+def test_in_a_subject_only_the_view_knows_qt(name):
+    """Neither by itself nor through what it imports: ui is for views."""
+    for file in files(f"subjects/{name}"):
+        if not file.name.startswith("view"):
+            assert [m for m in imports(file) if m.startswith(("PyQt6", "wired_union.ui", "wired_union.app"))] == [], (
+                file
+            )
 
 
 def test_project_and_physics_know_nothing_of_each_other():
     assert [f for f in files("project") if any("wired_union.physics" in m for m in imports(f))] == []
     assert [f for f in files("physics") if any("wired_union.project" in m for m in imports(f))] == []
+
+
+def test_no_circle_of_files():
+    graph = grimp.build_graph("wired_union", cache_dir=None)
+    arrows = nx.DiGraph((m, i) for m in graph.modules for i in graph.find_modules_directly_imported_by(m))
+    circles = [sorted(c) for c in nx.strongly_connected_components(arrows) if len(c) > 1]
+    assert circles == []
 
 
 def test_the_core_works_without_qt_and_without_slow_libraries():
@@ -43,7 +64,7 @@ def test_the_core_works_without_qt_and_without_slow_libraries():
         "import sys\n"
         "sys.modules['PyQt6'] = None\n"
         "from wired_union.catalogue.demo import demo\n"
-        "from wired_union.assess.assessment import assess\n"
+        "from wired_union.subjects import assess\n"
         "assert assess(demo()).findings\n"
         "assert not {'scipy', 'openpyxl', 'networkx', 'jinja2', 'typer'} & set(sys.modules)\n"
         "print('works')\n"

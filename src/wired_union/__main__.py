@@ -18,7 +18,7 @@ def main() -> None:
 
             sys.exit(run(demo="mudlark" if words else ""))
         gc.enable()
-        from wired_union.cli import app
+        from wired_union.cli.main import app
 
         app()
     except KeyboardInterrupt:

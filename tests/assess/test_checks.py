@@ -2,6 +2,7 @@
 
 import pytest
 
+import edits
 from builders import (
     Link,
     Rail,
@@ -16,9 +17,8 @@ from builders import (
     an_item,
     an_ldo,
 )  # fmt: skip
-from wired_union.assess.assessment import assess
-from wired_union.assess.results import Verdict
-from wired_union.project import edits
+from wired_union.kernel.results import Verdict
+from wired_union.subjects import assess
 
 
 def findings(project):
@@ -155,7 +155,7 @@ def test_gaps_are_findings_of_their_own():
                         feeds=(("pack", "buck"), ("buck", "load")))  # fmt: skip
     found = [f for f in assess(project).findings if f.verdict is Verdict.UNKNOWN and f.measure == "runtime"]
     assert [f.what for f in found] == ["buck: its efficiency curve."]
-    assert found[0].subjects == ("buck",)
+    assert found[0].items == ("buck",)
 
 
 def test_runtime_names_the_drain_the_end_and_the_pack_that_would_hold():

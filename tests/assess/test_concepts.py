@@ -1,9 +1,12 @@
 """Several concepts under one brief: each assessed once, compared in words, with what is safe to order meanwhile."""
 
+import edits
 from builders import a_limit, a_pack, a_part, a_project
-from wired_union.assess.assessment import assess
-from wired_union.assess.concepts import as_at_work, assess_all, common_parts, compare_concepts, open_questions
-from wired_union.project import edits
+from wired_union.kernel.concepts import as_at_work, assess_all
+from wired_union.subjects import assess
+from wired_union.subjects.concepts.compare import common_parts, compare_concepts, open_questions
+from wired_union.subjects.mass.gives import MASS
+from wired_union.subjects.power.gives import POWER
 
 
 def two_concepts():
@@ -12,13 +15,13 @@ def two_concepts():
 
 
 def test_each_concept_is_assessed_and_used_again(mudlark):
-    found = assess_all(mudlark, {})
+    found = assess_all(assess(mudlark), {})
     assert {c: a.project.concept.id for c, a in found.items()} == {"a": "a", "b": "b", "c": "c"}
     edited = edits.set_part_value(mudlark, "probe", "mass_kg", 0.2).after
-    again = assess_all(edited, found)
-    assert again["b"].power is found["b"].power  # the other concepts' inputs are the same objects
-    assert again["a"].mass is not found["a"].mass
-    assert again["a"].power is not found["a"].power
+    again = assess_all(found["a"].again(edited), found)
+    assert again["b"].of(POWER) is found["b"].of(POWER)  # the other concepts' inputs are the same objects
+    assert again["a"].of(MASS) is not found["a"].of(MASS)
+    assert again["a"].of(POWER) is not found["a"].of(POWER)
     assert again["a"].measure("mass").value > found["a"].measure("mass").value
     assert as_at_work(mudlark, mudlark.concept.id) is mudlark
 
@@ -48,7 +51,7 @@ def test_feeds_and_chains_that_differ_are_named(mudlark):
     other = edits.set_stage(other, "bump-to-stop", 0, most_s=0.02).after
     said = [f"{room}: {words}" for room, words in compare_concepts(other, other.concepts[0], other.concept)]
     assert "Feeds: Salinity probe from Fused bus 15 A instead of Buck 5 V 3 A" in said
-    assert "Feeds: another wire to Gearmotor 25 mm 12 V 100:1" in said
+    assert "Feeds: to Gearmotor 25 mm 12 V 100:1: wire awg 18 instead of 20" in said
     assert any(s.startswith("Signals: Bump to stop") for s in said)
 
 
@@ -75,7 +78,7 @@ def test_open_questions_come_riskiest_first_and_what_nobody_judged_before_all(mu
 
 
 def test_switching_is_a_ripple_like_any_edit(mudlark):
-    from wired_union.assess.ripple import ripple
+    from wired_union.kernel.ripple import ripple
 
     result = ripple(assess(mudlark), edits.switch_concept(mudlark, "b"))
     runtime = next(m for m in result.moves if m.id == "runtime")

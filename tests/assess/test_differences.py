@@ -2,12 +2,15 @@
 
 import pytest
 
+import edits
 from builders import Sampled, a_chain, a_limit, a_load, a_pack, a_part, a_project
-from wired_union.assess.assessment import assess
-from wired_union.assess.mission_trace import mission_trace
-from wired_union.assess.ripple import differences, differences_by_room, ripple
-from wired_union.project import edits
-from wired_union.project.mission_edits import add_mode, add_phase, set_phase_duration, set_use
+from wired_union.kernel.differences import differences, differences_by_room
+from wired_union.kernel.ripple import ripple
+from wired_union.project.part_edits import set_use
+from wired_union.subjects import assess
+from wired_union.subjects.power.edits import add_mode, add_phase, set_phase_duration
+from wired_union.subjects.power.gives import POWER
+from wired_union.subjects.power.trace import mission_trace
 
 
 def plain(said):
@@ -91,9 +94,9 @@ def resting(hours: float, repeats: int):
 def test_a_mission_of_many_cycles_is_traced_at_its_mean():
     """Charge by charge the current lies at the mean of the modes: 0.1 × 1 A + 0.9 × 10 mA."""
     assessment = assess(resting(0.02, 100_000))
-    pack = assessment.power.packs[0]
+    pack = assessment.of(POWER).packs[0]
     assert pack.discharge.averaged
-    trace = mission_trace(assessment.power, pack)
+    trace = mission_trace(assessment.of(POWER), pack)
     assert min(trace.current_a) == pytest.approx(0.109, rel=0.02)
     assert max(trace.current_a) == pytest.approx(0.109, rel=0.02)
     assert trace.charge == tuple(sorted(trace.charge, reverse=True))
@@ -106,9 +109,9 @@ def test_a_mission_of_many_cycles_is_traced_at_its_mean():
 
 def test_a_few_cycles_show_each_mode():
     assessment = assess(resting(10.0, 3))
-    pack = assessment.power.packs[0]
+    pack = assessment.of(POWER).packs[0]
     assert not pack.discharge.averaged
-    trace = mission_trace(assessment.power, pack)
+    trace = mission_trace(assessment.of(POWER), pack)
     assert max(trace.current_a) == pytest.approx(1.0, rel=0.02)
     assert min(trace.current_a) == pytest.approx(0.01, rel=0.02)
     time = (trace.legs[0][0] + trace.legs[0][1]) / 2
@@ -118,5 +121,5 @@ def test_a_few_cycles_show_each_mode():
 def test_without_a_mission_there_is_no_trace():
     project = a_project(a_pack(), a_load("lamp", 0.0), feeds=(("pack", "lamp"),))
     assessment = assess(project)
-    trace = mission_trace(assessment.power, assessment.power.packs[0])
+    trace = mission_trace(assessment.of(POWER), assessment.of(POWER).packs[0])
     assert trace.times_s == ()

@@ -2,6 +2,7 @@
 
 import pytest
 
+import edits
 from builders import (
     Actuator,
     Debounce,
@@ -16,14 +17,16 @@ from builders import (
     a_project,
     an_item,
 )
-from wired_union.assess.assessment import assess, stage_of
-from wired_union.assess.cautions import find_cautions
-from wired_union.assess.results import Measure, Verdict, share_verdict, worst
-from wired_union.assess.ripple import compare, differences, ripple
-from wired_union.assess.steps import first_steps
 from wired_union.catalogue.parts import part
-from wired_union.project import edits
+from wired_union.kernel.differences import differences
+from wired_union.kernel.results import Measure, Verdict, share_verdict, worst
+from wired_union.kernel.ripple import compare, ripple
 from wired_union.project.fresh import new_project
+from wired_union.subjects import assess, subjects
+from wired_union.subjects.brief.steps import first_steps
+from wired_union.subjects.mass.gives import MASS, MONEY
+from wired_union.subjects.power.gives import POWER
+from wired_union.subjects.timing.gives import TIMING
 
 
 def plain(text: str) -> str:
@@ -34,10 +37,10 @@ def test_allowance_follows_knowledge():
     """ESA margin philosophy, from memory: measured 0, datasheet 5, estimate 10, guess 20 %."""
     levels = ("measured", "datasheet", "estimate", "guess")
     project = a_project(*(an_item(a_part(k, mass_kg=1.0), knowledge=k) for k in levels), mass_margin=0.1)
-    mass = assess(project).mass
+    mass = assess(project).of(MASS)
     assert mass.known_kg == pytest.approx(4.0)
     assert mass.allowance_kg == pytest.approx(0.35)
-    assert mass.measures[0].value == pytest.approx(4.35 * 1.1)
+    assert mass.total_kg == pytest.approx(4.35 * 1.1)
     assert [x.item.id for x in mass.lines()] == ["guess", "estimate", "datasheet", "measured"]
 
 
@@ -62,14 +65,14 @@ def test_an_unknown_mass_is_at_least_the_rest():
 def test_money_counts_what_is_bought_and_to_buy():
     origins = ("to buy", "bought", "owned", "donated", "refunded")
     project = a_project(*(an_item(a_part(o, price=10.0), 2, origin=o) for o in origins))
-    money = assess(project).money
-    assert money.measures[0].value == 40.0
+    money = assess(project).of(MONEY)
+    assert money.total == 40.0
     assert money.by_origin["donated"] == 20.0
 
 
 def test_an_unknown_price_is_missing_unless_it_costs_nothing():
     project = a_project(a_part("cable", price=None), an_item(a_part("gift", price=None), origin="donated"))
-    assert assess(project).money.missing == ("cable: its price",)
+    assert assess(project).of(MONEY).missing == ("cable: its price",)
 
 
 def test_a_project_without_parts_holds_nothing():
@@ -89,7 +92,7 @@ CHAIN = a_chain(
 
 def test_a_chain_sums_its_stages():
     """Davare et al. 2007: worst 6 + 20 + (50 + 2) + 12.5 + 30 ms."""
-    result = assess(a_project(chains=(CHAIN,))).timing.chains[0]
+    result = assess(a_project(chains=(CHAIN,))).of(TIMING).chains[0]
     assert result.latency.most_s == pytest.approx(0.1205)
     assert result.latency.least_s == pytest.approx(0.004 + 0.02 + 0.002 + 0.0125 + 0.01)
     assert result.latency.typical_s == pytest.approx((result.latency.most_s + result.latency.least_s) / 2)
@@ -111,7 +114,7 @@ def test_the_costliest_stage_is_named_and_each_remedy_helps():
 
 
 def test_a_chain_without_stages_is_unknown():
-    assert assess(a_project(chains=(a_chain(),))).timing.measures[0].verdict is Verdict.UNKNOWN
+    assert assess(a_project(chains=(a_chain(),))).measure("chain:bump").verdict is Verdict.UNKNOWN
 
 
 @pytest.mark.parametrize(
@@ -144,12 +147,12 @@ def test_ratings_keep_twenty_per_cent_and_the_worst_comes_first():
 
 def test_a_discipline_whose_inputs_are_the_same_is_used_again(mudlark, mudlark_assessed):
     after = assess(edits.set_stage(mudlark, "bump-to-stop", 0, most_s=0.01).after, mudlark_assessed)
-    assert after.power is mudlark_assessed.power
-    assert after.mass is mudlark_assessed.mass
-    assert after.timing is not mudlark_assessed.timing
+    assert after.of(POWER) is mudlark_assessed.of(POWER)
+    assert after.of(MASS) is mudlark_assessed.of(MASS)
+    assert after.of(TIMING) is not mudlark_assessed.of(TIMING)
     fewer = assess(edits.set_count(mudlark, "gearmotor", 2).after, mudlark_assessed)
-    assert fewer.timing is mudlark_assessed.timing
-    assert fewer.power is not mudlark_assessed.power
+    assert fewer.of(TIMING) is mudlark_assessed.of(TIMING)
+    assert fewer.of(POWER) is not mudlark_assessed.of(POWER)
 
 
 def test_reuse_gives_the_same_answer_as_starting_afresh(mudlark, mudlark_assessed):
@@ -169,9 +172,11 @@ def test_the_demo_is_worth_looking_at(mudlark_assessed):
     assert verdicts["mass"] is Verdict.TIGHT
     assert verdicts["peak-current"] is Verdict.HOLDS
     assert verdicts["chain:bump-to-stop"] is Verdict.HOLDS
-    assert mudlark_assessed.stage_verdict("power") is Verdict.BREAKS
-    assert mudlark_assessed.stage_verdict("timing") is Verdict.HOLDS
-    assert stage_of("money") == "mass"
+    stages = {s.id: mudlark_assessed.stage_verdict(s) for s in subjects()}
+    assert stages["power"] is Verdict.BREAKS
+    assert stages["timing"] is Verdict.HOLDS
+    assert stages["concepts"] is None
+    assert mudlark_assessed.explainer("money").id == "mass"
 
 
 def test_ripple_says_what_moved(mudlark, mudlark_assessed):
@@ -194,17 +199,17 @@ def test_differences_in_words(mudlark):
     after = edits.set_limit(after, "mass", value=9.0).after
     assert differences(mudlark, after) == [
         "Gearmotor 25 mm 12 V 100:1: 2 instead of 4", "Pack 4S 8 Ah LiFePO₄ instead of Pack 4S 6 Ah LiFePO₄",
-        "Probe mast left out", "limit on mass: 8.5 becomes 9",
+        "Pack 4S 8 Ah LiFePO₄: origin to buy instead of bought", "Probe mast left out", "limit on mass: 8.5 becomes 9",
     ]  # fmt: skip
     assert differences(mudlark, mudlark) == []
 
 
 def test_cautions_follow_the_parts(mudlark):
-    said = {c.title: c for c in find_cautions(mudlark.concept)}
+    said = {c.title: c for c in assess(mudlark).cautions}
     assert set(said) == {"Lithium pack", "Moving parts", "Radio"}
     assert all("Your local rules and a licensed practitioner come first" in c.text for c in said.values())
     spring = a_project(a_part("spring", "spring", stored_energy_j=16.0), a_pack(chemistry="nimh", series=10))
-    assert {c.title for c in find_cautions(spring.concept)} == {"Stored energy", "Pack"}
+    assert {c.title for c in assess(spring).cautions} == {"Stored energy", "Pack"}
 
 
 def test_first_steps_lead_from_nothing_to_figures():

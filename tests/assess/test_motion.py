@@ -4,30 +4,34 @@ import math
 
 import pytest
 
+import edits
 from builders import a_driver, a_gearmotor, a_pack, a_part, a_project, a_rover, with_load
-from wired_union.assess.assessment import assess
-from wired_union.assess.motion import constants_of, natural_hz, room_refusal, voltages
-from wired_union.assess.motion_gears import matched_ratio, other_ratios, same_motor
-from wired_union.assess.motion_stored import direct_speed_m_s
-from wired_union.assess.ripple import ripple
-from wired_union.assess.spiral import spiral
 from wired_union.catalogue.parts import part
+from wired_union.kernel.ripple import ripple
 from wired_union.physics.wheel import drive_torque, highest_step_m, step_climb
-from wired_union.project import edits
 from wired_union.project.errors import ProjectError
 from wired_union.project.file import from_text, to_text
 from wired_union.project.model import Motor, Mount, Space, Spring, Tank
+from wired_union.subjects import assess
+from wired_union.subjects.mass.gives import MASS
+from wired_union.subjects.motion.assess import MOTION, natural_hz, voltages
+from wired_union.subjects.motion.gears import matched_ratio, other_ratios, same_motor
+from wired_union.subjects.motion.room import room_refusal
+from wired_union.subjects.motion.spiral import spiral
+from wired_union.subjects.motion.stored import direct_speed_m_s
+from wired_union.subjects.motion.usual import constants_of
+from wired_union.subjects.power.gives import POWER
 
 G = 9.80665
 
 
 def result_of(project, load_id: str = "drive"):
-    return assess(project).motion.of(load_id)
+    return assess(project).of(MOTION).of(load_id)
 
 
 def test_wheels_need_what_statics_says():
     assessed = assess(a_rover())
-    r, mass = assessed.motion.of("drive"), assessed.mass.measures[0].value
+    r, mass = assessed.of(MOTION).of("drive"), assessed.of(MASS).total_kg
     by_name = {p.name: p for p in r.points}
     assert by_name["slope"].torque_n_m == pytest.approx(drive_torque(mass, 12, 0.15, 0, 0.06, 4).torque_per_wheel_n_m)
     assert by_name["step"].torque_n_m == pytest.approx(step_climb(mass * G / 4, 0.06, 0.025).torque_n_m)
@@ -44,8 +48,9 @@ def test_the_usual_current_is_what_power_counts():
     a, b = assess(still), assess(moving)
     motor = constants_of(a_gearmotor())
     for assessed, rolling in ((a, 0.15), (b, 0.3)):
-        mass = assessed.mass.measures[0].value
-        current = next(i for i in assessed.power.concept.items if i.id == "motor").part.load.active_a
+        mass = assessed.of(MASS).total_kg
+        power = assessed.of(POWER)
+        current = power.currents.of(power.currents.average, "motor")[0] / 4  # all four copies together
         assert current == pytest.approx(motor.current_at(rolling * mass * G * 0.06 / 4))
     assert b.measure("runtime").value < a.measure("runtime").value
     assert next(i for i in still.concept.items if i.id == "motor").part.load.active_a == 0.4  # the part stays as it is
@@ -58,10 +63,10 @@ def test_a_heavier_machine_draws_more_and_the_sag_slows_it():
     assert b.measure("speed:drive").value < a.measure("speed:drive").value
     weak = edits.set_part_value(light, "pack", "pack.cell_resistance_ohm", 0.05).after
     c = assess(weak)
-    assert c.motion.of("drive").drive.sag_v < a.motion.of("drive").drive.sag_v
+    assert c.of(MOTION).of("drive").drive.sag_v < a.of(MOTION).of("drive").drive.sag_v
     assert c.measure("speed:drive").value < a.measure("speed:drive").value
-    assert voltages("motor", c.power)[1] == c.motion.of("drive").drive.sag_v
-    assert voltages("frame", c.power) == (None, None)
+    assert voltages("motor", c.of(POWER))[1] == c.of(MOTION).of("drive").drive.sag_v
+    assert voltages("frame", c.of(POWER)) == (None, None)
 
 
 def test_power_and_motion_are_at_their_fixed_point():
@@ -91,11 +96,11 @@ def test_two_driven_wheels_carry_twice_as_much_each():
     assert change.sentence == "Drive: 2 wheels driven"
     assert next(i for i in change.after.concept.items if i.id == "motor").count == 2
     two, four = assess(change.after), assess(project)
-    ratio = two.mass.measures[0].value / four.mass.measures[0].value
-    slope = [next(p for p in a.motion.of("drive").points if p.name == "slope").torque_n_m for a in (two, four)]
+    ratio = two.of(MASS).total_kg / four.of(MASS).total_kg
+    slope = [next(p for p in a.of(MOTION).of("drive").points if p.name == "slope").torque_n_m for a in (two, four)]
     assert slope[0] == pytest.approx(2 * ratio * slope[1])
-    step = next(p for p in two.motion.of("drive").points if p.name == "step").torque_n_m
-    lift = step_climb(two.mass.measures[0].value * G / 4, 0.06, 0.025)
+    step = next(p for p in two.of(MOTION).of("drive").points if p.name == "step").torque_n_m
+    lift = step_climb(two.of(MASS).total_kg * G / 4, 0.06, 0.025)
     assert step == pytest.approx(max(lift.torque_n_m, lift.push_n * 0.06 / 2))  # the driven ones push the others over
 
 
@@ -118,7 +123,7 @@ def test_what_breaks_is_said_in_plain_words(load, check, words):
     finding = findings[f"motion:drive:{check}"]
     assert (finding.verdict, finding.title) == ("breaks", words)
     assert finding.hard == (check in {"slope", "step"})
-    assert finding.subjects == ("motor",)
+    assert finding.items == ("motor",)
 
 
 def test_what_is_missing_is_unknown_and_named():
@@ -229,7 +234,7 @@ def test_a_reaction_wheel_a_canopy_and_a_flap():
         project, "canopy", "Fall", actuator=canopy.id, mass_kg=1.0, speed_m_s=7.0, drift_m=300.0
     ).after
     project = edits.add_load(project, "flap", "Lid", mass_kg=0.02, area_m2=0.005, air_speed_m_s=8.0).after
-    turn, fall, lid = assess(project).motion.loads
+    turn, fall, lid = assess(project).of(MOTION).loads
     assert {c.id: round(c.use, 3) for c in turn.checks} == {"torque": 0.245, "wheel speed": 0.149}
     assert fall.speed_m_s == pytest.approx(math.sqrt(2 * G / (1.225 * 0.75 * math.pi / 4 * 0.36)), rel=1e-3)
     assert lid.checks[0].use == pytest.approx(0.02 * G / 0.2352)
@@ -238,7 +243,7 @@ def test_a_reaction_wheel_a_canopy_and_a_flap():
 
 
 def test_other_ratios_of_the_same_motor(mudlark_assessed):
-    r = mudlark_assessed.motion.of("drive")
+    r = mudlark_assessed.of(MOTION).of("drive")
     family = same_motor(r.drive.item.part)
     assert {p.motor.stall_current_a for p in family} == {2.4}
     assert all("25 mm 12 V" in p.name for p in family)
@@ -249,18 +254,18 @@ def test_other_ratios_of_the_same_motor(mudlark_assessed):
     carrying = [g.speed_rad_s for g in gears if g.stall_use < 0.8]
     assert carrying == sorted(carrying, reverse=True)  # … takes speed
     untold = edits.set_part_value(mudlark_assessed.project, "gearmotor", "motor.rotor_inertia_kg_m2", None).after
-    assert matched_ratio(assess(untold).motion.of("drive"), 1e-3) is None
+    assert matched_ratio(assess(untold).of(MOTION).of("drive"), 1e-3) is None
     given = edits.set_part_value(mudlark_assessed.project, "gearmotor", "motor.rotor_inertia_kg_m2", 1e-7).after
-    assert matched_ratio(assess(given).motion.of("drive"), 1e-3) == pytest.approx(100.0)
+    assert matched_ratio(assess(given).of(MOTION).of("drive"), 1e-3) == pytest.approx(100.0)
 
 
 def test_remedies_are_ratios_that_mend(mudlark):
     steep = edits.set_load(mudlark, "drive", step_m=0.045).after
     finding = next(f for f in assess(steep).findings if f.id == "motion:drive:step")
-    before = next(c for c in assess(steep).motion.of("drive").checks if c.id == "step")
+    before = next(c for c in assess(steep).of(MOTION).of("drive").checks if c.id == "step")
     assert finding.remedies
     for remedy in finding.remedies:
-        checks = {c.id: c for c in assess(remedy.change.after).motion.of("drive").checks}
+        checks = {c.id: c for c in assess(remedy.change.after).of(MOTION).of("drive").checks}
         assert checks["step"].use < before.use
         assert checks["speed"].use <= 1
     slow = edits.set_load(mudlark, "drive", speed_m_s=0.37).after
@@ -271,12 +276,12 @@ def test_remedies_are_ratios_that_mend(mudlark):
 
 def test_the_spiral_of_the_demo_settles_near_what_it_weighs(mudlark_assessed):
     a = mudlark_assessed
-    found = spiral(a.project.concept, a.motion.of("drive"), a.mass, a.power, 18_000.0)
+    found = spiral(a.project.concept, a.of(MOTION).of("drive"), a.of(MASS), a.of(POWER), 18_000.0)
     assert found.settles_kg == pytest.approx(found.rounds[-1], rel=1e-3)
     assert 0 < found.growth < 1
-    longer = spiral(a.project.concept, a.motion.of("drive"), a.mass, a.power, 72_000.0)
+    longer = spiral(a.project.concept, a.of(MOTION).of("drive"), a.of(MASS), a.of(POWER), 72_000.0)
     assert longer.growth > found.growth
-    assert spiral(a.project.concept, a.motion.of("corer"), a.mass, a.power, 18_000.0) is None
+    assert spiral(a.project.concept, a.of(MOTION).of("corer"), a.of(MASS), a.of(POWER), 18_000.0) is None
 
 
 def test_what_turns_near_what_swings_is_found():

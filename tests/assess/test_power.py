@@ -4,6 +4,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+import edits
 from builders import (
     Rail,
     Use,
@@ -17,13 +18,13 @@ from builders import (
     an_item,
     an_ldo,
 )  # fmt: skip
-from wired_union.assess.assessment import assess
-from wired_union.assess.mission_trace import mission_trace
-from wired_union.assess.power_flow import energy_shares, input_voltage, lane_power, mode_flows
-from wired_union.assess.results import Verdict
 from wired_union.catalogue.demo import demo
+from wired_union.kernel.results import Verdict
 from wired_union.physics.battery import peukert_runtime
-from wired_union.project import edits
+from wired_union.subjects import assess
+from wired_union.subjects.power.gives import POWER
+from wired_union.subjects.power.shares import energy_shares, input_voltage, lane_power, mode_flows
+from wired_union.subjects.power.trace import mission_trace
 
 
 def measure(project, name):
@@ -63,7 +64,7 @@ def test_two_packs_in_parallel_last_twice_as_long():
 
 def test_a_sagging_pack_ends_at_its_cut_off():
     project = a_project(a_pack(resistance_ohm=0.15), a_load(amperes=4.0), feeds=(("pack", "load"),))
-    result = assess(project).power.packs[0].discharge
+    result = assess(project).of(POWER).packs[0].discharge
     assert result.ended_by == "cut-off"
     assert 0.15 < result.charge < 1
 
@@ -77,13 +78,13 @@ def test_a_load_beyond_quarter_v_squared_over_r_is_named():
     assert finding.verdict is Verdict.BREAKS
     assert "Cannot deliver" in finding.what
     assert "V²/4R" in finding.why
-    assert found.power.packs[0].discharge.ended_by == "cannot deliver"
+    assert found.of(POWER).packs[0].discharge.ended_by == "cannot deliver"
 
 
 def test_a_linear_regulator_passes_current_and_a_switching_one_power():
     parts = (a_pack(resistance_ohm=1e-6), a_load("logic", 0.4, rated_v=3.3))
     linear = a_project(*parts, an_ldo(quiescent_a=0.002), feeds=(("pack", "ldo"), ("ldo", "logic")))
-    flow = mode_flows(assess(linear).power, 0)["ldo"]
+    flow = mode_flows(assess(linear).of(POWER), 0)["ldo"]
     assert flow.current_a == pytest.approx(0.402)
     assert flow.loss_w == pytest.approx(flow.input_v * 0.402 - 3.3 * 0.4)
     switching = a_project(
@@ -91,7 +92,7 @@ def test_a_linear_regulator_passes_current_and_a_switching_one_power():
         a_buck("buck", 3.3, efficiency_curve=((0.1, 0.9), (1.0, 0.9))),
         feeds=(("pack", "buck"), ("buck", "logic")),
     )
-    flow = mode_flows(assess(switching).power, 0)["buck"]
+    flow = mode_flows(assess(switching).of(POWER), 0)["buck"]
     assert flow.power_w == pytest.approx(3.3 * 0.4 / 0.9)
     assert flow.loss_w == pytest.approx(3.3 * 0.4 / 0.9 - 3.3 * 0.4)
 
@@ -103,7 +104,7 @@ def test_duty_and_rest_make_the_average():
     mode = project.concept.modes[0].but(uses=(Use(item="radio", state="active", duty=1 / 60, rest="sleep"),))
     concept = project.concept.but(modes=(mode,))
     project = project.but(concepts=(concept,))
-    assert mode_flows(assess(project).power, 0)["radio"].current_a == pytest.approx(1.353e-3, rel=1e-3)
+    assert mode_flows(assess(project).of(POWER), 0)["radio"].current_a == pytest.approx(1.353e-3, rel=1e-3)
 
 
 def test_start_up_adds_stall_currents_and_staggering_takes_all_but_one():
@@ -120,7 +121,7 @@ def test_what_runs_on_from_the_mode_before_does_not_start_again():
     project = a_project(a_pack(), a_driver(), a_motor(), feeds=(("pack", "driver"), ("driver", "motor")))
     project = edits.add_mode(project, "On").after
     project = edits.set_use(project, "on", "motor", "active").after
-    peaks = assess(project).power.packs[0].peak_current_a
+    peaks = assess(project).of(POWER).packs[0].peak_current_a
     assert peaks == pytest.approx((2.4, 0.5), rel=1e-6)
 
 
@@ -134,7 +135,7 @@ def test_an_unknown_current_is_listed_and_never_zero():
 
 def test_a_state_without_a_figure_takes_the_livelier_one():
     project = a_project(a_pack(), a_load(amperes=0.7, idle_a=None), feeds=(("pack", "load"),), uses={"load": "sleep"})
-    assert mode_flows(assess(project).power, 0)["load"].current_a == pytest.approx(0.7)
+    assert mode_flows(assess(project).of(POWER), 0)["load"].current_a == pytest.approx(0.7)
 
 
 def test_an_unfed_load_and_a_missing_pack_are_gaps():
@@ -164,7 +165,7 @@ def test_energy_is_shared_out_whole():
         feeds=(("pack", "bus"), ("bus", "driver"), ("driver", "motor"), ("bus", "buck"), ("buck", "ldo"), ("ldo", "logic")),
     )  # fmt: skip
     project = edits.set_wire(project, "buck", 1.0, 24).after
-    result = assess(project).power
+    result = assess(project).of(POWER)
     flows, shares = mode_flows(result, 0), energy_shares(result)
     pack = flows["pack"]
     assert shares.total_wh == pytest.approx(pack.power_w + pack.loss_w, rel=2e-2)
@@ -175,8 +176,8 @@ def test_energy_is_shared_out_whole():
 
 
 def test_the_trace_follows_the_mission(mudlark_assessed):
-    pack = mudlark_assessed.power.packs[0]
-    trace = mission_trace(mudlark_assessed.power, pack)
+    pack = mudlark_assessed.of(POWER).packs[0]
+    trace = mission_trace(mudlark_assessed.of(POWER), pack)
     assert trace.times_s[-1] == pytest.approx(pack.discharge.runtime_s)
     assert trace.charge[0] == 1.0
     assert trace.charge[-1] == pytest.approx(0.15)
@@ -205,11 +206,11 @@ def test_more_capacity_or_less_reserve_never_shortens_it(amperes, reserve):
 
 
 @pytest.mark.parametrize("name", ["mudlark", "bat-counter"])
-@pytest.mark.parametrize(("charge", "peak"), [(0.5, False), (0.1, True)])
-def test_the_voltage_of_one_item_is_that_of_the_whole_flow(name, charge, peak):
-    power = assess(demo(name)).power
+@pytest.mark.parametrize("peak", [False, True])
+def test_the_voltage_of_one_item_is_that_of_the_whole_flow(name, peak):
+    power = assess(demo(name)).of(POWER)
     for mode in range(len(power.concept.modes)):
-        whole = mode_flows(power, mode, charge, peak=peak)
+        whole = mode_flows(power, mode, peak=peak)
         assert whole
         for item, flow in whole.items():
-            assert input_voltage(power, item, mode, charge, peak=peak) == flow.input_v
+            assert input_voltage(power, item, mode, peak=peak) == flow.input_v

@@ -18,8 +18,8 @@ from wired_union.catalogue.sheet import (
     reading,
     stocks_of,
 )
+from wired_union.catalogue.sheet_files import write_sheet
 from wired_union.project.model import Stock
-from wired_union.report.parts_list import write_sheet
 
 SHEET = """Name;Class;Mass (g);Cost;Qty;Stall torque (N·m);No load speed (rpm);Voltage;Colour
 Winch motor;gearmotor;210;£18;2;1,1;90;12;green

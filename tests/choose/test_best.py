@@ -6,17 +6,16 @@ from dataclasses import replace
 
 import pytest
 
-from wired_union.assess.assessment import assess
+import edits
 from wired_union.catalogue.demo import demo
 from wired_union.choose import explain
 from wired_union.choose.combination import Favour, Question, ask
-from wired_union.choose.cuts import Cutter
-from wired_union.choose.power_bound import bound_power
-from wired_union.choose.rating_rows import RatingRows
-from wired_union.choose.search import FINE, KEEP, search
-from wired_union.project import edits
+from wired_union.choose.search import FINE, KEEP, bounds_of, cutter_of, search
 from wired_union.project.errors import ProjectError
 from wired_union.project.value import named_values
+from wired_union.subjects import assess
+from wired_union.subjects.power.bounds.power_bound import bound_power
+from wired_union.subjects.power.bounds.rating_rows import RatingRows
 
 
 def load(row, places) -> float:
@@ -122,7 +121,7 @@ def test_linear_rows_refuse_only_what_really_breaks(seed):
 def test_a_cut_takes_out_only_what_breaks_too(seed):
     """Every combination of a cut breaks something, by brute force over the cut's own set."""
     question = few(ask(asked_less(runtime=20000.0), ("battery", "gearmotor", "radio"), Favour(mass=1)), 6, seed)
-    cutter = Cutter(question, bound_power(question))
+    cutter = cutter_of(question, bounds_of(question))
     every = list(itertools.product(*(range(len(c.options)) for c in question.choices)))
     wide = 0
     for places in every[:: max(len(every) // 12, 1)]:

@@ -2,12 +2,13 @@
 
 import pytest
 
+import edits
 from builders import Link, a_buck, a_limit, a_load, a_pack, a_part, a_project
-from wired_union.assess.assessment import assess
 from wired_union.catalogue.parts import of_kind, part
 from wired_union.choose.alternatives import alternatives, changes_for
-from wired_union.choose.fit import best_source, refusals, sources
-from wired_union.project import edits
+from wired_union.choose.candidates import refusals_new, source_for
+from wired_union.project.change import find_item
+from wired_union.subjects import assess
 
 
 def test_alternatives_are_the_rest_of_the_class_and_one_more(mudlark_assessed):
@@ -63,31 +64,30 @@ def bench():
     ],
 )
 def test_refusals_carry_the_figure(bench, given, said):
-    assert said in [r.replace("\u202f", " ") for r in refusals(given, bench, sources(bench))]
+    assert said in [r.replace("\u202f", " ") for r in refusals_new(bench, given)]
 
 
 def test_what_fits_is_fed_from_what_suits(bench):
-    offered = sources(bench)
     probe = part("salinity-probe-with-interface")
-    assert refusals(probe, bench, offered) == ()
-    assert best_source(probe, offered).item.id == "buck"
-    assert best_source(part("buck-3p3-v-2-a"), offered).item.id == "pack"
-    assert best_source(part("deck-plate-plywood-400-x-300-x-6"), offered) is None
+    assert refusals_new(bench, probe) == []
+    assert source_for(bench, probe) == "buck"
+    assert source_for(bench, part("buck-3p3-v-2-a")) == "pack"
+    assert source_for(bench, part("deck-plate-plywood-400-x-300-x-6")) is None
 
 
 def test_motors_are_fed_from_a_driver(mudlark_assessed):
-    offered = sources(mudlark_assessed)
-    assert best_source(part("gearmotor-25-mm-12-v-75-1"), offered).item.part.driver is not None
+    source = source_for(mudlark_assessed, part("gearmotor-25-mm-12-v-75-1"))
+    assert find_item(mudlark_assessed.project, source).part.driver is not None
 
 
 def test_without_anything_to_feed_from_nothing_is_refused_for_its_supply():
     assessed = assess(a_project(a_part("deck")))
-    assert refusals(a_load(), assessed, sources(assessed)) == ()
+    assert refusals_new(assessed, a_load()) == []
 
 
 def test_a_new_part_is_fed_and_counted(bench):
-    source = best_source(part("salinity-probe-with-interface"), sources(bench))
-    change = edits.add_item(bench.project, "all", part("salinity-probe-with-interface"), source=source.item.id)
+    source = source_for(bench, part("salinity-probe-with-interface"))
+    change = edits.add_item(bench.project, "all", part("salinity-probe-with-interface"), source=source)
     after = assess(change.after, bench)
     assert after.measure("mass").value > bench.measure("mass").value
     assert change.after.concept.feeds[-1].source == "buck"

@@ -5,16 +5,17 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from wired_union.assess.assessment import assess
-from wired_union.assess.motion import with_usual_currents
-from wired_union.assess.power import current_tables
+import edits
 from wired_union.choose import explain
 from wired_union.choose.combination import Favour, ask
-from wired_union.choose.draws import amperes_per_kg, least_mass_kg, own_tables
-from wired_union.choose.power_bound import bound_power
 from wired_union.choose.search import Progress, search
-from wired_union.project import edits
 from wired_union.project.errors import ProjectError
+from wired_union.subjects import assess
+from wired_union.subjects.mass.gives import MASS
+from wired_union.subjects.motion.usual import usual_currents
+from wired_union.subjects.power.bounds.draws import amperes_per_kg, own_tables
+from wired_union.subjects.power.bounds.power_bound import bound_power
+from wired_union.subjects.power.currents import currents_of
 
 
 def plain(text: str) -> str:
@@ -138,11 +139,11 @@ def test_a_kilogram_more_costs_what_the_assessment_says(mudlark_assessed):
     ((motor, per_kg),) = amperes_per_kg(question)
     assert motor.id == "gearmotor"
     concept = question.project.concept
-    least = least_mass_kg(question)
+    least = question.least_kg
 
     def mean(mass_kg: float) -> np.ndarray:
-        rows = current_tables(with_usual_currents(concept, mass_kg))[0]
-        return np.array([row.get("gearmotor", 0.0) for row in rows])
+        found = currents_of(concept, dict(usual_currents(concept, mass_kg)))
+        return found.of(found.average, "gearmotor")
 
     assert per_kg == pytest.approx(mean(least + 1.0) - mean(least), rel=1e-9)
     assert per_kg.max() > 0
@@ -166,8 +167,8 @@ def test_the_bound_of_heavier_options_stays_under_what_they_really_draw(mudlark_
         places = (place,) * 3
         concept = question.project_with(places).concept
         tried = question.try_out(places).assessment
-        mass = tried.mass.measures[0].value
-        rows = current_tables(with_usual_currents(concept, mass))[0]
+        mass = tried.of(MASS).total_kg
+        rows = currents_of(concept, dict(usual_currents(concept, mass))).average
         least = bound.average.rest[0] + sum(kinds[0][p] for kinds, p in zip(bound.average.slots, places, strict=True))
-        real = np.array([sum(row.values()) for row in rows])
+        real = rows.sum(axis=0)
         assert (least <= real + 1e-9).all()

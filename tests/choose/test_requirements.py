@@ -2,14 +2,14 @@
 
 import pytest
 
+import edits
 from builders import Link, a_buck, a_load, a_pack, a_part, a_project
-from wired_union.assess.assessment import assess
 from wired_union.catalogue.figures import FIGURES, Ask
 from wired_union.catalogue.parts import catalogue, of_kind, part
 from wired_union.choose.candidates import candidates, change_for, shelf
 from wired_union.choose.requirements import asks, refused_by, sensitivity
-from wired_union.project import edits
 from wired_union.project.model import Requires, Sense, Stock
+from wired_union.subjects import assess
 
 
 def said(one, **asked) -> list[str]:

@@ -4,13 +4,13 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+import edits
 from builders import a_limit, a_pack, a_part, a_project
-from wired_union.assess.assessment import assess
-from wired_union.assess.concepts import assess_all
 from wired_union.choose.alternatives import alternatives
 from wired_union.choose.tradeoff import not_bettered, trade_off
-from wired_union.choose.weighing import total_at, weigh_up
-from wired_union.project import edits
+from wired_union.kernel.concepts import assess_all
+from wired_union.subjects import assess
+from wired_union.subjects.concepts.weighing import total_at, weigh_up
 
 FEW = st.integers(0, 6).map(float)
 
@@ -98,14 +98,14 @@ def test_totals_by_hand():
 
 
 def test_must_haves_and_broken_limits_knock_out_and_are_not_scored(mudlark):
-    weighing = weigh_up(mudlark, assess_all(mudlark, {}))
+    weighing = weigh_up(mudlark, assess_all(assess(mudlark), {}))
     by_id = {s.concept.id: s for s in weighing.standings}
     assert set(by_id) == {"a", "b"}  # the retired one takes no part
     assert by_id["a"].total > by_id["b"].total
     assert weighing.standings[0].concept.id == "b"  # A breaks the runtime
     assert by_id["a"].knocked_out[0].startswith("Runtime breaks")
     banned = edits.set_score(mudlark, "fits-the-club-s-van", "b", 0.0).after
-    out = weigh_up(banned, assess_all(banned, {}))
+    out = weigh_up(banned, assess_all(assess(banned), {}))
     assert all(s.knocked_out for s in out.standings)
     assert out.first is None
     assert "fits-the-club-s-van" not in out.shares

@@ -6,7 +6,6 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from wired_union.assess.spiral import iterate
 from wired_union.physics.atmosphere import descent_rate, standard_atmosphere
 from wired_union.physics.method import MethodError
 from wired_union.physics.methods import find_method
@@ -14,6 +13,7 @@ from wired_union.physics.motor import dc_motor, motor_constants
 from wired_union.physics.screw import euler_buckling, leadscrew
 from wired_union.physics.stored_energy import spring_energy, tank_shot
 from wired_union.physics.wheel import drive_torque, step_climb
+from wired_union.subjects.motion.spiral import iterate
 
 
 def between(low, high):

@@ -3,13 +3,18 @@
 import pytest
 
 from builders import texts
-from wired_union.assess.assessment import assess
-from wired_union.assess.concepts import assess_all, compare_concepts, open_questions
 from wired_union.choose.alternatives import alternatives
 from wired_union.choose.tradeoff import trade_off
-from wired_union.choose.weighing import weigh_up
-from wired_union.picture.candidates import SlotRow, fitting_list, refused_list, slot_list
-from wired_union.picture.concepts import (
+from wired_union.kernel.concepts import assess_all
+from wired_union.picture.shapes import Box, Kit, Poly, Ring, Text
+from wired_union.picture.wire import POST
+from wired_union.project.model import Question
+from wired_union.subjects import assess
+from wired_union.subjects.candidates.picture import SlotRow, fitting_list, refused_list, slot_list
+from wired_union.subjects.candidates.picture_tradeoff import trade_off_picture
+from wired_union.subjects.combination.picture import MixRow, Tick, Trail, mix_list, tick_columns, tick_list, trail_chart
+from wired_union.subjects.concepts.compare import compare_concepts, open_questions
+from wired_union.subjects.concepts.picture import (
     decision_picture,
     difference_picture,
     landing_picture,
@@ -18,12 +23,8 @@ from wired_union.picture.concepts import (
     sureness_words,
     verdict_words,
 )  # fmt: skip
-from wired_union.picture.questions import question_rows, risk_words
-from wired_union.picture.search import MixRow, Tick, Trail, mix_list, tick_columns, tick_list, trail_chart
-from wired_union.picture.shapes import Box, Kit, Poly, Ring, Text
-from wired_union.picture.tradeoff import trade_off_picture
-from wired_union.picture.wire import POST
-from wired_union.project.model import Question
+from wired_union.subjects.concepts.picture_questions import question_rows, risk_words
+from wired_union.subjects.concepts.weighing import weigh_up
 
 KIT = Kit()
 
@@ -34,7 +35,7 @@ def tries(mudlark_assessed):
 
 
 def test_a_concept_that_breaks_lies_past_the_post(mudlark):
-    found = assess_all(mudlark, {})
+    found = assess_all(assess(mudlark), {})
     picture = landing_picture(mudlark, found, KIT, 800)
     left = 112 + 96
     post = left + POST * (800 - left - 10)
@@ -49,7 +50,7 @@ def test_a_concept_that_breaks_lies_past_the_post(mudlark):
 
 
 def test_letters_that_would_hide_each_other_are_lifted_apart(mudlark):
-    picture = landing_picture(mudlark, assess_all(mudlark, {}), KIT, 800)
+    picture = landing_picture(mudlark, assess_all(assess(mudlark), {}), KIT, 800)
     for measure in {r.id.split("/")[1] for r in picture.regions}:
         mine = [r for r in picture.regions if r.id.endswith(f"/{measure}")]
         spots = [(r.x, r.y) for r in mine]

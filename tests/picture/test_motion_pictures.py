@@ -6,25 +6,25 @@ from xml.etree import ElementTree
 
 import pytest
 
+import edits
 from builders import a_pack, a_part, a_project, a_rover, texts, with_load
-from wired_union.assess.assessment import assess
-from wired_union.assess.motion import Shake
-from wired_union.assess.motion_results import LoadResult
-from wired_union.assess.spiral import iterate
 from wired_union.catalogue.parts import part
-from wired_union.picture.motion import CARD_H, KIND_WORDS, asked, drawing, load_card
-from wired_union.picture.motor_chart import motor_chart, shakes_picture, spiral_picture, spiral_words
 from wired_union.picture.shapes import Box, Kit, Line, Poly, Ring, Text
 from wired_union.picture.svg import to_svg
-from wired_union.project import edits
 from wired_union.project.model import Mount, Spring, Tank
+from wired_union.subjects import assess
+from wired_union.subjects.motion.assess import MOTION, Shake
+from wired_union.subjects.motion.picture import CARD_H, KIND_WORDS, asked, drawing, load_card
+from wired_union.subjects.motion.picture_motor import motor_chart, shakes_picture, spiral_picture, spiral_words
+from wired_union.subjects.motion.results import LoadResult
+from wired_union.subjects.motion.spiral import iterate
 
 KIT = Kit()
 WIDE, HIGH = 420.0, 220.0
 
 
 def first(project) -> LoadResult:
-    return assess(project).motion.loads[0]
+    return assess(project).of(MOTION).loads[0]
 
 
 def with_canopy(**figures):
@@ -237,7 +237,7 @@ def test_what_swings_has_its_band_on_a_line_of_decades():
 
 
 def test_a_pack_alone_has_nothing_to_move():
-    assert assess(a_project(a_pack())).motion.loads == ()
+    assert assess(a_project(a_pack())).of(MOTION).loads == ()
 
 
 def test_no_line_of_a_point_runs_through_the_words_of_the_efficiency():

@@ -8,24 +8,27 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from builders import a_limit, a_load, a_pack, a_part, a_project, texts
-from wired_union.assess.assessment import assess
-from wired_union.assess.mission_trace import mission_trace
-from wired_union.assess.power_flow import mode_flows
-from wired_union.assess.results import Measure, Verdict
 from wired_union.catalogue.demo import demo
+from wired_union.kernel.results import Measure, Verdict
 from wired_union.picture.axis import ticks, time_ticks
 from wired_union.picture.bars import Bar, knowledge_bars, knowledge_line, share_bars
-from wired_union.picture.brief import brief_row
 from wired_union.picture.card import card_label, gist, part_card
-from wired_union.picture.chain import chain_picture, span_words
-from wired_union.picture.hanging import hanging_picture
-from wired_union.picture.lane import lane_head, share_measure
-from wired_union.picture.mission import mission_chart
 from wired_union.picture.palette import DARK, LIGHT, contrast
-from wired_union.picture.power_tree import power_tree_picture, spots
 from wired_union.picture.shapes import Box, Kit, Line, Picture, Poly, Ring
 from wired_union.picture.svg import to_svg
 from wired_union.picture.wire import POST, glyph, limit_words, place, strip_cell, wire
+from wired_union.subjects import assess
+from wired_union.subjects.brief.picture import brief_row
+from wired_union.subjects.mass.gives import MASS
+from wired_union.subjects.mass.picture import hanging_picture
+from wired_union.subjects.parts.picture_lane import lane_head, share_measure
+from wired_union.subjects.power.gives import POWER
+from wired_union.subjects.power.picture_mission import mission_chart
+from wired_union.subjects.power.picture_tree import power_tree_picture, spots
+from wired_union.subjects.power.shares import mode_flows
+from wired_union.subjects.power.trace import mission_trace
+from wired_union.subjects.timing.gives import TIMING
+from wired_union.subjects.timing.picture import chain_picture, span_words
 
 KIT = Kit()
 
@@ -122,7 +125,7 @@ def test_knowledge_has_a_length():
 
 
 def test_the_tree_has_a_column_for_each_step_and_no_two_nodes_overlap(mudlark_assessed):
-    tree, flows = mudlark_assessed.power.tree, mode_flows(mudlark_assessed.power, 0)
+    tree, flows = mudlark_assessed.of(POWER).tree, mode_flows(mudlark_assessed.of(POWER), 0)
     picture = power_tree_picture(tree, flows, KIT, 760)
     assert {r.id for r in picture.regions} == set(tree.nodes)
     by_column: dict[float, list] = {}
@@ -139,20 +142,20 @@ def test_the_tree_has_a_column_for_each_step_and_no_two_nodes_overlap(mudlark_as
 
 
 def test_paths_are_as_wide_as_their_watts(mudlark_assessed):
-    flows = mode_flows(mudlark_assessed.power, 0)
-    picture = power_tree_picture(mudlark_assessed.power.tree, flows, KIT, 760)
+    flows = mode_flows(mudlark_assessed.of(POWER), 0)
+    picture = power_tree_picture(mudlark_assessed.of(POWER).tree, flows, KIT, 760)
     ribbons = sorted(s.thick for s in picture.shapes if type(s).__name__ == "Ribbon")
-    assert len(ribbons) == len(mudlark_assessed.power.tree.nodes) - 1
+    assert len(ribbons) == len(mudlark_assessed.of(POWER).tree.nodes) - 1
     assert ribbons[-1] / ribbons[-3] == pytest.approx(flows["bus"].power_w / flows["gearmotor"].power_w, rel=1e-6)
 
 
 def test_a_tree_of_nothing_says_so():
-    result = assess(a_project(a_part("deck"))).power
+    result = assess(a_project(a_part("deck"))).of(POWER)
     assert texts(power_tree_picture(result.tree, {}, KIT, 500)) == ["No pack feeds anything yet."]
 
 
 def test_the_mission_chart_reads_and_its_edges_lie_between_modes(mudlark, mudlark_assessed):
-    result = mudlark_assessed.power
+    result = mudlark_assessed.of(POWER)
     pack = result.packs[0]
     chart = mission_chart(mudlark.concept, pack, mission_trace(result, pack), KIT, 760, 220)
     edges = [r for r in chart.picture.regions if r.grip == "edge"]
@@ -171,26 +174,26 @@ def test_the_mission_chart_reads_and_its_edges_lie_between_modes(mudlark, mudlar
 
 def test_a_mission_of_many_cycles_shows_one():
     project = demo("bat-counter")
-    result = assess(project).power
+    result = assess(project).of(POWER)
     pack = result.packs[0]
     chart = mission_chart(project.concept, pack, mission_trace(result, pack), KIT, 760, 220)
     assert any("one cycle of 24 h, 42 times" in t for t in texts(chart.picture))
 
 
 def test_hanging_bars_are_as_long_as_their_mass(mudlark, mudlark_assessed):
-    picture = hanging_picture(mudlark_assessed.mass, mudlark.concept, KIT, 760, 330)
+    picture = hanging_picture(mudlark_assessed.of(MASS), mudlark.concept, KIT, 760, 330)
     regions = {r.id: r for r in picture.regions}
     assert regions["wheel"].h / regions["core-tube"].h == pytest.approx(960 / 610, rel=1e-6)
     hatched = [s for s in picture.shapes if isinstance(s, Box) and s.hatch]
     assert len(hatched) >= 4  # allowance is told apart from known mass
     assert "No part with a mass yet." in texts(
-        hanging_picture(assess(a_project()).mass, a_project().concept, KIT, 500, 200)
+        hanging_picture(assess(a_project()).of(MASS), a_project().concept, KIT, 500, 200)
     )
 
 
 def test_chain_bars_follow_each_other_up_to_the_worst(mudlark_assessed):
-    result = mudlark_assessed.timing.chains[0]
-    picture = chain_picture(result, KIT, 760, selected=2)
+    result = mudlark_assessed.of(TIMING).chains[0]
+    picture = chain_picture(result, KIT, 760, 0.25, selected=2)
     dark = [s for s in picture.shapes if isinstance(s, Box) and s.fill == "plum"]
     light = [s for s in picture.shapes if isinstance(s, Box) and s.fill == "plum_soft"]
     assert len(dark) == len(light) == 7
@@ -246,7 +249,7 @@ def test_a_long_text_is_cut_or_wrapped_to_its_width():
 
 
 def test_svg_is_sound_and_escapes_what_people_type(mudlark_assessed):
-    picture = hanging_picture(mudlark_assessed.mass, mudlark_assessed.project.concept, KIT, 760, 300)
+    picture = hanging_picture(mudlark_assessed.of(MASS), mudlark_assessed.project.concept, KIT, 760, 300)
     root = ElementTree.fromstring(to_svg(picture, label='a "label" & more'))
     assert root.attrib["aria-label"] == 'a "label" & more'
     assert len(root.findall(".//{*}pattern")) == 1
@@ -257,7 +260,7 @@ def test_svg_is_sound_and_escapes_what_people_type(mudlark_assessed):
 
 def test_a_load_that_cannot_be_fed_is_drawn_without_an_answer():
     project = a_project(a_pack(resistance_ohm=0.5), a_load("heater", 20.0, draw="power"), feeds=(("pack", "heater"),))
-    result = assess(project).power
+    result = assess(project).of(POWER)
     picture = power_tree_picture(result.tree, mode_flows(result, 0), KIT, 400)
     assert "no answer" in texts(picture)
     assert "cannot deliver" in texts(picture)

@@ -6,12 +6,13 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+import edits
 from builders import Event, Sampled, a_buck, a_chain, a_driver, a_limit, a_load, a_motor, a_pack, a_part, a_project
-from wired_union.app.store import Store
-from wired_union.project import edits
 from wired_union.project.errors import ProjectError
 from wired_union.project.file import from_text, to_text
 from wired_union.project.model import Project
+from wired_union.subjects import assess
+from wired_union.ui.store import Store
 
 
 @pytest.fixture
@@ -212,7 +213,7 @@ def sample() -> Project:
 @given(SOME_EDITS)
 def test_undo_after_any_edits_gives_the_first_value_back(steps):
     first = sample()
-    store = Store(first)
+    store = Store(first, assess)
     done = run(store, steps)
     last = store.project
     for _ in range(done):
@@ -226,13 +227,13 @@ def test_undo_after_any_edits_gives_the_first_value_back(steps):
 
 @given(SOME_EDITS)
 def test_any_project_survives_saving_and_opening(steps):
-    store = Store(sample())
+    store = Store(sample(), assess)
     run(store, steps)
     assert from_text(to_text(store.project), Path("a")) == store.project
 
 
 def test_a_change_of_another_project_is_refused():
-    store, said = Store(sample()), []
+    store, said = Store(sample(), assess), []
     store.refused.connect(said.append)
     stale = edits.set_count(store.project, "motor", 2)
     assert store.attempt(edits.set_count, "motor", 3)
@@ -242,7 +243,7 @@ def test_a_change_of_another_project_is_refused():
 
 
 def test_an_edit_after_undo_forgets_what_was_undone():
-    store = Store(sample())
+    store = Store(sample(), assess)
     store.attempt(edits.set_count, "motor", 2)
     store.undo()
     store.attempt(edits.set_count, "motor", 3)

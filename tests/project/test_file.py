@@ -6,8 +6,8 @@ from pathlib import Path
 
 import pytest
 
+import edits
 from builders import a_pack, a_part, a_project
-from wired_union.project import edits
 from wired_union.project.errors import BrokenFile, FileError, NewerFormat
 from wired_union.project.file import backup_of, from_text, load, save, to_text, write_whole
 from wired_union.project.journal import Journal, find_unsaved

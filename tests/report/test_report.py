@@ -7,11 +7,12 @@ from pathlib import Path
 
 import pytest
 
+import edits
 from builders import a_limit, a_load, a_pack, a_part, a_project, an_item
-from wired_union.assess.assessment import assess
-from wired_union.project import edits
-from wired_union.report.parts_list import rows, write_parts
-from wired_union.report.write import ReportError, report_html, report_pages, report_pdf, write_report
+from wired_union.catalogue.sheet_files import rows, write_parts
+from wired_union.project.documents import DocumentError
+from wired_union.report.write import report_html, report_pages, report_pdf, write_report
+from wired_union.subjects import assess
 
 TODAY = "2026-11-24"
 
@@ -97,11 +98,11 @@ def test_reasons_are_in_the_report():
 
 
 def test_wrong_endings_and_places_are_refused(mudlark_assessed, mudlark, tmp_path):
-    with pytest.raises(ReportError, match=r"a report is \.html or \.pdf"):
+    with pytest.raises(DocumentError, match=r"a report is \.html or \.pdf"):
         write_report(mudlark_assessed, tmp_path / "r.docx", TODAY)
-    with pytest.raises(ReportError, match=r"a parts list is \.csv or \.xlsx"):
+    with pytest.raises(DocumentError, match=r"a parts list is \.csv or \.xlsx"):
         write_parts(mudlark, tmp_path / "p.txt")
-    with pytest.raises(ReportError, match="Choose another folder"):
+    with pytest.raises(DocumentError, match="Choose another folder"):
         write_parts(mudlark, Path(tmp_path / "nowhere" / "p.csv"))
 
 

@@ -4,9 +4,9 @@ import pytest
 from PyQt6.QtWidgets import QMessageBox
 
 from wired_union.app.main_window import MainWindow
-from wired_union.app.places import Places
 from wired_union.app.run import make_app
-from wired_union.app.views.parts import PartsView
+from wired_union.subjects.parts.view import PartsView
+from wired_union.ui.places import Places
 
 
 @pytest.fixture(scope="session")

@@ -9,6 +9,7 @@ from wired_union.app.dialogs.import_parts import ImportParts
 from wired_union.catalogue.library import Library
 from wired_union.catalogue.parts import catalogue
 from wired_union.project.file import load
+from wired_union.subjects.concepts.pick import ConceptsPick
 
 from .conftest import ready
 from .hands import answer, click, named, press, typed
@@ -119,7 +120,7 @@ def test_a_score_a_weight_and_a_question_from_the_panel(window, monkeypatch):
     assert len(view.questions.picture.regions) == 2
     answer(monkeypatch, "Is the mast stiff?")
     click(named(view, "+ leave something"))
-    assert window.store.selected["question"] == "a/is-the-mast-stiff"
+    assert window.store.picked(ConceptsPick).question == "a/is-the-mast-stiff"
     answer(monkeypatch, "Looks good")
     click(named(view, "+ criterion"))
     assert "Not scored yet" in view._sure_words.text()
@@ -277,7 +278,7 @@ def test_a_sheet_into_the_library_answers_a_slot(window, qtbot, tmp_path):
     path = tmp_path / "store.csv"
     battery = next(p for p in catalogue() if p.id == "pack-4s-8-ah-lifepo4")
     from wired_union.catalogue.sheet import stocks_of
-    from wired_union.report.parts_list import write_sheet
+    from wired_union.catalogue.sheet_files import write_sheet
 
     write_sheet(stocks_of([battery.but(id="lab-pack", name="Lab pack 4S 8 Ah")]), path)
     dialog = open_import(window, qtbot, path)
@@ -393,7 +394,7 @@ def test_a_search_is_stopped_and_dropped_when_the_project_moves_on(window, qtbot
     assert view.progress is kept
     assert not view.stop_button.isVisible()
     click(view.find_button)
-    from wired_union.project import edits
+    import edits
 
     window.store.attempt(edits.set_count, "battery", 2)
     assert not view.worker.running

@@ -11,7 +11,7 @@ from PyQt6.QtCore import QMimeData, QPointF, Qt, QUrl
 from PyQt6.QtGui import QDropEvent
 from PyQt6.QtWidgets import QFileDialog, QInputDialog, QMessageBox
 
-from wired_union.project import edits
+import edits
 from wired_union.project.file import backup_of, load, save
 from wired_union.project.journal import find_unsaved
 
@@ -174,7 +174,7 @@ import sys
 from pathlib import Path
 from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtTest import QTest
-from wired_union.app.places import Places
+from wired_union.ui.places import Places
 from wired_union.app.run import make_app, make_window
 app = make_app(["x"])
 places = Places(Path(sys.argv[1]) / "config" / "settings.json", Path(sys.argv[1]) / "recovery", Path(sys.argv[1]) / "store.sqlite")

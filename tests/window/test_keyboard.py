@@ -9,8 +9,12 @@ from wired_union.app.dialogs.add_part import AddPart
 from wired_union.app.dialogs.calculator import Calculator
 from wired_union.app.dialogs.find import FindAnything
 from wired_union.app.dialogs.help import Help
-from wired_union.app.views.parts import PartsView
-from wired_union.app.views.power import PowerView
+from wired_union.kernel.subject import Selection
+from wired_union.subjects import subjects
+from wired_union.subjects.parts.view import PartsView
+from wired_union.subjects.power.pick import PowerPick
+from wired_union.subjects.power.view import PowerView
+from wired_union.subjects.timing.pick import TimingPick
 
 from .conftest import ready
 
@@ -27,9 +31,9 @@ def test_alt_and_a_number_go_to_each_stage(window):
 def test_arrows_walk_the_lanes_and_alt_arrows_move_a_part(window, qtbot):
     view = ready(window, qtbot, "gearmotor")
     QTest.keyClick(view.cards["gearmotor"], Qt.Key.Key_Right)
-    assert window.store.selected["item"] == "driver"
+    assert window.store.picked(Selection).item == "driver"
     QTest.keyClick(view.cards["driver"], Qt.Key.Key_Down)
-    assert window.store.selected["item"] == "core-tube"
+    assert window.store.picked(Selection).item == "core-tube"
     QTest.keyClick(view.cards["core-tube"], Qt.Key.Key_Left, ALT)
     corer = [c.item_id for c in view.lanes["corer"].cards]
     assert corer[:2] == ["core-tube", "leadscrew"]
@@ -70,13 +74,13 @@ def test_the_tree_and_the_chains_are_walked_by_arrows(window):
     QTest.keyClick(tree, Qt.Key.Key_Down)
     assert tree.accessibleDescription() != first
     QTest.keyClick(tree, Qt.Key.Key_Return)
-    assert window.store.selected["node"]
+    assert window.store.picked(PowerPick).node
     window.go("timing")
     chain = window.views["timing"].canvases["bump-to-stop"]
     chain.setFocus()
     QTest.keyClick(chain, Qt.Key.Key_Down)
     QTest.keyClick(chain, Qt.Key.Key_Return)
-    assert window.store.selected["stage"] == "bump-to-stop/1"
+    assert window.store.picked(TimingPick) == TimingPick("bump-to-stop", 1)
 
 
 def entries(window):
@@ -104,7 +108,7 @@ def test_find_does_what_is_chosen_and_says_when_nothing_is_found(window, qtbot):
     QTest.keyClicks(dialog.field, "salinity")
     QTest.keyClick(dialog.field, Qt.Key.Key_Return)
     assert window.stage == "parts"
-    assert window.store.selected["item"] == "probe"
+    assert window.store.picked(Selection).item == "probe"
     other = FindAnything(entries(window), window.theme, window)
     qtbot.addWidget(other)
     QTest.keyClicks(other.field, "zzz")
@@ -128,7 +132,8 @@ def test_a_calculator_works_as_it_is_typed(window, qtbot):
 def test_f1_says_what_each_screen_computes_and_its_sources(window, qtbot):
     for stage, source in (("power", "Peukert 1897"), ("timing", "Davare et al. 2007"), ("mass", "ESA margin"),
                           ("brief", "Clopper"), ("parts", "ASTM B258")):  # fmt: skip
-        page = Help(stage, stage, window.theme, window)
+        subject = next(s for s in subjects() if s.id == stage)
+        page = Help(subject, subject.title, window.theme, window)
         qtbot.addWidget(page)
         text = page.page.toPlainText()
         assert source in text

@@ -6,6 +6,7 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QFileDialog
 
 from wired_union.project.file import load
+from wired_union.subjects.timing.pick import TimingPick
 
 from .conftest import ready
 from .hands import click
@@ -81,7 +82,7 @@ def test_a_reason_goes_into_the_notebook(window, parts):
 
 
 def test_a_remedy_previews_and_acts(window, parts, qtbot):
-    from wired_union.app.widgets.findings import PreviewButton
+    from wired_union.ui.findings import PreviewButton
 
     remedies = [b for b in parts.panel.findChildren(PreviewButton) if "in parallel" in b.text().replace("\n    ", " ")]
     remedies[0].setFocus()
@@ -94,7 +95,7 @@ def test_a_limit_on_the_strip_leads_to_the_view_that_explains_it(window):
     for measure, stage in (("runtime", "power"), ("mass", "mass"), ("chain:bump-to-stop", "timing"), ("money", "mass")):
         click(window.strip.cell(measure))
         assert window.stage == stage
-    assert window.store.selected["stage"] == "bump-to-stop/6"  # the stage that costs most
+    assert window.store.picked(TimingPick) == TimingPick("bump-to-stop", 6)  # the stage that costs most
 
 
 def test_every_value_of_a_part_can_be_edited_and_a_bad_one_changes_nothing(window, parts):
@@ -188,7 +189,7 @@ def test_edits_of_lanes(window, qtbot):
     window.go("parts")
     view = window.views["parts"]
     click(view.lanes["drive"].head)
-    from wired_union.app.widgets.fields import EntryField
+    from wired_union.ui.fields import EntryField
 
     def shares():
         return [f for f in view.panel.findChildren(EntryField)

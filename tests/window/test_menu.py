@@ -8,13 +8,14 @@ import pytest
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QFileDialog, QMenu, QMessageBox
 
+import edits
 from wired_union.app.actions import find_entries
 from wired_union.app.dialogs.calculator import Calculator
 from wired_union.app.dialogs.import_parts import ImportParts
 from wired_union.catalogue.parts import catalogue
 from wired_union.catalogue.sheet import read_sheet
-from wired_union.project import edits
 from wired_union.project.file import load
+from wired_union.subjects.timing.pick import TimingPick
 
 from .hands import answer
 
@@ -166,7 +167,7 @@ def test_kinds_of_stages_and_of_loads_are_offered_and_taken(window, monkeypatch)
     menu.actions()[0].trigger()
     menu.close()
     assert len(window.store.project.concept.chains[0].stages) == len(chain.stages) + 1
-    assert window.store.selected["stage"] == f"{chain.id}/{len(chain.stages)}"
+    assert window.store.picked(TimingPick) == TimingPick(chain.id, len(chain.stages))
     window.go("motion")
     answer(monkeypatch, "Winch")
     menu = offered(window, window.views["motion"]._offer_kinds)

@@ -5,11 +5,12 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QLabel
 
+import edits
 from builders import texts
-from wired_union.app.widgets.findings import ChangeButton
-from wired_union.app.widgets.slider import STEPS
 from wired_union.picture.shapes import Ring
-from wired_union.project import edits
+from wired_union.subjects.mass.gives import MASS
+from wired_union.ui.findings import ChangeButton
+from wired_union.ui.slider import STEPS
 
 from .hands import answer, click, named, typed
 
@@ -91,7 +92,7 @@ def test_a_slider_shows_where_it_would_land_and_lands_when_let_go(window, motion
 
 
 def test_every_kind_of_load_is_added_drawn_and_taken_out(window, motion, monkeypatch):
-    from wired_union.picture.motion import KIND_WORDS
+    from wired_union.subjects.motion.picture import KIND_WORDS
 
     for kind in KIND_WORDS:
         answer(monkeypatch, f"New {kind}")
@@ -120,7 +121,7 @@ def test_the_screw_and_the_stored_energy_of_the_demo(window, motion):
 
 
 def test_a_motor_is_chosen_and_a_screw_has_ends(window, motion, monkeypatch):
-    from wired_union.app.widgets.fields import Choice
+    from wired_union.ui.fields import Choice
 
     answer(monkeypatch, "Winch screw")
     motion.add("screw")
@@ -192,7 +193,7 @@ def test_the_rotor_seen_through_the_gear_is_said(window, motion):
     said = [x.text().replace("\u202f", " ") for x in motion.panel.findChildren(QLabel)]
     line = next(x for x in said if x.startswith("Rotor seen through the gear"))
     assert "0.0055 kg·m²" in line
-    mass = window.store.assessment.mass.measures[0].value / 4
+    mass = window.store.assessment.of(MASS).total_kg / 4
     assert f"Fastest acceleration at {(mass * 0.06**2 / 5.5e-7) ** 0.5:.0f}:1." in line
     window.store.attempt(edits.set_part_value, "gearmotor", "motor.rotor_inertia_kg_m2", None)
     QTest.qWait(1)

@@ -2,18 +2,20 @@
 
 import pytest
 
+import edits
 from builders import a_limit, a_load, a_pack, a_project
 from wired_union.app.file_desk import FileDesk
-from wired_union.app.places import MOST_RECENT, Places, Settings
-from wired_union.app.store import Store
-from wired_union.assess.ripple import ripple
-from wired_union.project import edits
+from wired_union.kernel.ripple import ripple
+from wired_union.kernel.subject import Selection
+from wired_union.subjects import assess
+from wired_union.ui.places import MOST_RECENT, Places, Settings
+from wired_union.ui.store import Store
 
 
 @pytest.fixture
 def store() -> Store:
     project = a_project(a_pack(), a_load(), feeds=(("pack", "load"),), limits=(a_limit("runtime", 3600.0, "at least"),))
-    return Store(project)
+    return Store(project, assess)
 
 
 def heard(signal) -> list:
@@ -96,11 +98,11 @@ def test_a_preview_is_shown_once_and_dropped_by_an_edit(store):
 
 def test_selecting_the_same_thing_again_says_nothing(store):
     moved = heard(store.selection_moved)
-    store.select("item", "pack")
-    store.select("item", "pack")
-    store.select("item", "load")
+    store.change(Selection, item="pack")
+    store.change(Selection, item="pack")
+    store.change(Selection, item="load")
     assert len(moved) == 2
-    assert store.selected == {"item": "load"}
+    assert store.picked(Selection) == Selection(item="load")
 
 
 def test_recent_files_are_newest_first_without_twins_and_not_too_many(tmp_path):

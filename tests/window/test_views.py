@@ -7,10 +7,13 @@ from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QInputDialog, QScrollArea
 
-from wired_union.app.places import Settings
-from wired_union.app.theme.theme import Theme
+from wired_union.kernel.subject import Selection
 from wired_union.picture.palette import DARK
 from wired_union.picture.shapes import Text
+from wired_union.subjects import subjects
+from wired_union.subjects.timing.pick import TimingPick
+from wired_union.ui.places import Settings
+from wired_union.ui.theme import Theme
 
 from .conftest import ready
 
@@ -48,7 +51,7 @@ def test_no_text_leaves_its_picture(open_window, qtbot, scale, size):
     """Measured with the fonts on screen: every text of every picture lies inside the picture."""
     window = open_window(size=size)
     window.scale_text(scale)
-    from wired_union.app.widgets.canvas import Canvas, PictureButton
+    from wired_union.ui.canvas import Canvas, PictureButton
 
     for stage in STAGES:
         window.go(stage)
@@ -112,7 +115,7 @@ def test_any_computed_measure_can_be_limited_and_dropped(window, qtbot):
     view = window.views["brief"]
     view._add_limit(window.store.assessment.all_measures["chain:core-limit"])
     assert window.store.project.brief.limit("chain:core-limit").value == 0.072
-    assert window.store.selected["measure"] == "chain:core-limit"
+    assert window.store.picked(Selection).measure == "chain:core-limit"
     assert "chain:core-limit" in view.rows
     assert window.strip.cell("chain:core-limit")
     QTest.mouseClick(view.add_button, Qt.MouseButton.LeftButton)
@@ -176,7 +179,7 @@ def test_modes_and_phases_from_the_panel(window, monkeypatch, qtbot):
     view._add_mode()
     assert window.store.project.concept.modes[-1].name == "Wash"
     assert view.mode == "wash"
-    from wired_union.app.widgets.fields import EntryField
+    from wired_union.ui.fields import EntryField
 
     fields = {f.line.accessibleName(): f for f in view.panel.findChildren(EntryField)}
     field = next(f for n, f in fields.items() if n.startswith("Duration of phase 6"))
@@ -193,8 +196,8 @@ def test_weighing_a_part_takes_its_allowance_away(window):
     region = view.bars.region("core-tube")
     QTest.mouseClick(view.bars, Qt.MouseButton.LeftButton,
                      pos=QPoint(round(region.x + region.w / 2), round(region.y + region.h / 2)))  # fmt: skip
-    assert window.store.selected["item"] == "core-tube"
-    from wired_union.app.widgets.fields import EntryField
+    assert window.store.picked(Selection).item == "core-tube"
+    from wired_union.ui.fields import EntryField
 
     (field,) = [f for f in view.panel.findChildren(EntryField) if f.line.accessibleName() == "Mass on the scale"][-1:]
     press(field.line, "588 g")
@@ -205,13 +208,13 @@ def test_weighing_a_part_takes_its_allowance_away(window):
 def test_a_stage_of_a_chain_is_edited(window):
     window.go("timing")
     view = window.views["timing"]
-    window.store.select("stage", "bump-to-stop/2")
+    window.store.pick(TimingPick("bump-to-stop", 2))
     press(view.fields["period_s"].line, "80 ms")
     assert "breaks" not in view.fields["period_s"].error.text()
     chain = window.store.project.concept.chains[0]
     assert chain.stages[2].period_s == 0.08
     assert window.store.assessment.measure("chain:bump-to-stop").value == pytest.approx(0.248, abs=2e-3)
-    window.store.select("stage", "bump-to-stop/6")
+    window.store.pick(TimingPick("bump-to-stop", 6))
     press(view.fields["least_s"].line, "2 s")
     assert "least time is above the most" in view.fields["least_s"].error.text()
     view._add_stage("bump-to-stop", chain.stages[0].but(name="brake"))
@@ -235,10 +238,8 @@ def test_alternatives_of_every_part_of_the_demo_can_be_shown(window, qtbot):
     assert ready(window, qtbot, "camera").try_list.cards
 
 
-def test_the_rack_names_what_the_views_are():
-    from wired_union.app.views.rack import KINDS
-    from wired_union.app.widgets.rail import STAGES as RAIL
-
-    for kind in KINDS:
-        assert (kind.load().stage, kind.load().title) == (kind.stage, kind.title)
-    assert [k.stage for k in KINDS] == [stage for _, stages in RAIL for stage, _ in stages]
+def test_the_rail_names_what_the_views_are(window):
+    for subject in subjects():
+        view = subject.load(subject.view)
+        assert (view.stage, view.title) == (subject.id, subject.title)
+        assert window.rail.button(subject.id).toolTip().startswith(subject.title)

@@ -6,10 +6,10 @@ import pytest
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 
-from wired_union.app.theme.theme import Theme
-from wired_union.app.widgets.slider import STEPS, FigureSlider
-from wired_union.app.worker import Worker
 from wired_union.errors import OUR_FAULT, PlainError
+from wired_union.ui.slider import STEPS, FigureSlider
+from wired_union.ui.theme import Theme
+from wired_union.ui.worker import Worker
 
 
 class Heard:

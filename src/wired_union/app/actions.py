@@ -1,20 +1,56 @@
 """What a person can ask of the window: one list for the menu, the keys and Ctrl K."""
 
-from __future__ import annotations
-
 from collections.abc import Callable
 from dataclasses import dataclass
-from typing import TYPE_CHECKING
+from functools import partial
+from pathlib import Path
+from typing import Protocol
 
 from PyQt6.QtWidgets import QMenu
 
 from wired_union.app.dialogs.find import Entry
+from wired_union.app.rack import ViewRack
 from wired_union.picture.card import gist
-from wired_union.project.concept_edits import said
+from wired_union.subjects.concepts.edits import said
+from wired_union.ui.places import Settings
+from wired_union.ui.store import Store
+from wired_union.ui.theme import Theme
 from wired_union.units import show
 
-if TYPE_CHECKING:
-    from wired_union.app.main_window import MainWindow
+
+class Hands(Protocol):
+    """What the actions ask of a window."""
+
+    store: Store | None
+    views: ViewRack | None
+    settings: Settings
+    theme: Theme
+
+    def new(self) -> object: ...
+    def open(self) -> object: ...
+    def open_demo(self, name: str) -> object: ...
+    def open_path(self, path: Path) -> object: ...
+    def save(self) -> object: ...
+    def save_as(self) -> object: ...
+    def write_report(self) -> object: ...
+    def write_parts(self) -> object: ...
+    def import_parts(self) -> object: ...
+    def export_parts(self) -> object: ...
+    def undo(self) -> object: ...
+    def redo(self) -> object: ...
+    def rename_project(self) -> object: ...
+    def find_anything(self) -> object: ...
+    def set_theme(self, name: str) -> object: ...
+    def scale_text(self, factor: float) -> object: ...
+    def show_help(self) -> object: ...
+    def step_back(self) -> object: ...
+    def walk(self, step: int) -> object: ...
+    def close(self) -> bool: ...
+    def go(self, stage: str) -> object: ...
+    def go_to_item(self, item_id: str) -> object: ...
+    def explain(self, what: str) -> object: ...
+    def switch_concept(self, concept_id: str) -> object: ...
+    def calculate(self, method: str) -> object: ...
 
 
 @dataclass(frozen=True)
@@ -25,24 +61,27 @@ class Action:
     act: Callable[[], object]
     keys: tuple[str, ...] = ()
     group: str = ""
+    needs_project: bool = False
+    steps: Callable[[Store], str] | None = None
+    """What it would do to the history, "" for nothing; None for what does nothing to it."""
 
 
-def all_actions(window: MainWindow) -> list[Action]:
+def all_actions(window: Hands) -> list[Action]:
     """Every action of a window."""
     return [
         Action("New project …", window.new, ("Ctrl+N",), "file"),
         Action("Open …", window.open, ("Ctrl+O",), "file"),
         Action("Open demo: Mudlark", lambda: window.open_demo("mudlark"), (), "file"),
         Action("Open demo: bat counter", lambda: window.open_demo("bat-counter"), (), "file"),
-        Action("Save", window.save, ("Ctrl+S",), "file"),
-        Action("Save as …", window.save_as, ("Ctrl+Shift+S",), "file"),
-        Action("Write the report …", window.write_report, ("Ctrl+P",), "give"),
-        Action("Write the parts list …", window.write_parts, (), "give"),
-        Action("Import parts …", window.import_parts, (), "parts"),
-        Action("Export the catalogue and the shelf …", window.export_parts, (), "parts"),
-        Action("Undo", window.undo, ("Ctrl+Z",), "edit"),
-        Action("Redo", window.redo, ("Ctrl+Shift+Z", "Ctrl+Y"), "edit"),
-        Action("Rename the project …", window.rename_project, (), "edit"),
+        Action("Save", window.save, ("Ctrl+S",), "file", needs_project=True),
+        Action("Save as …", window.save_as, ("Ctrl+Shift+S",), "file", needs_project=True),
+        Action("Write the report …", window.write_report, ("Ctrl+P",), "give", needs_project=True),
+        Action("Write the parts list …", window.write_parts, (), "give", needs_project=True),
+        Action("Import parts …", window.import_parts, (), "parts", needs_project=True),
+        Action("Export the catalogue and the shelf …", window.export_parts, (), "parts", needs_project=True),
+        Action("Undo", window.undo, ("Ctrl+Z",), "edit", steps=lambda s: s.can_undo),
+        Action("Redo", window.redo, ("Ctrl+Shift+Z", "Ctrl+Y"), "edit", steps=lambda s: s.can_redo),
+        Action("Rename the project …", window.rename_project, (), "edit", needs_project=True),
         Action("Find anything …", window.find_anything, ("Ctrl+K",), "edit"),
         Action("Light theme", lambda: window.set_theme("light"), (), "look"),
         Action("Dark theme", lambda: window.set_theme("dark"), (), "look"),
@@ -52,11 +91,13 @@ def all_actions(window: MainWindow) -> list[Action]:
         Action("Usual text size", lambda: window.scale_text(0), (), "look"),
         Action("What this screen computes", window.show_help, ("F1",), "help"),
         Action("Step back", window.step_back, ("Esc",)),
+        Action("Next stage", lambda: window.walk(1), ("Ctrl+PgDown",)),
+        Action("Stage before", lambda: window.walk(-1), ("Ctrl+PgUp",)),
         Action("Leave", window.close, ("Ctrl+Q",), "leave"),
     ]
 
 
-def fill_menu(menu: QMenu, actions: list[Action], window: MainWindow) -> None:
+def fill_menu(menu: QMenu, actions: list[Action], window: Hands) -> None:
     """Fill the menu anew, with what undo and redo would do and the files opened last."""
     menu.clear()
     group = ""
@@ -73,62 +114,41 @@ def fill_menu(menu: QMenu, actions: list[Action], window: MainWindow) -> None:
         made.triggered.connect(lambda _=False, a=action: a.act())
 
 
-def _present_name(action: Action, window: MainWindow) -> tuple[str, bool]:
+def _present_name(action: Action, window: Hands) -> tuple[str, bool]:
+    """What the menu calls an action now, and whether it can be done."""
     store = window.store
-    if action.name == "Undo":
-        what = store.can_undo if store else ""
-        return f"Undo: {what}" if what else "Undo", bool(what)
-    if action.name == "Redo":
-        what = store.can_redo if store else ""
-        return f"Redo: {what}" if what else "Redo", bool(what)
-    needs_project = action.group in {"give", "parts"} or action.name.startswith(("Save", "Rename"))
-    return action.name, store is not None or not needs_project
+    if action.steps is not None:
+        what = action.steps(store) if store is not None else ""
+        return f"{action.name}: {what}" if what else action.name, bool(what)
+    return action.name, store is not None or not action.needs_project
 
 
-def find_entries(window: MainWindow, actions: list[Action]) -> list[Entry]:
+def find_entries(window: Hands, actions: list[Action]) -> list[Entry]:
     """Everything Ctrl K can find: parts, figures, stages, actions, calculators."""
     from wired_union.physics.methods import all_methods
 
-    found: list[Entry] = []
-    store = window.store
-    if store is not None:
-        for item in store.project.concept.items:
-            text = f"{item.name} ×{item.count}, {gist(item.part)}, {show(item.part.mass_kg, 'kg')} each"
-            found.append(Entry("part", text, lambda i=item.id: window.go_to_item(i)))  # type: ignore[misc]
-        for measure in store.assessment.all_measures.values():
-            found.append(Entry("number", f"{measure.label}: {measure.shown}", lambda m=measure.id: _explain(window, m)))  # type: ignore[misc]
-        titles = window.views.titles if window.views is not None else {}
-        found += [Entry("stage", f"Go to {title}", lambda s=s: window.go(s)) for s, title in titles.items()]  # type: ignore[misc]
-        for concept in store.project.living:
-            text = f"Work on concept {said(concept)}"
-            found.append(Entry("concept", text, lambda i=concept.id: window.switch_concept(i)))  # type: ignore[misc]
-    found += [Entry("action", a.name, lambda a=a: _run(a)) for a in actions if a.group]  # type: ignore[misc]
-    for path in window.settings.recent:
-        found.append(Entry("recent file", path, lambda p=path: _open(window, p)))  # type: ignore[misc]
+    found = _of_project(window, window.store) if window.store is not None else []
+    found += [Entry("action", a.name, partial(_run, a)) for a in actions if a.group]
+    found += [Entry("recent file", path, partial(window.open_path, Path(path))) for path in window.settings.recent]
     for method in all_methods():
         text = f"{method.name.replace('-', ' ')}: {method.summary}"
-        found.append(Entry("calculator", text, lambda n=method.name: _calculate(window, n)))  # type: ignore[misc]
+        found.append(Entry("calculator", text, partial(window.calculate, method.name)))
+    return found
+
+
+def _of_project(window: Hands, store: Store) -> list[Entry]:
+    found: list[Entry] = []
+    for item in store.project.concept.items:
+        text = f"{item.name} ×{item.count}, {gist(item.part)}, {show(item.part.mass_kg, 'kg')} each"
+        found.append(Entry("part", text, partial(window.go_to_item, item.id)))
+    for measure in store.assessment.all_measures.values():
+        found.append(Entry("number", f"{measure.label}: {measure.shown}", partial(window.explain, measure.id)))
+    titles = window.views.titles if window.views is not None else {}
+    found += [Entry("stage", f"Go to {title}", partial(window.go, stage)) for stage, title in titles.items()]
+    for concept in store.project.living:
+        found.append(Entry("concept", f"Work on concept {said(concept)}", partial(window.switch_concept, concept.id)))
     return found
 
 
 def _run(action: Action) -> None:
     action.act()
-
-
-def _explain(window: MainWindow, measure_id: str) -> None:
-    from wired_union.assess.assessment import stage_of
-
-    window.go(stage_of(measure_id))
-
-
-def _open(window: MainWindow, path: str) -> None:
-    from pathlib import Path
-
-    window.open_path(Path(path))
-
-
-def _calculate(window: MainWindow, name: str) -> None:
-    from wired_union.app.dialogs.calculator import Calculator
-    from wired_union.physics.methods import find_method
-
-    Calculator(find_method(name), window.theme, window).exec()

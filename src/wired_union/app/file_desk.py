@@ -6,12 +6,12 @@ from pathlib import Path
 from PyQt6.QtCore import QLockFile, QObject, pyqtSignal
 
 from wired_union.app.journal_writer import JournalWriter
-from wired_union.app.places import Places
-from wired_union.app.store import Store
 from wired_union.project import file as project_file
 from wired_union.project.errors import FileError
 from wired_union.project.file import Stamp, changed_since, clear_stray, stamp_of
 from wired_union.project.journal import Journal
+from wired_union.ui.places import Places
+from wired_union.ui.store import Store
 
 
 class FileDesk(QObject):

@@ -7,15 +7,15 @@ from pathlib import Path
 from PyQt6.QtWidgets import QFileDialog, QInputDialog, QMainWindow, QMessageBox
 
 from wired_union.app.file_desk import FileDesk
-from wired_union.app.places import Places
-from wired_union.app.store import Store
-from wired_union.app.theme.theme import Theme
 from wired_union.catalogue.demo import demo
 from wired_union.project.errors import BrokenFile, FileError
 from wired_union.project.file import ENDING, load
 from wired_union.project.fresh import new_project
 from wired_union.project.journal import Unsaved, find_unsaved
 from wired_union.project.model import Project, Stock
+from wired_union.ui.places import Places
+from wired_union.ui.store import Store
+from wired_union.ui.theme import Theme
 
 SHEETS = "Sheets (*.xlsx *.csv);;All files (*)"
 FILTER = f"Wired Union projects (*{ENDING});;All files (*)"
@@ -126,7 +126,8 @@ class FileWork(QMainWindow):
         return self.files.save(path)
 
     def write_report(self) -> None:
-        from wired_union.report.write import ReportError, write_report
+        from wired_union.project.documents import DocumentError
+        from wired_union.report.write import write_report
 
         if self.store is None:
             return
@@ -136,14 +137,14 @@ class FileWork(QMainWindow):
             return
         try:
             write_report(self.store.assessment, Path(text), self.today())
-        except ReportError as error:
+        except DocumentError as error:
             QMessageBox.warning(self, "Report", str(error))
             return
         self.say(f"The report is in {text}.")
 
     def write_parts(self) -> None:
-        from wired_union.report.parts_list import write_parts
-        from wired_union.report.write import ReportError
+        from wired_union.catalogue.sheet_files import write_parts
+        from wired_union.project.documents import DocumentError
 
         if self.store is None:
             return
@@ -153,7 +154,7 @@ class FileWork(QMainWindow):
             return
         try:
             write_parts(self.store.project, Path(text))
-        except ReportError as error:
+        except DocumentError as error:
             QMessageBox.warning(self, "Parts list", str(error))
 
     def import_parts(self) -> None:
@@ -172,8 +173,8 @@ class FileWork(QMainWindow):
     def export_parts(self) -> None:
         """Write the catalogue, with the shelf's own parts and counts, as a sheet that can be imported."""
         from wired_union.catalogue.parts import catalogue
-        from wired_union.report.parts_list import write_sheet
-        from wired_union.report.write import ReportError
+        from wired_union.catalogue.sheet_files import write_sheet
+        from wired_union.project.documents import DocumentError
 
         if self.store is None:
             return
@@ -186,7 +187,7 @@ class FileWork(QMainWindow):
         general = [shelf.pop(p.id, Stock(part=p)) for p in catalogue()]
         try:
             write_sheet([*general, *shelf.values()], Path(text))
-        except ReportError as error:
+        except DocumentError as error:
             QMessageBox.warning(self, "Export parts", str(error))
 
     def _folder(self) -> str:

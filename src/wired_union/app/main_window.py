@@ -21,20 +21,22 @@ from wired_union.app.actions import Action, all_actions, fill_menu, find_entries
 from wired_union.app.file_desk import FileDesk
 from wired_union.app.file_work import FileWork
 from wired_union.app.guard import Guard
-from wired_union.app.places import Places, clamped
-from wired_union.app.store import Store
-from wired_union.app.theme.theme import Theme, system_scale
-from wired_union.app.views.rack import KINDS, ViewRack
-from wired_union.app.views.start import StartPage
-from wired_union.app.views.view import Desk, View
-from wired_union.app.widgets.header import Header
-from wired_union.app.widgets.rail import Rail
-from wired_union.app.widgets.strip import MarginStrip, RippleLine
-from wired_union.assess.assessment import stage_of
-from wired_union.assess.ripple import ripple
+from wired_union.app.header import Header
+from wired_union.app.rack import ViewRack
+from wired_union.app.rail import Rail
+from wired_union.app.start import StartPage
+from wired_union.app.strip import MarginStrip, RippleLine
+from wired_union.kernel.ripple import ripple
+from wired_union.kernel.subject import Selection
 from wired_union.project import edits
 from wired_union.project.change import Change
 from wired_union.project.model import Project
+from wired_union.subjects import assess, subjects
+from wired_union.subjects.concepts import edits as concept_edits
+from wired_union.ui.places import Places, clamped
+from wired_union.ui.store import Store
+from wired_union.ui.theme import Theme, system_scale
+from wired_union.ui.view import Desk, View
 
 PANEL_W = 300.0
 
@@ -62,8 +64,8 @@ class MainWindow(FileWork):
         for action in self._actions:
             for keys in action.keys:
                 QShortcut(QKeySequence(keys), self, action.act)
-        for number, view in enumerate(KINDS, 1):
-            QShortcut(QKeySequence(f"Alt+{number}"), self, partial(self.go, view.stage))
+        for number, subject in enumerate(subjects()[:10], 1):
+            QShortcut(QKeySequence(f"Alt+{number % 10}"), self, partial(self.go, subject.id))
         self._build()
 
     # building
@@ -79,7 +81,7 @@ class MainWindow(FileWork):
         self.header.find_pressed.connect(self.find_anything)
         self.header.switch.chosen.connect(self.switch_concept)
         self.header.switch.pointed.connect(self._point_at_concept)
-        self.rail = Rail(self.theme)
+        self.rail = Rail(self.theme, subjects())
         self.rail.chosen.connect(self.go)
         self.work, self.panels = QStackedWidget(), QStackedWidget()
         self.panels.setObjectName("panel")
@@ -121,10 +123,10 @@ class MainWindow(FileWork):
             view.deleteLater()
             view.panel.deleteLater()
         desk = Desk(
-            self.store, self.theme, self.go_to_item, self._explain, self._add_part, self.try_as_concept, self.today,
+            self.store, self.theme, self.go_to_item, self.explain, self._add_part, self.try_as_concept, self.today,
             self.places,
         )  # fmt: skip
-        self.views = ViewRack(desk, self._place_view)
+        self.views = ViewRack(subjects(), desk, self._place_view)
         self._stale = set(self.views)
         for widget in (self.rail, self.panels, self.strip):
             widget.show()
@@ -144,7 +146,9 @@ class MainWindow(FileWork):
 
     def hold(self, project: Project, path: Path | None, *, saved: bool = True, sentence: str = "opened") -> None:
         """Show a project in this window."""
-        store = Store(project, sentence)  # first: where it cannot be worked out, this window keeps what it holds
+        store = Store(
+            project, assess, sentence
+        )  # first: where it cannot be worked out, this window keeps what it holds
         if self.store is not None:
             self.store.changed.disconnect(self._changed)
             self.store.previewed.disconnect(self._previewed)
@@ -182,32 +186,44 @@ class MainWindow(FileWork):
         """Show an item where it can be edited."""
         assert self.store is not None
         assert self.views is not None
-        self.store.select("item", item_id)
+        self.store.change(Selection, item=item_id)
         self.go("parts")
         view = self.views["parts"]
-        from wired_union.app.views.parts import PartsView
+        from wired_union.subjects.parts.view import PartsView
 
         assert isinstance(view, PartsView)
         if item_id in view.cards:
             view.cards[item_id].setFocus()
             view.ensureWidgetVisible(view.cards[item_id])
 
-    def _explain(self, what: str) -> None:
+    def explain(self, what: str) -> None:
         """Go to a stage by its name, or to the stage that explains a measure."""
-        self.go(what if self.views is not None and what in self.views else stage_of(what))
+        self.go(what if self.views is not None and what in self.views else self._explainer(what))
 
     def _limit_chosen(self, measure_id: str) -> None:
+        """Go to what explains a limit, at the item or thing that drives it."""
         assert self.store is not None
-        self.store.select("measure", measure_id)
-        stage = stage_of(measure_id)
-        if stage == "timing":
-            chain = next(c for c in self.store.assessment.timing.chains if c.measure.id == measure_id)
-            self.store.select("stage", f"{chain.chain.id}/{chain.costliest if chain.bars else 0}")
-        finding = next((f for f in self.store.assessment.findings if f.measure == measure_id and f.subjects), None)
+        assessment = self.store.assessment
+        picks: list[object] = []
+        shared = replace(self.store.picked(Selection), measure=measure_id)
+        finding = next((f for f in assessment.findings if f.measure == measure_id and f.items), None)
         if finding is not None:
-            self.store.select("item", finding.subjects[0])
-            self.store.select("node", finding.subjects[0])
-        self.go(stage)
+            shared = replace(shared, item=finding.items[0])
+        kind = assessment.kind_of(measure_id)
+        if kind is not None and kind.select is not None:
+            chosen = kind.select(assessment, assessment.measure(measure_id))
+            if isinstance(chosen, Selection):
+                shared = replace(shared, item=chosen.item or shared.item)
+            else:
+                picks.append(chosen)
+        self.store.pick(shared, *picks)
+        self.go(self._explainer(measure_id))
+
+    def _explainer(self, measure_id: str) -> str:
+        """The stage that explains a measure; the brief where none does."""
+        assert self.store is not None
+        subject = self.store.assessment.explainer(measure_id)
+        return subject.id if subject is not None else "brief"
 
     def _changed(self) -> None:
         assert self.store is not None
@@ -252,7 +268,7 @@ class MainWindow(FileWork):
         self.header.show_state(store.project.name, store.project.subtitle, said, store.project)
         self.header.saved.setToolTip(state + back)
         self.setWindowTitle(f"{'● ' if store.unsaved else ''}{store.project.name} — Wired Union")
-        verdicts = {stage: store.assessment.stage_verdict(stage) for stage in self.views or ()}
+        verdicts = {s.id: store.assessment.stage_verdict(s) for s in subjects()}
         self.rail.show_stages(self.stage, verdicts)
         self._show_strip()
 
@@ -296,15 +312,15 @@ class MainWindow(FileWork):
     def switch_concept(self, concept_id: str) -> None:
         """Put another concept at work."""
         if self.store is not None and self.store.project.concept.id != concept_id:
-            self.store.selected["concept"] = ""
-            self.store.attempt(edits.switch_concept, concept_id)
+            self.store.change(Selection, concept="")
+            self.store.attempt(concept_edits.switch_concept, concept_id)
         self._show_frame()
 
     def _point_at_concept(self, concept_id: str, on: bool) -> None:
         store = self.store
         if store is None or store.project.concept.id == concept_id:
             return
-        change = edits.switch_concept(store.project, concept_id)
+        change = concept_edits.switch_concept(store.project, concept_id)
         store.show_preview(ripple(store.assessment, change) if on else None)
 
     def try_as_concept(self, change: Change) -> None:
@@ -315,7 +331,7 @@ class MainWindow(FileWork):
             self, "Try as a concept of its own", f"What is it called? It will {change.sentence}."
         )
         if ok:
-            self.store.attempt(lambda _: edits.try_as_concept(change, name, self.today()))
+            self.store.attempt(lambda _: concept_edits.try_as_concept(change, name, self.today()))
 
     def _add_part(self, lane: str) -> None:
         from wired_union.app.dialogs.add_part import AddPart
@@ -323,6 +339,19 @@ class MainWindow(FileWork):
 
         assert self.store is not None
         AddPart(self.store, self.theme, lane, self, Library(self.places.library)).exec()
+
+    def calculate(self, method: str) -> None:
+        """Open the calculator of a published formula."""
+        from wired_union.app.dialogs.calculator import Calculator
+        from wired_union.physics.methods import find_method
+
+        Calculator(find_method(method), self.theme, self).exec()
+
+    def walk(self, step: int) -> None:
+        """Go along the rail."""
+        if self.views is not None:
+            stages = list(self.views)
+            self.go(stages[(stages.index(self.stage) + step) % len(stages)])
 
     def find_anything(self) -> None:
         from wired_union.app.dialogs.find import FindAnything
@@ -333,7 +362,8 @@ class MainWindow(FileWork):
         from wired_union.app.dialogs.help import Help
 
         title = self.views.titles[self.stage] if self.views is not None else "Wired Union"
-        Help(self.stage if self.views is not None else "start", title, self.theme, self).exec()
+        subject = next((s for s in subjects() if s.id == self.stage), None) if self.views is not None else None
+        Help(subject, title, self.theme, self).exec()
 
     def rename_project(self) -> None:
         if self.store is None:

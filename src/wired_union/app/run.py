@@ -10,8 +10,8 @@ from PyQt6.QtCore import QTimer
 from PyQt6.QtWidgets import QApplication
 
 from wired_union.app.main_window import MainWindow
-from wired_union.app.places import Places
-from wired_union.app.theme.theme import load_fonts
+from wired_union.ui.places import Places
+from wired_union.ui.theme import load_fonts
 
 
 def make_app(arguments: list[str]) -> QApplication:

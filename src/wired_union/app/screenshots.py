@@ -9,13 +9,18 @@ from PyQt6.QtCore import QRect
 from PyQt6.QtGui import QImage, QPainter
 
 from wired_union.app.main_window import MainWindow
-from wired_union.app.places import Places
 from wired_union.app.run import make_app, make_window
-from wired_union.app.views.candidates import CandidatesView
-from wired_union.app.views.combination import CombinationView
-from wired_union.app.views.parts import PartsView
-from wired_union.app.views.view import View
+from wired_union.kernel.subject import Selection
 from wired_union.report.write import report_pages
+from wired_union.subjects.candidates.pick import CandidatesPick
+from wired_union.subjects.candidates.view import CandidatesView
+from wired_union.subjects.combination.pick import Mix
+from wired_union.subjects.combination.view import CombinationView
+from wired_union.subjects.motion.pick import MotionPick
+from wired_union.subjects.parts.view import PartsView
+from wired_union.subjects.power.pick import PowerPick
+from wired_union.ui.places import Places
+from wired_union.ui.view import View
 
 SIZE = (1280, 800)
 
@@ -74,12 +79,11 @@ def _parts_with_rings(window: MainWindow) -> None:
     card.pointed.emit(True)
 
 
-def _go(stage: str, **selected: str) -> Callable[[MainWindow], None]:
+def _go(stage: str, *picks: object) -> Callable[[MainWindow], None]:
     def arrange(window: MainWindow) -> None:
         assert window.store is not None
         window.store.show_preview(None)
-        for kind, what in selected.items():
-            window.store.select(kind, what)
+        window.store.pick(*picks)
         window.go(stage)
         panel = _view(window, stage).panel.verticalScrollBar()
         if panel is not None:
@@ -89,7 +93,7 @@ def _go(stage: str, **selected: str) -> Callable[[MainWindow], None]:
 
 
 def _candidates(window: MainWindow) -> None:
-    _go("candidates", slot="battery", candidate="")(window)
+    _go("candidates", CandidatesPick("battery"))(window)
     view = _view(window, "candidates")
     assert isinstance(view, CandidatesView)
     _settle(window)
@@ -99,8 +103,8 @@ def _candidates(window: MainWindow) -> None:
 
 def _searching(window: MainWindow) -> None:
     """A search under way: the best closing on the bound."""
-    _go("combination", **{"mix-places": "battery,gearmotor,driver,wheel,gnss,controller,buck,camera",
-                          "mix-favour": "weights"})(window)  # fmt: skip
+    places = ("battery", "gearmotor", "driver", "wheel", "gnss", "controller", "buck", "camera")
+    _go("combination", Mix(places, favour="weights"))(window)
     view = _view(window, "combination")
     assert isinstance(view, CombinationView)
     view.start()
@@ -123,13 +127,13 @@ def _found_mix(window: MainWindow) -> None:
 def _stored(window: MainWindow) -> None:
     window.switch_concept("b")
     window.ripple_line.say("")
-    _go("motion", load="core-ejector")(window)
+    _go("motion", MotionPick("core-ejector"))(window)
 
 
 def _back_to_a(window: MainWindow) -> None:
     window.undo()
     window.ripple_line.say("")
-    _go("power", mode="drive")(window)
+    _go("power", PowerPick("drive"))(window)
 
 
 def _until(holds: Callable[[], bool]) -> None:
@@ -147,29 +151,29 @@ def _demo_brief(window: MainWindow) -> None:
 
 def _dark(window: MainWindow) -> None:
     window.set_theme("dark")
-    _go("power", mode="core")(window)
+    _go("power", PowerPick("core"))(window)
 
 
 def _bats(window: MainWindow) -> None:
     window.set_theme("light")
     window.open_demo("bat-counter")
-    _go("power", mode="watch")(window)
+    _go("power", PowerPick("watch"))(window)
 
 
 _SCENES: tuple[tuple[str, Callable[[MainWindow], None]], ...] = (
     ("start.png", lambda window: None),
     ("brief.png", _demo_brief),
-    ("parts.png", _go("parts", item="gearmotor")),
+    ("parts.png", _go("parts", Selection(item="gearmotor"))),
     ("parts-rings.png", _parts_with_rings),
-    ("concepts.png", _go("concepts", concept="b")),
+    ("concepts.png", _go("concepts", Selection(concept="b"))),
     ("candidates.png", _candidates),
     ("search.png", _searching),
     ("best-mix.png", _found_mix),
-    ("motion.png", _go("motion", load="drive")),
-    ("motion-screw.png", _go("motion", load="corer")),
+    ("motion.png", _go("motion", MotionPick("drive"))),
+    ("motion-screw.png", _go("motion", MotionPick("corer"))),
     ("motion-stored.png", _stored),
     ("power.png", _back_to_a),
-    ("mass.png", _go("mass", item="core-tube")),
+    ("mass.png", _go("mass", Selection(item="core-tube"))),
     ("timing.png", _go("timing")),
     ("dark.png", _dark),
     ("bat-counter.png", _bats),

@@ -3,10 +3,9 @@
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 
-from wired_union.assess.assessment import Assessment
-from wired_union.assess.results import Verdict
-from wired_union.assess.ripple import Ripple, ripple
 from wired_union.choose.candidates import Candidate, Candidates, candidates, change_for
+from wired_union.kernel.ripple import Ripple, ripple
+from wired_union.kernel.subject import Assessment
 from wired_union.project import edits
 from wired_union.project.change import Change
 from wired_union.project.model import Item, Stock
@@ -52,7 +51,7 @@ def _one_more(assessment: Assessment, found: Candidates) -> list[tuple[str, Chan
 def alternatives(assessment: Assessment, slot_id: str, more: Iterable[Stock] = ()) -> Iterator[Alternative]:
     """Every alternative, one at a time so that a window can stay awake; sort by `rank`."""
     found = candidates(assessment, slot_id, more)
-    hard_before = {f.id for f in assessment.findings if f.hard and f.verdict is Verdict.BREAKS}
+    hard_before = {f.id for f in assessment.hard_breaks}
     for title, change in _one_more(assessment, found):
         yield _worked_out(assessment, title, change, hard_before, None)
     for candidate in (*found.fitting, *found.refused):
@@ -64,7 +63,7 @@ def _worked_out(
     assessment: Assessment, title: str, change: Change, hard_before: set[str], candidate: Candidate | None
 ) -> Alternative:
     result = ripple(assessment, change)
-    broken = [f for f in result.after.findings if f.hard and f.verdict is Verdict.BREAKS and f.id not in hard_before]
+    broken = [f for f in result.after.hard_breaks if f.id not in hard_before]
     refused = tuple(r.text for r in candidate.refusals) if candidate is not None else ()
     said = tuple(f"{f.title}: {f.what}" for f in broken)
     return Alternative(title, change, result, (*refused, *said), candidate)

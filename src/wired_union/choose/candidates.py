@@ -4,15 +4,12 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from functools import cached_property
 
-from wired_union.assess.assessment import Assessment
-from wired_union.assess.motion import room_refusal
 from wired_union.catalogue.parts import catalogue, of_kind
-from wired_union.choose.fit import Source, best_source, needs, sources, suits
-from wired_union.choose.requirements import Move, Refusal, refused_by, sensitivity
+from wired_union.choose.requirements import Move, refused_by, sensitivity
+from wired_union.kernel.subject import Assessment, Refusal
 from wired_union.project import edits
 from wired_union.project.change import Change
 from wired_union.project.model import Item, Need, Origin, Part, Project, Stock
-from wired_union.units import show
 
 FREE: tuple[Origin, ...] = ("owned", "donated")
 
@@ -67,18 +64,12 @@ def candidates(assessment: Assessment, slot_id: str, more: Iterable[Stock] = ())
     """Candidates from the catalogue, the concept's own parts, the project's shelf, and `more` (a store's library)."""
     project = assessment.project
     slot = edits.find_slot(project, slot_id)
-    offered = sources(assessment)
-    own_source = _source_of(assessment, slot, offered)
     stock = shelf(project, slot_id)
     found: list[Candidate] = []
     for where, part, have in _gathered(project, slot, more):
         if isinstance(slot, Item) and part.id == slot.part.id:
             continue
-        asked = list(refused_by(at_supply(part, own_source), slot.requires))
-        room = room_refusal(part, project.brief.space)
-        if room is not None:
-            asked.append(Refusal("room", room))
-        refusals = (*asked, *_concept_refusals(part, slot, own_source, offered))
+        refusals = (*refused_by(placed(assessment, slot, part), slot.requires), *refusals_of(assessment, slot, part))
         free, origin = free_of(stock, part, slot.count, have)
         found.append(Candidate(part, refusals, "shelf" if free else where, free, origin))
     fitting = sorted((c for c in found if c.fits), key=lambda c: c.origin == "to buy")
@@ -86,15 +77,28 @@ def candidates(assessment: Assessment, slot_id: str, more: Iterable[Stock] = ())
     return Candidates(slot, tuple(fitting), tuple(refused))
 
 
-def at_supply(part: Part, source: Source | None) -> Part:
-    """A motor's figures at the voltage it gets: speed, torque and current follow the voltage (linear motor model)."""
-    motor = part.motor
-    if motor is None or source is None or not motor.rated_voltage_v:
-        return part
-    ratio = (source.low_v + source.high_v) / 2 / motor.rated_voltage_v
-    fields = ("no_load_speed_rad_s", "stall_torque_n_m", "stall_current_a")
-    scaled = {f: v * ratio for f in fields if (v := getattr(motor, f)) is not None}
-    return part.but(motor=motor.but(**scaled))
+def placed(assessment: Assessment, slot: Item | Need, part: Part) -> Part:
+    """A part with its figures as they are at a place."""
+    for subject in assessment.subjects:
+        if subject.at_place is not None:
+            part = subject.at_place(assessment, slot, part)
+    return part
+
+
+def refusals_of(assessment: Assessment, slot: Item | Need, part: Part) -> list[Refusal]:
+    """Every subject's reasons against a part at a place."""
+    return [r for s in assessment.subjects if s.refuses is not None for r in s.refuses(assessment, slot, part)]
+
+
+def refusals_new(assessment: Assessment, part: Part) -> list[str]:
+    """Every subject's reasons against a part that nothing has asked for."""
+    return [r for s in assessment.subjects if s.refuses_new is not None for r in s.refuses_new(assessment, part)]
+
+
+def source_for(assessment: Assessment, part: Part) -> str | None:
+    """Id of what a new part would be fed from, None where nothing suits or it needs nothing."""
+    found = (s.feeds(assessment, part) for s in assessment.subjects if s.feeds is not None)
+    return next((x for x in found if x is not None), None)
 
 
 def _miss(candidate: Candidate) -> tuple[int, float]:
@@ -140,56 +144,11 @@ def free_of(stock: dict[str, tuple[int, bool]], part: Part, wanted: int, have: i
     return free, ("donated" if donated else "owned") if free >= wanted else "to buy"
 
 
-def _source_of(assessment: Assessment, slot: Item | Need, offered: tuple[Source, ...]) -> Source | None:
-    feed = next((f for f in assessment.project.concept.feeds if f.load == slot.id), None)
-    return next((s for s in offered if feed is not None and s.item.id == feed.source), None)
-
-
-def _concept_refusals(
-    part: Part, slot: Item | Need, source: Source | None, offered: tuple[Source, ...]
-) -> tuple[Refusal, ...]:
-    """What the concept itself asks: the supply of the rail that feeds the slot, the voltage a regulator must make."""
-    if isinstance(slot, Item):
-        found = [_rail_refusal(part, source)] if source is not None else []
-        found.append(_output_refusal(part, slot))
-        return tuple(r for r in found if r is not None)
-    if part.load is None or not offered or best_source(part, offered) is not None:
-        return ()
-    low, high = needs(part)
-    rails = ", ".join(sorted({show(s.high_v, "V") for s in offered}))
-    return (Refusal("rail", f"needs {show(low, 'V')} to {show(high, 'V')}; the rails give {rails}"),)
-
-
-def _rail_refusal(part: Part, source: Source) -> Refusal | None:
-    low, high = needs(part)
-    if suits(source, part):
-        return None
-    if high is not None and source.high_v > high:
-        by = source.high_v - high
-        text = (
-            f"takes up to {show(high, 'V')}; {source.item.name} gives {show(source.high_v, 'V')}: {show(by, 'V')} over"
-        )
-        return Refusal("rail", text, by / source.high_v, high)
-    assert low is not None
-    by = low - source.low_v
-    text = f"needs {show(low, 'V')}; {source.item.name} falls to {show(source.low_v, 'V')}: {show(by, 'V')} short"
-    return Refusal("rail", text, by / source.low_v if source.low_v else None, low)
-
-
-def _output_refusal(part: Part, slot: Item) -> Refusal | None:
-    mine, wanted = part.regulator, slot.part.regulator
-    if mine is None or wanted is None or abs(mine.output_v - wanted.output_v) <= 0.03 * wanted.output_v:
-        return None
-    return Refusal("output", f"makes {show(mine.output_v, 'V')}; its rail is {show(wanted.output_v, 'V')}",
-                   abs(mine.output_v / wanted.output_v - 1), mine.output_v)  # fmt: skip
-
-
 def change_for(assessment: Assessment, slot: Item | Need, candidate: Candidate) -> Change:
     """The edit that takes a candidate: a swap, or a new item in a need's place, fed from what suits it."""
     source = None
     if isinstance(slot, Need):
-        best = best_source(candidate.part, sources(assessment))
-        source = best.item.id if best is not None else None
+        source = source_for(assessment, candidate.part)
     return edits.take_part(
         assessment.project, slot.id, candidate.part, source=source, origin=candidate.origin
     )  # fmt: skip

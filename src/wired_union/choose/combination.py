@@ -7,10 +7,9 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import cached_property
 
-from wired_union.assess.assessment import Assessment, assess
-from wired_union.assess.mass import assess_mass, assess_money
-from wired_union.assess.results import Measure, Verdict
 from wired_union.choose.candidates import candidates
+from wired_union.kernel.results import Finding, Measure
+from wired_union.kernel.subject import Assessment
 from wired_union.project import edits
 from wired_union.project.change import Change, find_item, replaced, with_concept
 from wired_union.project.errors import ProjectError
@@ -75,8 +74,8 @@ class Tried:
     breaks: tuple[str, ...]
     broken: tuple[str, ...]
     """Ids of the limits that break."""
-    hard: tuple[str, ...]
-    """Ids of the findings that break a hard requirement."""
+    hard: tuple[Finding, ...]
+    """Findings that break a hard requirement, of those that hold today."""
     assessment: Assessment
 
     @property
@@ -116,9 +115,14 @@ class Question:
         return total
 
     @cached_property
+    def least_kg(self) -> float:
+        """The mass of the lightest combination; what has to be moved weighs at least that."""
+        return self.base_kg + sum(min(o.mass_kg for o in c.options) for c in self.choices)
+
+    @cached_property
     def hard_before(self) -> frozenset[str]:
         """Hard requirements that break today already; they are not counted against a combination."""
-        return frozenset(f.id for f in self.assessment.findings if f.hard and f.verdict is Verdict.BREAKS)
+        return frozenset(f.id for f in self.assessment.hard_breaks)
 
     @cached_property
     def favourite(self) -> tuple[int, ...]:
@@ -136,15 +140,13 @@ class Question:
 
     def try_out(self, places: Sequence[int]) -> Tried:
         """Assess one combination: the whole project, every limit that must hold, every hard requirement."""
-        assessed = assess(self.project_with(places), self.assessment)
+        assessed = self.assessment.again(self.project_with(places))
         broken = [m for m in map(assessed.measure, self.must_hold) if m.use is not None and m.use > 1 + 1e-12]
-        hard = [] if broken else [
-            f for f in assessed.findings if f.hard and f.verdict is Verdict.BREAKS and f.id not in self.hard_before
-        ]  # fmt: skip
+        hard = () if broken else tuple(f for f in assessed.hard_breaks if f.id not in self.hard_before)
         limits = (f"{m.label} {m.shown}, {m.direction} {m.limit_shown}" for m in broken)
         said = (*limits, *(f"{f.title}: {f.what}" for f in hard))
         ids = tuple(m.id for m in broken)
-        return Tried(tuple(places), self.score(assessed), said, ids, tuple(f.id for f in hard), assessed)
+        return Tried(tuple(places), self.score(assessed), said, ids, hard, assessed)
 
     def score(self, assessed: Assessment) -> float:
         """The weighed score, less is better; infinite where a favoured figure is not known."""
@@ -230,7 +232,10 @@ def _gaps(part: Part) -> list[str]:
 
 def _option(assessment: Assessment, slot: Item, new: Item) -> Option:
     """An option with what it adds to the sums: the sum of the slot's item alone."""
-    concept, brief = assessment.project.concept, assessment.project.brief
-    alone = concept.but(items=(new,))
-    mass, money = assess_mass(alone, brief).measures[0].value, assess_money(alone, brief).measures[0].value
-    return Option(new, mass or 0.0, money or 0.0, now=new is slot)
+    return Option(new, added(assessment, "mass", new), added(assessment, "money", new), now=new is slot)
+
+
+def added(assessment: Assessment, measure: str, item: Item) -> float:
+    """What one item adds to a measure that is a sum over the parts; 0 where no subject says."""
+    found = (s.sums[measure] for s in assessment.subjects if measure in s.sums)
+    return next((f(item, assessment.project.brief) for f in found), 0.0)

@@ -3,9 +3,9 @@
 from dataclasses import dataclass
 
 from wired_union import units
-from wired_union.assess.ripple import Ripple, compare
 from wired_union.choose.combination import FAVOURED, Question, Tried
 from wired_union.choose.search import FINE, Progress
+from wired_union.kernel.ripple import Ripple, compare
 
 TITLES = {"runtime": "runtime", "mass": "mass", "money": "money"}
 

@@ -1,20 +1,33 @@
 """The mixed-integer program of one node of the search: one option in each slot, the least score, every row held."""
 
-from __future__ import annotations
-
+from collections.abc import Mapping
+from dataclasses import dataclass
 from itertools import pairwise
-from typing import TYPE_CHECKING
 
 import numpy as np
 
-from wired_union.choose.rating_rows import Row
+from wired_union.choose.bounds import Bounds, Row
+from wired_union.choose.combination import Question
+from wired_union.choose.cuts import Cut
+from wired_union.kernel.results import Measure
 from wired_union.physics.battery import Array
-
-if TYPE_CHECKING:
-    from wired_union.choose.search import Search
 
 CLOSE = 1e-9
 HIGHS_INFEASIBLE = 2
+
+
+@dataclass(frozen=True)
+class Rules:
+    """What every program of a search has in common."""
+
+    question: Question
+    bounds: Bounds | None
+    limits: Mapping[str, Measure]
+    costs: list[Array]
+    """What each option adds to the score, by slot."""
+    runtime_cost: float
+    """What 1/runtime adds to the score; 0 where runtime is not favoured."""
+    cuts: tuple[Cut, ...]
 
 
 class Program:
@@ -23,19 +36,18 @@ class Program:
     Variables: one of 0 or 1 for each option, and 1/runtime where runtime is favoured.
     """
 
-    def __init__(self, search: Search, pack: int | None, low_s: float, high_s: float) -> None:
-        self.search, self.low_s, self.high_s = search, low_s, high_s
-        self.figures, self.bound = search.figures(pack), search.bound_rows
+    def __init__(self, rules: Rules, pack: int | None, low_s: float, high_s: float) -> None:
+        self.rules, self.low_s, self.high_s = rules, low_s, high_s
+        self.bounds = rules.bounds if rules.bounds is not None and rules.bounds.knows(pack) else None
         self.pack = pack
-        self.sizes = [len(c.options) for c in search.question.choices]
+        self.sizes = [len(c.options) for c in rules.question.choices]
         self.allowed = [np.ones(n, dtype=bool) for n in self.sizes]
-        slot = self.bound.pack_slot if self.bound is not None else None
+        slot = rules.bounds.split_slot if rules.bounds is not None else None
         if slot is not None and pack is not None:
             self.allowed[slot][:] = False
             self.allowed[slot][pack] = True
-        if search.ratings is not None and self.figures is not None:
-            for k, bad in enumerate(search.ratings.too_high(self.figures)):
-                self.allowed[k] &= ~bad
+        for k, bad in enumerate(self.bounds.impossible(pack) if self.bounds is not None else ()):
+            self.allowed[k] &= ~bad
 
     def solve(self, *, relaxed: bool, at_most: float) -> tuple[tuple[int, ...] | None, float] | None:
         """The places of the least score and that score, without what is fixed; None where the rows cannot all hold,
@@ -52,10 +64,10 @@ class Program:
 
     @property
     def _costs(self) -> list[Array]:
-        return self.search.costs
+        return self.rules.costs
 
     def _rows(self) -> list[Row]:
-        question, limits = self.search.question, self.search.limits
+        question, limits = self.rules.question, self.rules.limits
         found: list[Row] = []
         for name, base, values in (
             ("mass", question.base_kg, [[o.mass_kg for o in c.options] for c in question.choices]),
@@ -64,20 +76,15 @@ class Program:
             limit = limits[name].limit if name in limits else None
             if limit is not None and limits[name].direction == "at most":
                 found.append(([np.array(v) for v in values], limit * (1 + CLOSE) - base))
-        if self.bound is not None and self.figures is not None:
-            peak = limits["peak-current"].limit if "peak-current" in limits else None
-            least = limits["lowest-voltage"].limit if "lowest-voltage" in limits else None
-            found += self.bound.peak_rows(self.figures, peak or float("inf"), least or 0.0)
-            found += self.search.rating_rows(self.pack)
-            if self.low_s > 0:
-                found.append(self.bound.runtime_row(self.figures, self.low_s))
+        if self.bounds is not None:
+            found += self.bounds.rows(self.pack, limits, self.low_s)
         return found
 
     def _inverse_row(self) -> Row | None:
         """What 1/runtime is at least, where runtime is favoured."""
-        if not self.search.runtime_counts or self.bound is None or self.figures is None:
+        if not self.rules.runtime_cost or self.bounds is None:
             return None
-        return self.bound.inverse_row(self.figures, self.low_s, self.high_s)
+        return self.bounds.inverse_row(self.pack, self.low_s, self.high_s)
 
     def _tightened(self, rows: list[Row]) -> list[Row] | None:
         """Take out options that no row could bear, then rows that always hold; None where one never does."""
@@ -98,7 +105,7 @@ class Program:
 
     def _cut_rows(self) -> list[Row]:
         found = []
-        for cut in self.search.cuts:
+        for cut in self.rules.cuts:
             if not cut.applies(self.low_s):
                 continue
             columns = [np.zeros(n) for n in self.sizes]
@@ -115,7 +122,7 @@ class Program:
     ) -> tuple[tuple[int, ...] | None, float] | None:
         from scipy.optimize import Bounds, LinearConstraint, milp
 
-        runtime_cost = self.search.runtime_cost
+        runtime_cost = self.rules.runtime_cost
         options = sum(self.sizes)
         upper = np.concatenate([*self.allowed, [np.inf]]).astype(float)
         lower = np.zeros(options + 1)

@@ -4,6 +4,7 @@ from typing import NamedTuple
 
 from wired_union import units
 from wired_union.catalogue.figures import FIGURES, Ask
+from wired_union.kernel.subject import Refusal
 from wired_union.project.model import Part, Requires
 from wired_union.project.slot_edits import requirement_words
 
@@ -21,15 +22,6 @@ _ASKS: dict[str, tuple[tuple[str, bool], ...]] = {
     "most_delivery_days": (("delivery_days", False),),
 }  # fmt: skip
 WORDS = ("bus", "quantity")
-
-
-class Refusal(NamedTuple):
-    """Why a part is refused: the requirement, a sentence with figures, and by what share of the requirement."""
-
-    requirement: str
-    text: str
-    short: float | None = None
-    given: float | None = None
 
 
 def asks(requires: Requires) -> tuple[Ask, ...]:

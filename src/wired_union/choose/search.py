@@ -13,12 +13,10 @@ from dataclasses import dataclass, field, replace
 
 import numpy as np
 
-from wired_union.assess.power import PackFigures
+from wired_union.choose.bounds import Bounds
 from wired_union.choose.combination import Question, Tried
 from wired_union.choose.cuts import Cut, Cutter, no_good
-from wired_union.choose.power_bound import bound_power
-from wired_union.choose.program import CLOSE, Program
-from wired_union.choose.rating_rows import RatingRows, Row
+from wired_union.choose.program import CLOSE, Program, Rules
 
 KEEP = 11
 """The best, and the ten next best."""
@@ -76,15 +74,25 @@ def search(question: Question, keep: int = KEEP) -> Iterator[Progress]:
     yield from Search(question, keep).run()
 
 
+def bounds_of(question: Question) -> Bounds | None:
+    """The bounds of the one subject that hands the search some; None where none does."""
+    found = (s.load(s.bounds)(question) for s in question.assessment.subjects if s.bounds)
+    return next((b for b in found if b is not None), None)
+
+
+def cutter_of(question: Question, bounds: Bounds | None) -> Cutter:
+    """What every subject proves."""
+    subjects = question.assessment.subjects
+    return Cutter(question, {s.id: s.load(s.cuts)(question, bounds) for s in subjects if s.cuts})
+
+
 class Search:
     """The state of one search."""
 
     def __init__(self, question: Question, keep: int) -> None:
         self.question, self.keep = question, keep
-        self.bound_rows = bound_power(question)
-        self.ratings = RatingRows(self.bound_rows) if self.bound_rows is not None else None
-        self._ratings_of: dict[int | None, list[Row]] = {}
-        self.cutter = Cutter(question, self.bound_rows)
+        self.bounds = bounds_of(question)
+        self.cutter = cutter_of(question, self.bounds)
         self.limits = {m: question.assessment.measure(m) for m in question.must_hold}
         self.runtime_cost = question.favour.runtime * question.scale["runtime"]
         self.runtime_counts = self.runtime_cost > 0
@@ -128,46 +136,14 @@ class Search:
     def _start(self) -> None:
         """A node for each pack; the favourite is tried at once, so that there is something to stop with."""
         self._try(self.question.favourite)
-        rows = self.bound_rows
-        slot = rows.pack_slot if rows is not None else None
+        slot = self.bounds.split_slot if self.bounds is not None else None
         packs: list[int | None] = list(range(len(self.question.choices[slot].options))) if slot is not None else [None]
         low = self.limits["runtime"].limit or 0.0 if "runtime" in self.limits else 0.0
         for pack in packs:
-            high = self._longest(pack) if self.runtime_counts else float("inf")
+            counts = self.runtime_counts and self.bounds is not None
+            high = self.bounds.longest_s(pack) if counts and self.bounds is not None else float("inf")
             if high >= low:
                 self._open(pack, low, high, float("-inf"), relaxed=True)
-
-    def _longest(self, pack: int | None) -> float:
-        """The longest that any combination with a pack could run, were each slot as thrifty as it can be."""
-        figures = self.figures(pack)
-        if figures is None or self.bound_rows is None:
-            return float("inf")
-        low, high = 0.0, 3600.0
-
-        def could(runtime_s: float) -> bool:
-            columns, most = self.bound_rows.runtime_row(figures, runtime_s)  # type: ignore[union-attr]
-            return sum(float(c.min()) for c in columns) <= most
-
-        while could(high):
-            low, high = high, high * 2
-            if high > 1e11:
-                return float("inf")
-        for _ in range(40):
-            middle = (low + high) / 2
-            low, high = (middle, high) if could(middle) else (low, middle)
-        return high
-
-    def figures(self, pack: int | None) -> PackFigures | None:
-        return self.bound_rows.pack_at(pack) if self.bound_rows is not None else None
-
-    def rating_rows(self, pack: int | None) -> list[Row]:
-        """The rows of hard requirements with a pack; worked out once."""
-        figures = self.figures(pack)
-        if self.ratings is None or figures is None:
-            return []
-        if pack not in self._ratings_of:
-            self._ratings_of[pack] = self.ratings.rows(figures)
-        return self._ratings_of[pack]
 
     def _open(self, pack: int | None, low_s: float, high_s: float, at_least: float, *, relaxed: bool) -> None:
         """Bound some combinations and put them on the heap, unless nothing in it can be.
@@ -175,7 +151,7 @@ class Search:
         `at_least` is what is known of their scores already; relaxed only bounds them, which is quick.
         """
         most = float("inf") if relaxed else self._worth()
-        answer = Program(self, pack, low_s, high_s).solve(relaxed=relaxed, at_most=most - self.base)
+        answer = Program(self._rules(), pack, low_s, high_s).solve(relaxed=relaxed, at_most=most - self.base)
         self.solved += 1
         if answer is None:
             if most < float("inf"):  # nothing in it scores less than `most`; it may be wanted for the next best
@@ -183,6 +159,9 @@ class Search:
             return
         places, score = answer
         self._keep(_Node(max(self.base + score, at_least), 0, pack, low_s, high_s, places, len(self.cuts)))
+
+    def _rules(self) -> Rules:
+        return Rules(self.question, self.bounds, self.limits, self.costs, self.runtime_cost, tuple(self.cuts))
 
     def _worth(self) -> float:
         """What an answer must score less than to be of use now: first the best is proven, then the next best."""

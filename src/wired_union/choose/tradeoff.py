@@ -3,9 +3,9 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from wired_union.assess.assessment import Assessment
-from wired_union.assess.results import Measure
 from wired_union.choose.alternatives import Alternative
+from wired_union.kernel.results import Measure
+from wired_union.kernel.subject import Assessment
 
 
 @dataclass(frozen=True)

@@ -1,7 +1,7 @@
 """A part as a card: name, what it takes, what it weighs, how well it is known, and its verdict."""
 
-from wired_union.assess.results import Verdict
 from wired_union.catalogue.parts import discipline_of
+from wired_union.kernel.results import Verdict
 from wired_union.physics.battery import CHEMISTRIES
 from wired_union.picture.bars import knowledge_line
 from wired_union.picture.palette import DISCIPLINE_INK

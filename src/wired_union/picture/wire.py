@@ -1,6 +1,6 @@
 """The taut wire: a limit as a wire stretched from zero to a post. Shape and word carry the verdict."""
 
-from wired_union.assess.results import Measure, Verdict
+from wired_union.kernel.results import Measure, Verdict
 from wired_union.picture.shapes import Kit, Line, Picture, Poly, Ring, Shape, shifted
 
 POST = 0.84

@@ -2,6 +2,8 @@
 
 import re
 from collections.abc import Iterable
+from itertools import product
+from string import ascii_lowercase
 from typing import Any, NamedTuple, TypeVar
 
 from wired_union.project.errors import ProjectError
@@ -61,6 +63,13 @@ def new_id(name: str, taken: Iterable[str]) -> str:
 def plain(text: str) -> str:
     """A text without control characters, which no sheet and no document can hold, and without spaces around it."""
     return "".join(c if c.isprintable() or c in "\n\t" else " " for c in text if not 0xD800 <= ord(c) < 0xE000).strip()
+
+
+def next_letter(project: Project) -> str:
+    """The first id that no concept has: "a" to "z", then "aa"."""
+    taken = {c.id for c in project.concepts}
+    pairs = ("".join(p) for p in product(ascii_lowercase, repeat=2))
+    return next(x for x in (*ascii_lowercase, *pairs) if x not in taken)
 
 
 def checked_name(name: str, what: str) -> str:

@@ -196,6 +196,7 @@ class Limit(Value, frozen=True, kw_only=True):
     reserve: Annotated[Kept, about("share kept in hand; tight beyond it")] = 0.1
     group: str = "Endure"
     proof: str = ""
+    unit: Annotated[str, about("unit of a limit that nothing computes yet")] = ""
 
 
 class Brief(Value, frozen=True, kw_only=True):

@@ -14,7 +14,19 @@ from wired_union.project.change import (
     with_concept_value,
 )
 from wired_union.project.errors import ProjectError
-from wired_union.project.model import Feed, Item, Knowledge, Origin, Part, Project, Subsystem
+from wired_union.project.model import (
+    STATES,
+    Entry,
+    Feed,
+    Item,
+    Knowledge,
+    Origin,
+    Part,
+    Project,
+    State,
+    Subsystem,
+    Use,
+)
 from wired_union.project.references import copied, forgotten
 from wired_union.project.value import BadFigure, checked
 
@@ -209,6 +221,22 @@ def set_wire(project: Project, item_id: str, length_m: float | None, awg: int | 
     return Change(project, after, f"wire to {item.name}: {units.show(length_m, 'm')} of AWG {awg}")
 
 
+def set_use(project: Project, mode_id: str, item_id: str, state: State, duty: float = 1.0) -> Change:
+    """Set what an item does in a mode. Raises ProjectError for a duty outside 0 to 1 or an unknown state."""
+    mode, item = by_id(project.concept.modes, mode_id, "mode"), find_item(project, item_id)
+    if state not in STATES:
+        raise ProjectError(f"{item.name}: choose one of {', '.join(STATES)}.")
+    if not 0 <= duty <= 1:
+        raise ProjectError("Duty is from 0 to 100 %.")
+    old = next((u for u in mode.uses if u.item == item_id), None)
+    rest = old.rest if old else "idle"
+    new = Use(item=item_id, state=state, duty=duty, rest=rest)
+    uses = replaced(mode.uses, old, new) if old else (*mode.uses, new)
+    share = f" {units.show(duty, fraction=True)} of the time" if duty < 1 else ""
+    modes = replaced(project.concept.modes, mode, mode.but(uses=uses))
+    return Change(project, with_concept(project, modes=modes), f"{item.name} is {state}{share} in {mode.name}")
+
+
 def feeds_others(part: Part) -> bool:
     """Whether a part can power another."""
     return any(facet is not None for facet in (part.pack, part.regulator, part.driver, part.rail))
@@ -223,3 +251,16 @@ def _with_item(project: Project, item_id: str, sentence: str, **new: Any) -> Cha
 def _with_lane(project: Project, lane: Subsystem, sentence: str, **new: Any) -> Change:
     lanes = replaced(project.concept.subsystems, lane, lane.but(**new))
     return Change(project, with_concept(project, subsystems=lanes), sentence)
+
+
+def rename_project(project: Project, name: str, subtitle: str | None = None) -> Change:
+    name = checked_name(name, "project")
+    new = {"name": name} if subtitle is None else {"name": name, "subtitle": subtitle.strip()}
+    return Change(project, project.but(**new), f"call the project {name}")
+
+
+def note(project: Project, when: str, text: str, why: str) -> Change:
+    """Keep what was done, and why, in the notebook."""
+    entry = Entry(when=when, text=text, why=why.strip())
+    after = project.but(notebook=(*project.notebook, entry))
+    return Change(project, after, f"note: {entry.why}")

@@ -7,10 +7,9 @@ from importlib.resources import as_file, files
 from pathlib import Path
 from typing import Any, Literal
 
-from wired_union.assess.assessment import Assessment
-from wired_union.errors import PlainError
+from wired_union.kernel.subject import Assessment
 from wired_union.picture.palette import FIGURES, LIGHT, WORDS
-from wired_union.project.file import refuse_special, write_whole
+from wired_union.project.documents import DocumentError, write_bytes
 from wired_union.report.content import report_content
 
 _FACES = (
@@ -19,28 +18,13 @@ _FACES = (
 )  # fmt: skip
 
 
-class ReportError(PlainError):
-    """A document that cannot be written; the text says what to do."""
-
-
 def write_report(assessment: Assessment, path: Path, today: str) -> None:
-    """Write the report as its ending says. Raises ReportError for another ending or a place that cannot be written."""
+    """Write the report as its ending says. Raises DocumentError for another ending, or where it cannot be written."""
     writers = {".html": report_html, ".pdf": report_pdf}
     writer = writers.get(path.suffix.lower())
     if writer is None:
-        raise ReportError(f"“{path.name}”: a report is .html or .pdf. Give the file one of these endings.")
+        raise DocumentError(f"“{path.name}”: a report is .html or .pdf. Give the file one of these endings.")
     write_bytes(path, writer(assessment, today))
-
-
-def write_bytes(path: Path, data: bytes) -> None:
-    """Write a document whole or not at all, so that a full disk leaves the old one. Raises ReportError."""
-    try:
-        if path.exists():
-            refuse_special(path)
-        write_whole(path, data)
-    except (OSError, ValueError) as error:
-        why = (error.strerror or str(error)) if isinstance(error, OSError) else str(error)
-        raise ReportError(f"{path} cannot be written: {why.lower()}. Choose another folder.") from error
 
 
 def report_html(assessment: Assessment, today: str) -> bytes:

@@ -17,18 +17,18 @@ from PyQt6.QtWidgets import (
 )
 
 from wired_union import units
-from wired_union.app.store import Store
-from wired_union.app.theme.theme import Theme
-from wired_union.app.widgets.fields import Choice, button, label
-from wired_union.assess.ripple import ripple
 from wired_union.catalogue.library import Library, LibraryError
 from wired_union.catalogue.parts import DISCIPLINE_OF, catalogue
-from wired_union.choose.candidates import free_of, shelf
-from wired_union.choose.fit import best_source, refusals, sources
+from wired_union.choose.candidates import free_of, refusals_new, shelf, source_for
+from wired_union.kernel.ripple import ripple
+from wired_union.kernel.subject import Selection
 from wired_union.picture.card import gist
 from wired_union.project import edits
 from wired_union.project.change import Change
 from wired_union.project.model import Driver, Load, Pack, Part, Rail, Regulator
+from wired_union.ui.fields import Choice, button, label
+from wired_union.ui.store import Store
+from wired_union.ui.theme import Theme
 
 _OWN_FACETS: dict[str, Any] = {
     "a load": {"load": Load()}, "a pack": {"pack": Pack(chemistry="li-ion", series=3)},
@@ -50,7 +50,6 @@ class AddPart(QDialog):
         name = next(s.name for s in store.project.concept.subsystems if s.id == lane)
         self.setWindowTitle(f"Add a part to {name}")
         self.resize(theme.px(640), theme.px(520))
-        self._offered = sources(store.assessment)
         own = [i.part for i in store.project.concept.items if i.part.kind not in DISCIPLINE_OF]
         shelved = [s.part for s in store.project.shelf]
         self._general = list({p.id: p for p in (*catalogue(), *own, *shelved)}.values())
@@ -122,7 +121,7 @@ class AddPart(QDialog):
 
     def _refused(self, part: Part) -> tuple[str, ...]:
         if part.id not in self._why:
-            self._why[part.id] = refusals(part, self._store.assessment, self._offered)
+            self._why[part.id] = tuple(refusals_new(self._store.assessment, part))
         return self._why[part.id]
 
     def _from_library(self, kind: str) -> list[Part]:
@@ -143,9 +142,8 @@ class AddPart(QDialog):
         return next((p for p in self._parts if p.id == wanted), None)
 
     def _change(self, part: Part) -> Change:
-        source = best_source(part, self._offered)
         origin = free_of(self._shelf, part, 1)[1]
-        fed_by = source.item.id if source else None
+        fed_by = source_for(self._store.assessment, part)
         return edits.add_item(self._store.project, self._lane, part, source=fed_by, origin=origin)
 
     def _preview(self) -> None:
@@ -156,7 +154,7 @@ class AddPart(QDialog):
         """Add the part at the cursor, fed from what suits it."""
         part = self.part
         if part is not None and self._store.apply(self._change(part)):
-            self._store.select("item", self._store.project.concept.items[-1].id)
+            self._store.change(Selection, item=self._store.project.concept.items[-1].id)
             self.accept()
 
     def add_own(self) -> None:
@@ -168,7 +166,7 @@ class AddPart(QDialog):
         if self._store.apply(edits.add_item(self._store.project, self._lane, part)):
             item = self._store.project.concept.items[-1]
             self._store.attempt(edits.set_knowledge, item.id, "guess")
-            self._store.select("item", item.id)
+            self._store.change(Selection, item=item.id)
             self.accept()
 
     def done(self, result: int) -> None:

@@ -5,9 +5,9 @@ from typing import Any
 from PyQt6.QtWidgets import QDialog, QLineEdit, QVBoxLayout, QWidget
 
 from wired_union import units
-from wired_union.app.theme.theme import Theme
-from wired_union.app.widgets.fields import Form, button, label
 from wired_union.physics.method import Input, Method, MethodError
+from wired_union.ui.fields import Form, button, label
+from wired_union.ui.theme import Theme
 
 
 class Calculator(QDialog):

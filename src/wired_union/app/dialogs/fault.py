@@ -3,8 +3,8 @@
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QApplication, QDialog, QHBoxLayout, QPlainTextEdit, QVBoxLayout, QWidget
 
-from wired_union.app.theme.theme import Theme
-from wired_union.app.widgets.fields import button, label
+from wired_union.ui.fields import button, label
+from wired_union.ui.theme import Theme
 
 
 class Fault(QDialog):

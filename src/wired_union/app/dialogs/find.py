@@ -7,7 +7,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QDialog, QLineEdit, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
 
-from wired_union.app.theme.theme import Theme
+from wired_union.ui.theme import Theme
 
 MOST = 60
 
@@ -18,7 +18,7 @@ class Entry:
 
     kind: str
     text: str
-    act: Callable[[], None]
+    act: Callable[[], object]
 
 
 def rank(entries: list[Entry], typed: str) -> list[Entry]:

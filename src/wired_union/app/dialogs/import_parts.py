@@ -16,14 +16,14 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from wired_union.app.store import Store
-from wired_union.app.theme.theme import Theme
-from wired_union.app.widgets.fields import Choice, button, label
-from wired_union.app.worker import Worker
 from wired_union.catalogue.library import Library
 from wired_union.catalogue.sheet import Row, Sheet, bad_rows_csv, reading
 from wired_union.project import edits
 from wired_union.project.file import write_whole
+from wired_union.ui.fields import Choice, button, label
+from wired_union.ui.store import Store
+from wired_union.ui.theme import Theme
+from wired_union.ui.worker import Worker
 from wired_union.units import plain_words, show
 
 SHELF_MOST = 500

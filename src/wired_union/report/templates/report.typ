@@ -36,40 +36,26 @@
   ]
 ]
 
-= Power
-#d.power.text
-#if d.power.modes.len() > 0 [
-  #grid_table((1.2fr, 1fr, 1fr, 1fr, 1fr),
-    ..("mode", "on average", "power", "worst instant", "pack sags to").map(x => mute(x)),
-    ..d.power.modes.map(m => (m.name, fig(m.average), fig(m.power), fig(m.peak), fig(m.low))).flatten())
-  #block(breakable: false)[== The mission
-  #image(d.power.mission, width: 100%)]
-  #block(breakable: false)[== From the pack to the last load, in #d.power.tree_mode
-  #image(d.power.tree, width: 100%)]
-  #block(breakable: false)[== Where the energy goes
-  #image(d.power.shares, width: 60%)]
-]
-
-#block(breakable: false)[
-= Mass and money
-#d.mass_text
-#image(d.mass, width: 100%)
-#if d.money.len() > 0 { for m in d.money [#mute[#m.origin] #fig(m.sum, weight: 600) #h(10pt)] }
-]
-
-= From something sensed to something done
-#if d.chains.len() == 0 [No signal chain yet.]
-#for c in d.chains [
-  #block(breakable: false)[== #c.name: #c.text
-  #image(c.svg, width: 100%)]
-]
-
-= Parts
-#for lane in d.lanes [
-  #block(breakable: false)[== #lane.name
-  #grid_table((2.1fr, 0.5fr, 1.5fr, 0.8fr, 0.75fr, 2fr),
-    ..("part", "count", "figures", "mass", "price", "figures from; origin").map(x => mute(x)),
-    ..lane.rows.map(r => (r.name, fig(r.count), fig(r.gist), fig(r.mass), fig(r.price), text(8.5pt, r.source))).flatten())]
+#let show_block(b) = {
+  if b.svg != "" { image(b.svg, width: 100%) }
+  else if b.head.len() > 0 {
+    grid_table(b.head.map(_ => 1fr).enumerate().map(((n, w)) => if n == 0 { 1.6fr } else { w }),
+      ..b.head.map(x => mute(x)),
+      ..b.rows.map(r => r.map(c => if c.figure { fig(c.text) } else { text(8.5pt, c.text) })).flatten())
+  }
+  else if b.tone == "heading" [== #b.text]
+  else if b.tone == "note" { text(8.5pt, mute(b.text)) }
+  else { b.text }
+}
+#for s in d.sections [
+  = #s.title
+  #for (n, b) in s.blocks.enumerate() {
+    // a heading stays with what follows it
+    if n > 0 and s.blocks.at(n - 1).tone == "heading" { continue }
+    if b.tone == "heading" and n + 1 < s.blocks.len() {
+      block(breakable: b.rows.len() > 12, width: 100%)[#show_block(b) #show_block(s.blocks.at(n + 1))]
+    } else { block(width: 100%, show_block(b)) }
+  }
 ]
 
 #if d.notebook.len() > 0 [

@@ -1,0 +1,74 @@
+"""Parts as CSV or XLSX: a project's list or a sheet of any parts; SI values, columns of the catalogue's own form."""
+
+import csv
+import io
+from collections.abc import Iterable
+from pathlib import Path
+
+from wired_union.catalogue.parts import columns, to_row
+from wired_union.catalogue.sheet import harmless, is_number, is_number_column, sheet_table
+from wired_union.project.change import plain
+from wired_union.project.documents import DocumentError, write_bytes
+from wired_union.project.model import Project, Stock
+
+_ITEM = ("subsystem", "item", "count", "knowledge", "origin")
+
+
+def rows(project: Project) -> tuple[list[str], list[list[str]]]:
+    """Header and rows; only columns that some part fills."""
+    lanes = {s.id: s.name for s in project.concept.subsystems}
+    flat = [to_row(i.part) for i in project.concept.items]
+    used = [name for name, _ in columns() if any(name in row for row in flat)]
+    body = [
+        [lanes[i.subsystem], i.name, str(i.count), i.knowledge, i.origin, *(row.get(name, "") for name in used)]
+        for i, row in zip(project.concept.items, flat, strict=True)
+    ]
+    return [*_ITEM, *used], body
+
+
+def write_parts(project: Project, path: Path) -> None:
+    """Write the list as its ending says. Raises DocumentError for another ending or a place that cannot be written."""
+    _write_table(*rows(project), path)
+
+
+def write_sheet(stocks: Iterable[Stock], path: Path) -> None:
+    """Write a sheet of parts that `catalogue.sheet` reads back. Raises DocumentError as `write_parts`."""
+    _write_table(*sheet_table(stocks), path)
+
+
+def _write_table(head: list[str], body: list[list[str]], path: Path) -> None:
+    ending = path.suffix.lower()
+    if ending not in {".csv", ".xlsx"}:
+        raise DocumentError(f"“{path.name}”: a parts list is .csv or .xlsx. Give the file one of these endings.")
+    write_bytes(path, _csv(head, body) if ending == ".csv" else _xlsx(head, body))
+
+
+def _csv(head: list[str], body: list[list[str]]) -> bytes:
+    out = io.StringIO(newline="")
+    writer = csv.writer(out)
+    writer.writerow(head)
+    writer.writerows([harmless(cell) for cell in row] for row in body)
+    return out.getvalue().encode("utf-8")
+
+
+def _xlsx(head: list[str], body: list[list[str]]) -> bytes:
+    from openpyxl import Workbook
+    from openpyxl.styles import Font
+
+    book = Workbook()
+    sheet = book.active
+    assert sheet is not None
+    sheet.title = "Parts"
+    sheet.append(head)
+    for cell in sheet[1]:
+        cell.font = Font(bold=True)
+    numbers = {n for n, name in enumerate(head) if is_number_column(name)}
+    for row in body:
+        sheet.append([float(c) if n in numbers and is_number(c) else plain(c) for n, c in enumerate(row)])
+        for cell in sheet[sheet.max_row]:
+            if cell.data_type == "f":  # a name such as "=A1" is a text, not a formula
+                cell.data_type = "s"
+    sheet.freeze_panes = "A2"
+    out = io.BytesIO()
+    book.save(out)
+    return out.getvalue()

@@ -1,0 +1,1 @@
+"""The command line: everything the window computes, for scripts."""

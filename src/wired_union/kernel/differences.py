@@ -1,0 +1,284 @@
+"""What differs between two projects, in words: every field of the model, whatever subject it is of.
+
+Values in a list are told apart by what names them (their id, the item they are of, …); fields are said by their name in
+words with their unit. What reads better in words of its own (parts, uses, feeds) has them; a field that nothing here
+knows is said all the same.
+"""
+
+from collections.abc import Iterable, Iterator
+from typing import Any, NamedTuple
+
+from wired_union.project.model import Chain, Concept, Item, Mission, Project, Use
+from wired_union.project.value import Value, named_values
+from wired_union.units import plain_words, show, show_named
+
+Said = tuple[str, str]
+"""Subsystem or room, and words."""
+
+
+def differences(a: Project, b: Project) -> list[str]:
+    """Everything that differs between two projects, concept by concept."""
+    said = [f"called {b.name} instead of {a.name}"] if a.name != b.name else []
+    said += _fields("the project", a, b, skip=("name", "brief", "concepts", "at_work", "format", "version"))
+    if a.concept.id != b.concept.id:
+        said.append(f"concept {b.concept.letter} at work instead of {a.concept.letter}")
+    here, there = {c.id: c for c in a.concepts}, {c.id: c for c in b.concepts}
+    for concept_id in dict.fromkeys([*here, *there]):
+        one, other = here.get(concept_id), there.get(concept_id)
+        if one is None or other is None:
+            said.append(f"concept {(one or other).letter} {'added' if one is None else 'left out'}")  # type: ignore[union-attr]
+            continue
+        many = len(here) > 1 or len(there) > 1
+        mark = f"{other.letter}: " if many and concept_id != b.concept.id else ""
+        said += [f"{mark}{words}" for _, words in concept_differences(one, other)]
+    return said + _brief(a, b)
+
+
+def differences_by_room(a: Project, b: Project) -> list[Said]:
+    """What differs between the concepts at work of two projects, as (subsystem or room, words)."""
+    return concept_differences(a.concept, b.concept)
+
+
+def concept_differences(a: Concept, b: Concept) -> list[Said]:
+    """What one concept does otherwise than another. Their letters and when they were copied do not count."""
+    items = _items(a, b)
+    order = [s.name for c in (b, a) for s in c.subsystems]
+    names = {i.id: i.name for c in (a, b) for i in c.items}
+    names |= {m.id: m.name for c in (a, b) for m in c.modes} | {s.id: s.name for c in (a, b) for s in c.subsystems}
+    return [
+        *sorted(items, key=lambda x: order.index(x[0])),
+        *_feeds(a, b, names),
+        *_modes(a, b, names),
+        *_chains(a, b),
+        *(("Concept", words) for words in _rest(a, b, names)),
+    ]
+
+
+_TOLD = {"items", "feeds", "modes", "mission", "chains"}
+"""Fields of a concept that have words of their own."""
+_WHOSE = {"id", "copied_from", "copied_on"}
+"""Fields that tell two concepts apart but are nothing that either does otherwise."""
+
+
+def _rest(a: Concept, b: Concept, names: dict[str, str]) -> list[str]:
+    """Every other field of a concept: loads, mounts, questions, needs, subsystems, its name, why it was retired."""
+    same = a.id == b.id  # two concepts have two names, which is nothing that either does otherwise
+    skip = (*_TOLD, *_WHOSE, *(() if same else ("name",)))
+    return _fields("the concept", a, b, names=names, skip=skip)
+
+
+def _brief(a: Project, b: Project) -> list[str]:
+    said = []
+    limits_a, limits_b = ({x.measure: x for x in p.brief.limits} for p in (a, b))
+    for name in dict.fromkeys([*limits_a, *limits_b]):
+        one, other = limits_a.get(name), limits_b.get(name)
+        if one is None or other is None:
+            said.append(f"limit on {name} {'added' if one is None else 'dropped'}")
+            continue
+        if one.value != other.value:
+            said.append(f"limit on {name}: {one.value:g} becomes {other.value:g}")
+        said += _fields(f"limit on {name}", one, other, skip=("measure", "value"))
+    if list(limits_a) != list(limits_b) and sorted(limits_a) == sorted(limits_b):
+        said.append("the limits stand in another order")
+    return said + _fields("the brief", a.brief, b.brief, skip=("limits",))
+
+
+def _items(a: Concept, b: Concept) -> list[Said]:
+    mine, theirs = ({i.id: i for i in c.items} for c in (a, b))
+    lanes = {s.id: s.name for c in (a, b) for s in c.subsystems}
+    said: list[Said] = []
+    for item_id in dict.fromkeys([*mine, *theirs]):
+        one, other = mine.get(item_id), theirs.get(item_id)
+        if one is None or other is None:
+            item = one or other
+            assert item is not None
+            count = f"{item.count} × " if item.count > 1 else ""
+            said.append((lanes[item.subsystem], f"{count}{item.name} {'added' if one is None else 'left out'}"))
+        elif one != other:
+            said += [(lanes[other.subsystem], words) for words in _item(one, other, lanes)]
+    common = [i for i in mine if i in theirs]
+    if common != [i for i in theirs if i in mine]:
+        said.append((next(iter(lanes.values()), ""), "its parts stand in another order"))
+    return said
+
+
+def _item(one: Item, other: Item, lanes: dict[str, str]) -> Iterator[str]:
+    swapped = one.part.id != other.part.id
+    if swapped:
+        count = f"{other.count} × " if other.count != one.count else ""
+        was = f"{one.count} × " if other.count != one.count else ""
+        yield f"{count}{other.part.name} instead of {was}{one.part.name}"
+    elif one.count != other.count:
+        yield f"{one.name}: {other.count} instead of {one.count}"
+    if one.subsystem != other.subsystem:
+        yield f"{one.name} moved here"
+    followed = swapped and (one.name, other.name) == (one.part.name, other.part.name)
+    skip = ("part", "count", "subsystem", *(("name",) if followed else ()), *(("knowledge",) if swapped else ()))
+    yield from _fields(other.name if swapped else one.name, one, other, skip=skip, names=lanes)
+    if not swapped:
+        yield from _fields(one.name, one.part, other.part, skip=("id",))
+
+
+def _feeds(a: Concept, b: Concept, names: dict[str, str]) -> Iterator[Said]:
+    mine, theirs = ({f.load: f for f in c.feeds} for c in (a, b))
+    both = {i.id for i in a.items} & {i.id for i in b.items}
+    for load in dict.fromkeys([*mine, *theirs]):
+        one, other = mine.get(load), theirs.get(load)
+        if load not in both or one == other:
+            continue
+        now, before = (names[f.source] if f is not None else "nothing" for f in (other, one))
+        if now != before or one is None or other is None:
+            yield "Feeds", f"{names[load]} from {now} instead of {before}"
+        else:
+            yield from (("Feeds", w) for w in _fields(f"to {names[load]}", one, other, skip=("source", "load")))
+
+
+def _modes(a: Concept, b: Concept, names: dict[str, str]) -> Iterator[Said]:
+    mine, theirs = ({m.id: m for m in c.modes} for c in (a, b))
+    both = {i.id for i in a.items} & {i.id for i in b.items}
+    for mode_id in dict.fromkeys([*mine, *theirs]):
+        one, other = mine.get(mode_id), theirs.get(mode_id)
+        if one is None or other is None:
+            mode = one or other
+            assert mode is not None
+            yield "Modes", f"mode {mode.name} {'added' if one is None else 'left out'}"
+            continue
+        was, now = ({u.item: u for u in m.uses if u.item in both} for m in (one, other))
+        for item in dict.fromkeys([*was, *now]):
+            if was.get(item) != now.get(item):
+                yield "Modes", f"{names[item]} {_use(now.get(item))} in {other.name}"
+        yield from (("Modes", w) for w in _fields(f"mode {one.name}", one, other, skip=("id", "uses")))
+    if a.mission != b.mission:
+        yield "Mission", _mission(a.mission, b.mission, names)
+
+
+def _mission(one: Mission, other: Mission, names: dict[str, str]) -> str:
+    now_s, was_s = other.duration_s, one.duration_s
+    if now_s != was_s:
+        return f"{show(now_s, 's')} instead of {show(was_s, 's')}"
+    if one.repeats != other.repeats:
+        return f"{other.repeats} times instead of {one.repeats}"
+    phases = " · ".join(f"{names.get(p.mode, p.mode)} {show(p.duration_s, 's')}" for p in other.phases)
+    return f"its phases last otherwise: {phases}"
+
+
+def _use(use: Use | None) -> str:
+    if use is None:
+        return "is as the mode has it"
+    share = f" {show(use.duty, fraction=True)} of the time" if use.duty < 1 else ""
+    rest = f", {use.rest} else" if use.duty < 1 and use.rest != "idle" else ""
+    return f"is {use.state}{share}{rest}"
+
+
+def _chains(a: Concept, b: Concept) -> Iterator[Said]:
+    mine, theirs = ({c.id: c for c in x.chains} for x in (a, b))
+    for chain_id in dict.fromkeys([*mine, *theirs]):
+        one, other = mine.get(chain_id), theirs.get(chain_id)
+        if one is None or other is None:
+            chain = one or other
+            assert chain is not None
+            yield "Signals", f"chain {chain.name} {'added' if one is None else 'left out'}"
+        elif one != other:
+            if one.name != other.name:
+                yield "Signals", f"chain {one.name} is called {other.name}"
+            if one.stages != other.stages:
+                yield "Signals", f"{other.name}: {_stages(one, other)}"
+            yield from (("Signals", w) for w in _fields(other.name, one, other, skip=("id", "name", "stages")))
+
+
+def _stages(one: Chain, other: Chain) -> str:
+    changed = [s.name for s in other.stages if s not in one.stages]
+    if changed:
+        return ", ".join(changed)
+    return "fewer stages" if len(other.stages) < len(one.stages) else "its stages in another order"
+
+
+# any value
+
+
+class _Part(NamedTuple):
+    """A value in a list: what tells it from the others, and how it is said."""
+
+    key: str
+    said: str
+    value: Any
+
+
+def _fields(
+    label: str, one: Value, other: Value, *, skip: Iterable[str] = (), names: dict[str, str] | None = None
+) -> list[str]:
+    """Every field in which two values of a kind differ."""
+    if type(one) is not type(other):
+        return [f"{label}: {_kind(other)} instead of {_kind(one)}"]
+    said: list[str] = []
+    left_out = set(skip)
+    for name, was in named_values(one):
+        now = getattr(other, name)
+        if name in left_out or was == now:
+            continue
+        said += _field(label, name, was, now, names or {})
+    if one.beyond != other.beyond:
+        said.append(f"{label}: notes of a newer program")
+    return said
+
+
+def _field(label: str, name: str, was: Any, now: Any, names: dict[str, str]) -> list[str]:
+    words = plain_words(name)
+    if isinstance(was, Value) and isinstance(now, Value):
+        return _fields(f"{label}, {words}", was, now, names=names)
+    if isinstance(was, tuple) and isinstance(now, tuple) and _is_list_of_values(was, now):
+        return _lists(label, words, was, now, names)
+    return [f"{label}: {words} {_shown(name, now, names)} instead of {_shown(name, was, names)}"]
+
+
+def _is_list_of_values(was: tuple[Any, ...], now: tuple[Any, ...]) -> bool:
+    return any(isinstance(x, Value) for x in (*was, *now))
+
+
+def _lists(label: str, words: str, was: tuple[Any, ...], now: tuple[Any, ...], names: dict[str, str]) -> list[str]:
+    mine, theirs = ({p.key: p for p in _parts(values, words)} for values in (was, now))
+    said: list[str] = []
+    for key in dict.fromkeys([*mine, *theirs]):
+        one, other = mine.get(key), theirs.get(key)
+        if one is None or other is None:
+            part = one or other
+            assert part is not None
+            said.append(f"{part.said} {'added' if one is None else 'left out'}")
+        else:
+            said += _fields(one.said, one.value, other.value, skip=("id",), names=names)
+    return said or [f"{label}: {words} in another order"]
+
+
+_KEYS = ("id", "measure", "concept", "item", "load")
+"""Fields that tell values of one list apart, the first that a value has."""
+
+
+def _parts(values: tuple[Any, ...], words: str) -> Iterator[_Part]:
+    for number, value in enumerate(values, 1):
+        inner = getattr(value, "part", None)
+        key = next((str(getattr(value, k)) for k in _KEYS if getattr(value, k, "")), getattr(inner, "id", str(number)))
+        name = getattr(value, "name", "") or getattr(value, "question", "") or getattr(inner, "name", "")
+        yield _Part(key, f"{words.removesuffix('s')} {name or key}", value)
+
+
+def _kind(value: Value) -> str:
+    return str(type(value).__struct_config__.tag or type(value).__name__).lower()
+
+
+def _shown(name: str, value: Any, names: dict[str, str]) -> str:
+    if value is None or value == "":
+        return "nothing" if value == "" else "not known"
+    if isinstance(value, bool):
+        return "yes" if value else "no"
+    if isinstance(value, int | float):
+        return show_named(name, float(value))
+    if isinstance(value, str):
+        return names.get(value, value)
+    if isinstance(value, Value):
+        return getattr(value, "name", "") or _kind(value)
+    if isinstance(value, tuple):
+        return ", ".join(_shown("", v, names) for v in value) or "nothing"
+    return str(value)
+
+
+__all__ = ["concept_differences", "differences", "differences_by_room"]

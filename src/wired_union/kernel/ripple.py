@@ -1,0 +1,105 @@
+"""What an edit does to every limit: two assessments compared."""
+
+from dataclasses import dataclass
+
+from wired_union.kernel.results import Measure
+from wired_union.kernel.subject import Assessment
+from wired_union.project.change import Change
+from wired_union.units import show_change
+
+
+@dataclass(frozen=True, slots=True)
+class Move:
+    """One measure before and after."""
+
+    before: Measure
+    after: Measure
+
+    @property
+    def id(self) -> str:
+        return self.after.id
+
+    @property
+    def change(self) -> float | None:
+        if self.before.value is None or self.after.value is None:
+            return None
+        return self.after.value - self.before.value
+
+    @property
+    def moved(self) -> bool:
+        """Whether the value moved by more than rounding, or the verdict changed."""
+        if self.before.verdict is not self.after.verdict:
+            return True
+        if self.change is None:
+            return self.before.value is not self.after.value
+        size = max(abs(self.before.value or 0.0), abs(self.after.value or 0.0), 1e-12)
+        return self.change == self.change and abs(self.change) > 1e-6 * size
+
+    @property
+    def better(self) -> bool | None:
+        """Whether it moved away from its limit; None where it did not move or has no limit."""
+        change = self.change
+        if not change or self.after.limit is None:
+            return None
+        return (change < 0) == (self.after.direction == "at most")
+
+    @property
+    def shown(self) -> str:
+        """ "Runtime +1.4 h" """
+        return f"{self.after.label} {self.shown_change}"
+
+    @property
+    def shown_change(self) -> str:
+        """ "+1.4 h"; the new value where no difference can be given."""
+        if self.change is None or abs(self.change) == float("inf"):
+            return self.after.shown
+        return show_change(self.change, self.after.unit)
+
+
+@dataclass(frozen=True)
+class Ripple:
+    """What a change did, or would do."""
+
+    sentence: str
+    after: Assessment
+    moves: tuple[Move, ...]
+
+    @property
+    def moved(self) -> tuple[Move, ...]:
+        return tuple(m for m in self.moves if m.moved)
+
+    @property
+    def shown(self) -> str:
+        """The line above the strip: what moved, worst verdicts by name."""
+        texts = []
+        for move in self.moved:
+            turned = f", now {move.after.verdict}" if move.before.verdict is not move.after.verdict else ""
+            texts.append(move.shown + turned)
+        return " · ".join(texts) or "no limit moved"
+
+    @property
+    def help(self) -> float:
+        """How much it does for limits that break, then for tight ones; higher is better."""
+        return sum(_help(m) for m in self.moves)
+
+
+def _help(move: Move) -> float:
+    before, after = move.before.use, move.after.use
+    if before is None or after is None or before == float("inf"):
+        return 0.0 if after is None else 1.0
+    after = min(after, 10.0)
+    mended = max(before - 1, 0.0) - max(after - 1, 0.0)
+    broke = 1.0 if after > 1 >= before else 0.0
+    return 10 * mended - 5 * broke + 0.1 * (before - after)
+
+
+def compare(before: Assessment, after: Assessment, sentence: str) -> Ripple:
+    """Every limited measure before and after."""
+    ids = [*(m.id for m in before.measures), *(m.id for m in after.measures if not before.project.brief.limit(m.id))]
+    moves = tuple(Move(before.measure(i), after.measure(i)) for i in ids)
+    return Ripple(sentence, after, moves)
+
+
+def ripple(before: Assessment, change: Change) -> Ripple:
+    """What a change would do, worked out by assessing the whole project with it."""
+    return compare(before, before.again(change.after), change.sentence)

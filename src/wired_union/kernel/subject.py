@@ -1,0 +1,296 @@
+"""The contract: one typed value for each subject, by which the shells, the engine and the search know it.
+
+A subject fills in what it has; every shell loops over the subjects and knows none by name.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable, Iterator, Mapping
+from dataclasses import dataclass, field, replace
+from functools import cached_property, lru_cache
+from importlib import import_module
+from typing import Any, Generic, NamedTuple, Protocol, TypeVar
+
+from wired_union.kernel.results import Finding, Measure, Verdict, judged, measure_id, worst
+from wired_union.project.model import Brief, Concept, Direction, Item, Limit, Need, Part, Project
+
+T = TypeVar("T")
+
+
+class Given(Protocol):
+    """Results of the nodes that a node needs."""
+
+    def of(self, node: Node[T]) -> T: ...
+
+
+@dataclass(frozen=True, eq=False)
+class Node(Generic[T]):
+    """One step of the assessment. It is worked out again only when something that it reads, or needs, is another.
+
+    `reads` gives the values of a project that `work` looks at; they are compared as values.
+    """
+
+    name: str
+    reads: Callable[[Project], tuple[Any, ...]]
+    work: Callable[[Project, Given], T]
+    needs: tuple[Node[Any], ...] = ()
+
+
+@dataclass(frozen=True)
+class Selection:
+    """What is selected in a window and means the same on every screen; a subject's own selection is its own type."""
+
+    item: str = ""
+    measure: str = ""
+    concept: str = ""
+
+
+@dataclass(frozen=True)
+class MeasureKind:
+    """A kind of measure that a subject explains, and what a limit on it is like."""
+
+    kind: str
+    unit: str = ""
+    limit_group: str = "Endure"
+    direction: Direction = "at most"
+    about: str = ""
+    """What it is, in a few words."""
+    each: bool = False
+    """Whether there is one of each of several things."""
+    select: Callable[[Assessment, Measure], object] | None = None
+    """What drives it: what to select when its limit is clicked."""
+    drivers: Callable[[Assessment, Measure], list[Driver]] | None = None
+
+
+class Driver(NamedTuple):
+    """Something that drives a measure: its name, how much, that in words, and the discipline whose colour it wears."""
+
+    name: str
+    amount: float
+    text: str
+    ink: str
+
+
+class Refusal(NamedTuple):
+    """Why a part is refused: the requirement, a sentence with figures, and by what share of the requirement."""
+
+    requirement: str
+    text: str
+    short: float | None = None
+    given: float | None = None
+
+
+class Caution(NamedTuple):
+    """What can hurt someone, and the items that call for it."""
+
+    title: str
+    text: str
+    items: tuple[str, ...]
+
+
+@dataclass(frozen=True)
+class Block:
+    """A piece of a report's section. Exactly one of text, table, or picture is given."""
+
+    text: str = ""
+    tone: str = ""
+    """"note" for what is said in passing, "heading" for a heading within the section."""
+    head: tuple[str, ...] = ()
+    rows: tuple[tuple[str, ...], ...] = ()
+    figures: tuple[int, ...] = ()
+    """Columns of the table that hold figures."""
+    svg: str = ""
+
+
+@dataclass(frozen=True)
+class Section:
+    """What a report says of a subject; one without blocks is left out."""
+
+    title: str
+    blocks: tuple[Block, ...]
+
+
+Slot = Item | Need
+
+
+@dataclass(frozen=True, eq=False)
+class Subject:
+    """One stage of the rail with all that belongs to it."""
+
+    id: str
+    title: str
+    group: str
+    about: tuple[str, ...]
+    """What F1 says of its screen, a paragraph each."""
+    view: str
+    """Where its view is, "view:PowerView", loaded when it is first looked at."""
+    methods: tuple[str, ...] = ()
+    """Published formulas that its figures come from, by name."""
+    nodes: tuple[Node[Any], ...] = ()
+    measures: Callable[[Assessment], Iterable[Measure]] | None = None
+    findings: Callable[[Assessment], Iterable[Finding]] | None = None
+    verdict: Callable[[Assessment], Verdict | None] | None = None
+    """Its verdict on the rail; the worst of its limited measures and hard findings where this is not given."""
+    judges: bool = True
+    """Whether it has a verdict at all."""
+    explains: tuple[MeasureKind, ...] = ()
+    cautions: Callable[[Concept], Iterable[Caution]] | None = None
+    section: str = ""
+    """Where its part of the report is, "section:section": (assessment, kit) → Section."""
+    commands: str = ""
+    """Where it adds its commands, "commands:add"."""
+    refuses: Callable[[Assessment, Slot, Part], Iterable[Refusal]] | None = None
+    at_place: Callable[[Assessment, Slot, Part], Part] | None = None
+    """A part with its figures as they are at a place, such as a motor's at the voltage it gets."""
+    feeds: Callable[[Assessment, Part], str | None] | None = None
+    """What a new part would be fed from."""
+    refuses_new: Callable[[Assessment, Part], Iterable[str]] | None = None
+    """Why a part that nothing has asked for does not fit the concept, in words."""
+    sums: Mapping[str, Callable[[Item, Brief], float]] = field(default_factory=dict)
+    """Measures that are sums over the parts, and what one adds: exact in the search."""
+    bounds: str = ""
+    """Where the search finds what it adds to the proof, "bounds:bounds_of"."""
+    cuts: str = ""
+    """Where the search finds what its broken limits and hard findings prove, "cuts:cuts_of"."""
+
+    def load(self, what: str) -> Any:
+        """What one of its addresses, "module:name", stands for; a module of its own folder."""
+        module, _, name = what.partition(":")
+        return getattr(import_module(f"{self.home}.{module}"), name)
+
+    @property
+    def home(self) -> str:
+        """The package that holds it."""
+        return f"wired_union.subjects.{self.id}" if not self.elsewhere else self.elsewhere
+
+    elsewhere: str = ""
+    """The package that holds it where that is not its folder among the program's own."""
+
+
+@dataclass(frozen=True)
+class Assessment:
+    """Measures, findings and each node's own result for one project."""
+
+    project: Project
+    subjects: tuple[Subject, ...] = field(repr=False)
+    _results: dict[Node[Any], Any] = field(repr=False)
+    _read: dict[Node[Any], tuple[Any, ...]] = field(repr=False)
+    _assess: Callable[[tuple[Subject, ...], Project, Assessment], Assessment] = field(repr=False)
+
+    def of(self, node: Node[T]) -> T:
+        """The result of a node. Raises KeyError for one of no subject here."""
+        found: T = self._results[node]
+        return found
+
+    def known(self, node: Node[T]) -> tuple[T, tuple[Any, ...]] | None:
+        """A node's result with what it read; None where it was not worked out."""
+        return (self._results[node], self._read[node]) if node in self._results else None
+
+    def again(self, project: Project) -> Assessment:
+        """Another project assessed by the same subjects; nodes that read the same values are used again."""
+        return self._assess(self.subjects, project, self)
+
+    @cached_property
+    def all_measures(self) -> dict[str, Measure]:
+        """Every measure the program computes, by id, whether limited or not."""
+        brief = self.project.brief
+        return {m.id: judged(m, brief, s.id) for s in self.subjects if s.measures is not None for m in s.measures(self)}
+
+    @cached_property
+    def measures(self) -> tuple[Measure, ...]:
+        """One measure for each limit of the brief, in its order; unknown where nothing informs it yet."""
+        return tuple(self.measure(x.measure) for x in self.project.brief.limits)
+
+    def measure(self, wanted: str) -> Measure:
+        """The measure with that id; unknown where nothing informs it."""
+        known = self.all_measures.get(wanted)
+        return known if known is not None else self._gap(wanted)
+
+    def _gap(self, wanted: str) -> Measure:
+        limit = self.project.brief.limit(wanted)
+        kind = self.kind_of(wanted)
+        unit = kind.unit if kind is not None else limit.unit if limit is not None else ""
+        name = limit.name if limit is not None else wanted
+        subject = self.explainer(wanted)
+        gap = Measure(
+            wanted, name, None, unit, missing=("nothing informs it yet",), subject=subject.id if subject else ""
+        )
+        return judged(gap, self.project.brief)
+
+    @cached_property
+    def uninformed(self) -> tuple[str, ...]:
+        """Limits that no computation informs yet."""
+        return tuple(x.measure for x in self.project.brief.limits if x.measure not in self.all_measures)
+
+    @cached_property
+    def findings(self) -> tuple[Finding, ...]:
+        """All findings, worst first."""
+        found = [replace(f, subject=s.id) for s in self.subjects if s.findings is not None for f in s.findings(self)]
+        return tuple(sorted(found, key=lambda f: f.verdict.rank))
+
+    @cached_property
+    def hard_breaks(self) -> tuple[Finding, ...]:
+        """What breaks something that a part cannot do without."""
+        return tuple(f for f in self.findings if f.breaks_hard)
+
+    @cached_property
+    def cautions(self) -> tuple[Caution, ...]:
+        concept = self.project.concept
+        return tuple(c for s in self.subjects if s.cautions is not None for c in s.cautions(concept))
+
+    @cached_property
+    def item_verdicts(self) -> dict[str, Verdict]:
+        """Worst verdict on each item that a finding is about."""
+        found: dict[str, Verdict] = {}
+        for finding in self.findings:
+            for item in finding.items:
+                if item not in found or finding.verdict.rank < found[item].rank:
+                    found[item] = finding.verdict
+        return found
+
+    def stage_verdict(self, subject: Subject) -> Verdict | None:
+        """Worst verdict of a stage of the rail, None where nothing is judged there."""
+        if not subject.judges:
+            return None
+        return subject.verdict(self) if subject.verdict is not None else worst(list(self.own_verdicts(subject.id)))
+
+    def own_verdicts(self, subject: str) -> Iterator[Verdict]:
+        """Verdicts of a subject's limited measures and hard findings."""
+        yield from (m.verdict for m in self.all_measures.values() if m.limit is not None and m.subject == subject)
+        yield from (f.verdict for f in self.findings if f.hard and f.subject == subject)
+
+    def kind_of(self, wanted: str) -> MeasureKind | None:
+        """The kind of measure that an id is of, None where no subject explains one like it."""
+        known = self.all_measures.get(wanted)
+        kinds = _kinds(self.subjects)
+        if known is not None:
+            return kinds[known.kind][1] if known.kind in kinds else None
+        return next((k for _, k in kinds.values() if wanted == k.kind or (k.each and _is_one_of(wanted, k.kind))), None)
+
+    def explainer(self, wanted: str) -> Subject | None:
+        """The subject that explains a measure, None where none does yet."""
+        kind = self.kind_of(wanted)
+        return _kinds(self.subjects)[kind.kind][0] if kind is not None else None
+
+    def subject(self, subject_id: str) -> Subject | None:
+        return next((s for s in self.subjects if s.id == subject_id), None)
+
+
+def _is_one_of(wanted: str, kind: str) -> bool:
+    """Whether an id is that of one thing's measure of a kind, as `measure_id` makes them."""
+    made, _, of = wanted.partition(":")
+    return bool(of) and measure_id(made, of) == wanted and made == kind
+
+
+@lru_cache(maxsize=8)
+def _kinds(subjects: tuple[Subject, ...]) -> dict[str, tuple[Subject, MeasureKind]]:
+    return {k.kind: (s, k) for s in subjects for k in s.explains}
+
+
+def limit_on(measure: Measure, kind: MeasureKind | None) -> Limit:
+    """A limit where the project stands now, rounded, for the team to change."""
+    value = measure.value if measure.value and abs(measure.value) < float("inf") else 1.0
+    return Limit(
+        measure=measure.id, name=measure.label, value=float(f"{value:.2g}"), direction=measure.direction,
+        group=kind.limit_group if kind is not None else "Endure",
+    )  # fmt: skip

@@ -1,0 +1,59 @@
+"""Edits of the brief: its limits, and what is kept in hand."""
+
+from typing import Any
+
+from wired_union import units
+from wired_union.project.change import Change, replaced, with_brief
+from wired_union.project.errors import ProjectError
+from wired_union.project.model import Limit, Project
+from wired_union.project.value import BadFigure, checked
+
+
+def add_limit(project: Project, limit: Limit) -> Change:
+    if project.brief.limit(limit.measure):
+        raise ProjectError(f"There already is a limit on {limit.measure}. Change its number instead.")
+    after = with_brief(project, limits=(*project.brief.limits, limit))
+    return Change(project, after, f"add a limit: {limit.name}")
+
+
+def set_limit(project: Project, measure: str, **new: Any) -> Change:
+    """Change fields of a limit: value, direction, reserve, name, group, proof."""
+    old = project.brief.limit(measure)
+    if old is None:
+        raise ProjectError(f"There is no limit on {measure} any more.")
+    try:
+        limit = checked(old, **new)
+    except BadFigure as error:
+        raise ProjectError(_limit_reason(error)) from error
+    after = with_brief(project, limits=replaced(project.brief.limits, old, limit))
+    return Change(project, after, f"change the limit “{limit.name}”")
+
+
+def _limit_reason(error: BadFigure) -> str:
+    return {
+        "value": "A limit is a number above zero.",
+        "reserve": "The reserve is from 0 to below 100 %.",
+        "name": "Give the limit a name.",
+    }.get(error.field, f"{units.plain_words(error.field)} {error.reason}.")
+
+
+def remove_limit(project: Project, measure: str) -> Change:
+    old = project.brief.limit(measure)
+    if old is None:
+        raise ProjectError(f"There is no limit on {measure} any more.")
+    after = with_brief(project, limits=tuple(x for x in project.brief.limits if x is not old))
+    return Change(project, after, f"drop the limit “{old.name}”")
+
+
+def set_energy_reserve(project: Project, reserve: float) -> Change:
+    if not 0 <= reserve < 1:
+        raise ProjectError("The reserve of the pack is from 0 to below 100 %.")
+    text = units.show(reserve, fraction=True)
+    return Change(project, with_brief(project, energy_reserve=reserve), f"keep {text} of the pack in reserve")
+
+
+def set_mass_margin(project: Project, margin: float) -> Change:
+    if not 0 <= margin <= 1:
+        raise ProjectError("The system margin is from 0 to 100 %.")
+    text = units.show(margin, fraction=True)
+    return Change(project, with_brief(project, mass_margin=margin), f"hold a mass margin of {text}")

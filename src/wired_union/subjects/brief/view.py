@@ -1,0 +1,270 @@
+"""Brief: each limit as a wire with its number, how it will be proved, and the reserve."""
+
+from functools import partial
+
+from PyQt6.QtWidgets import QFrame, QHBoxLayout, QMenu, QVBoxLayout
+
+from wired_union import units
+from wired_union.kernel.results import Measure, Verdict
+from wired_union.kernel.subject import Selection, limit_on
+from wired_union.picture.bars import Bar, share_bars
+from wired_union.project.model import Limit
+from wired_union.subjects.brief import edits
+from wired_union.subjects.brief.picture import ROW_H, brief_row
+from wired_union.subjects.brief.steps import first_steps
+from wired_union.ui.canvas import Canvas, PictureButton
+from wired_union.ui.fields import Choice, EntryField, Form, button, empty, label, number_reader, wrapped
+from wired_union.ui.view import Desk, View
+
+GROUPS = ("Endure", "Carry and fit", "React", "Cost", "Prove")
+
+
+class BriefView(View):
+    stage, title = "brief", "Brief"
+
+    def __init__(self, desk: Desk) -> None:
+        super().__init__(desk)
+        self._groups = QVBoxLayout()
+        self._groups.setSpacing(self.theme.px(8))
+        self.column.addLayout(self._groups)
+        foot = QHBoxLayout()
+        self.add_button = button("+ add a limit", self._offer_limits, kind="link")
+        foot.addWidget(self.add_button)
+        self._uninformed = label("", "mute", wrap=True)
+        foot.addWidget(self._uninformed, 1)
+        self.column.addLayout(foot)
+        self.column.addStretch(1)
+        self.rows: dict[str, PictureButton] = {}
+        self._form_for = ""
+        self._fields: dict[str, EntryField] = {}
+        self._direction: Choice | None = None
+
+    @property
+    def _selected(self) -> str:
+        wanted = self.store.picked(Selection).measure
+        limits = self.store.project.brief.limits
+        if any(x.measure == wanted for x in limits):
+            return wanted
+        return limits[0].measure if limits else ""
+
+    def refresh(self) -> None:
+        measures = self.store.assessment.measures
+        counts = [sum(m.verdict is v for m in measures) for v in (Verdict.BREAKS, Verdict.TIGHT, Verdict.UNKNOWN)]
+        words = [f"{n} {w}" for n, w in zip(counts, ("break" if counts[0] != 1 else "breaks", "tight", "unknown"),
+                                            strict=True) if n]  # fmt: skip
+        told = ", ".join(words) or "all hold"
+        self.subtitle.setText(f"{len(measures)} limits, each with its number and its proof · {told}")
+        self._show_rows()
+        gaps = self.store.assessment.uninformed
+        names = ", ".join(x.name.lower() for x in self.store.project.brief.limits if x.measure in gaps)
+        self._uninformed.setText(f"Nothing yet informs: {names}." if gaps else "")
+        self._show_panel()
+
+    def previewed(self) -> None:
+        self._draw_rows()
+
+    def _show_rows(self) -> None:
+        if list(self.rows) != [x.measure for x in self._ordered()]:
+            self._rebuild_rows()
+        self._draw_rows()
+
+    def _ordered(self) -> list[Limit]:
+        limits = self.store.project.brief.limits
+        groups = [*GROUPS, *(x.group for x in limits)]
+        return sorted(limits, key=lambda x: groups.index(x.group))
+
+    def _rebuild_rows(self) -> None:
+        empty(self._groups)
+        self.rows = {}
+        for group in dict.fromkeys(x.group for x in self._ordered()):
+            frame = QFrame()
+            frame.setObjectName("card")
+            column = QVBoxLayout(frame)
+            column.setContentsMargins(1, self.theme.px(6), 1, self.theme.px(3))
+            column.setSpacing(0)
+            head = label(f"   {group.upper()}", "hint")
+            column.addWidget(head)
+            for limit in self._ordered():
+                if limit.group == group:
+                    row = PictureButton(self.theme)
+                    row.setFixedHeight(self.theme.px(ROW_H))
+                    row.clicked.connect(lambda _=False, m=limit.measure: self.store.change(Selection, measure=m))
+                    self.rows[limit.measure] = row
+                    column.addWidget(row)
+            self._groups.addWidget(frame)
+
+    def _draw_rows(self) -> None:
+        preview = self.store.preview
+        rings = {m.id: m.after.use for m in preview.moves if m.moved} if preview else {}
+        view = self.viewport()
+        width = (view.width() if view else 700) - self.theme.px(34)
+        for limit in self.store.project.brief.limits:
+            row = self.rows.get(limit.measure)
+            if row is None:
+                continue
+            measure = self.store.assessment.measure(limit.measure)
+            picture = brief_row(
+                limit, measure, self.theme.kit, width, selected=limit.measure == self._selected,
+                ring=rings.get(limit.measure),
+            )  # fmt: skip
+            said = f"{limit.name}: {measure.shown}, {limit.direction} {measure.limit_shown}, {measure.verdict.value}"
+            row.show_picture(picture, said)
+
+    def resizeEvent(self, event: object) -> None:
+        super().resizeEvent(event)  # type: ignore[arg-type]
+        self._draw_rows()
+
+    def _offer_limits(self) -> None:
+        menu = QMenu(self)
+        taken = {x.measure for x in self.store.project.brief.limits}
+        for measure in self.store.assessment.all_measures.values():
+            if measure.id not in taken:
+                action = menu.addAction(f"{measure.label} (now {measure.shown})")
+                assert action is not None
+                action.triggered.connect(lambda _=False, m=measure: self._add_limit(m))
+        if menu.isEmpty():
+            nothing = menu.addAction("Every measure has a limit already")
+            assert nothing is not None
+            nothing.setEnabled(False)
+        menu.popup(self.add_button.mapToGlobal(self.add_button.rect().topLeft()))
+
+    def _add_limit(self, measure: Measure) -> None:
+        """Add a limit where the project stands now, rounded, for the team to change."""
+        limit = limit_on(measure, self.store.assessment.kind_of(measure.id))
+        if self.store.attempt(edits.add_limit, limit):
+            self.store.change(Selection, measure=measure.id)
+
+    # the panel
+
+    def _show_panel(self) -> None:
+        measure_id = self._selected
+        limit = self.store.project.brief.limit(measure_id)
+        if limit is None:
+            self._form_for = ""
+            self.panel.clear()
+            self._show_steps()
+            self.panel.column.addStretch(1)
+            return
+        if self._form_for != measure_id or "value" not in self._fields:
+            self._build_form(limit)
+            self._form_for = measure_id
+        self._fill_form(limit)
+
+    def _build_form(self, limit: Limit) -> None:
+        self.panel.clear()
+        column = self.panel.column
+        self._heading = label("", "title", wrap=True)
+        self._about = label("", "mute", wrap=True)
+        column.addWidget(self._heading)
+        column.addWidget(self._about)
+        form = Form(self.theme)
+        unit = self.store.assessment.measure(limit.measure).unit
+        self._direction = Choice((("at most", "at most"), ("at least", "at least")), "Direction")
+        self._direction.picked.connect(lambda v: self._set("direction", v))
+        self._fields = {
+            "name": EntryField(str.strip, "Name of the limit"),
+            "value": EntryField(number_reader(unit), "Limit"),
+            "reserve": EntryField(number_reader(""), "Reserve"),
+            "proof": EntryField(str.strip, "Proved by"),
+            "group": EntryField(str.strip, "Group"),
+        }
+        form.add("Called", self._fields["name"])
+        form.add("Direction", self._direction)
+        form.add("Limit", self._fields["value"], "What is wanted, with its unit")
+        form.add("Kept in hand", self._fields["reserve"], "Share of the limit kept free; tight beyond it")
+        form.add("Proved by", self._fields["proof"], "How the team will show it")
+        form.add("Group", self._fields["group"])
+        for name, field in self._fields.items():
+            field.committed.connect(lambda value, n=name: self._set(n, value))
+        if limit.measure == "runtime":
+            self._add_brief_field(form, "energy_reserve", "Pack reserve", edits.set_energy_reserve)
+        if limit.measure == "mass":
+            self._add_brief_field(form, "mass_margin", "System margin", edits.set_mass_margin)
+        column.addWidget(form)
+        self._lower = QVBoxLayout()
+        self._lower.setSpacing(self.theme.px(8))
+        column.addLayout(self._lower)
+        column.addStretch(1)
+
+    def _add_brief_field(self, form: Form, name: str, text: str, edit: object) -> None:
+        field = EntryField(number_reader(""), text)
+        field.committed.connect(lambda value: self._attempt(field, edit, value))
+        self._fields[name] = field
+        tip = "Share of the pack never planned on" if name == "energy_reserve" else "On top of all allowances"
+        form.add(text, field, tip)
+
+    def _set(self, name: str, value: object) -> None:
+        field = self._fields.get(name)
+        if name in {"name", "group"} and not value:
+            if field is not None:
+                field.complain("This cannot be empty.")
+            return
+        self._attempt(field, edits.set_limit, self._form_for, **{name: value})
+
+    def _attempt(self, field: EntryField | None, edit: object, *arguments: object, **named: object) -> None:
+        self.store.attempt_or(field.complain if field else lambda _: None, edit, *arguments, **named)
+
+    def _fill_form(self, limit: Limit) -> None:
+        measure = self.store.assessment.measure(limit.measure)
+        brief = self.store.project.brief
+        self._heading.setText(limit.name)
+        about = self._what_it_is(limit.measure)
+        if measure.missing == ("nothing informs it yet",):
+            about = "Nothing this program computes informs it yet; it is kept, and shown as unknown."
+        self._about.setText(about)
+        texts = {
+            "name": limit.name,
+            "value": measure.limit_shown,
+            "reserve": units.show(limit.reserve, fraction=True),
+            "proof": limit.proof,
+            "group": limit.group,
+            "energy_reserve": units.show(brief.energy_reserve, fraction=True),
+            "mass_margin": units.show(brief.mass_margin, fraction=True),
+        }
+        for name, field in self._fields.items():
+            field.show_text(texts[name])
+        if self._direction is not None:
+            self._direction.show_value(limit.direction)
+        self._fill_lower(limit, measure)
+
+    def _fill_lower(self, limit: Limit, measure: Measure) -> None:
+        empty(self._lower)
+        for gap in measure.missing[:4]:
+            if gap != "nothing informs it yet":
+                self._lower.addWidget(label(f"Not known yet: {gap}", "mute", wrap=True))
+        bars = self._drivers(limit.measure)
+        if bars:
+            self._lower.addWidget(label("What drives it", "heading"))
+            chart = Canvas(self.theme, name="What drives it")
+            chart.setFocusPolicy(chart.focusPolicy().NoFocus)
+            chart.setFixedHeight(self.theme.px(23) * len(bars))
+            self._lower.addWidget(chart)
+            chart.show_layout(lambda w, h: share_bars(bars, self.theme.kit, w))
+        stage = button("Why this figure?", lambda: self.desk.go_to_stage(limit.measure), kind="main")
+        drop = button("Drop this limit", lambda: self.store.attempt(edits.remove_limit, limit.measure))
+        if limit.measure in self.store.assessment.all_measures:
+            self._lower.addWidget(stage)
+        self._lower.addWidget(drop)
+        self._show_steps()
+
+    def _show_steps(self) -> None:
+        steps = first_steps(self.store.project, self.store.assessment)
+        if not steps:
+            return
+        column = self._lower if self._form_for else self.panel.column
+        column.addWidget(label("First steps", "heading"))
+        for step in steps:
+            column.addWidget(
+                button(wrapped(f"→ {step.text}", self.theme), partial(self.desk.go_to_stage, step.stage), kind="link")
+            )
+
+    def _what_it_is(self, measure: str) -> str:
+        kind = self.store.assessment.kind_of(measure)
+        return kind.about if kind is not None else "nothing computes it yet: show it by a test"
+
+    def _drivers(self, measure: str) -> list[Bar]:
+        """What drives a measure, as the subject that explains it says."""
+        assessment = self.store.assessment
+        kind = assessment.kind_of(measure)
+        found = kind.drivers(assessment, assessment.measure(measure)) if kind is not None and kind.drivers else []
+        return [Bar(d.name, d.amount, d.text, d.ink) for d in found if d.amount > 0]

@@ -1,0 +1,14 @@
+"""Candidates: what could fill a place, and what refuses the rest."""
+
+from wired_union.kernel.subject import Subject
+
+SUBJECT = Subject(
+    id="candidates", title="Candidates", group="CHOOSE",
+    about=(
+        "A part fits when it meets every figure the place asks and what the concept gives: the supply of its rail, the"
+        " voltage a regulator must make. A figure that is not given refuses. Motors are judged at the voltage they get:"
+        " speed and torque follow it (linear motor model). Each candidate is then assessed in the whole project. The"
+        " line of the chart joins candidates that no other equals in both measures and betters in one.",
+    ),
+    view="view:CandidatesView", judges=False, commands="commands:add",
+)  # fmt: skip

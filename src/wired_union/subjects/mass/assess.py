@@ -1,0 +1,183 @@
+"""Mass with an allowance for what is not known yet, and money with where it comes from."""
+
+from dataclasses import dataclass
+
+from wired_union.kernel.results import Finding, Measure, Remedy, Verdict
+from wired_union.kernel.subject import Assessment, Node
+from wired_union.physics.growth import ALLOWANCES
+from wired_union.project.model import Brief, Concept, Item, Knowledge, Origin, Project
+from wired_union.units import show
+
+FREE_ORIGINS = {"owned", "donated", "refunded"}
+
+
+@dataclass(frozen=True, slots=True)
+class MassLine:
+    """One item: what all its copies weigh as known, and what may come on top."""
+
+    item: Item
+    known_kg: float
+    allowance_kg: float
+
+    @property
+    def total_kg(self) -> float:
+        return self.known_kg + self.allowance_kg
+
+
+@dataclass(frozen=True)
+class MassResult:
+    """Lines by subsystem, largest first; totals; what is missing."""
+
+    by_subsystem: tuple[tuple[str, tuple[MassLine, ...]], ...]
+    known_kg: float
+    allowance_kg: float
+    margin_kg: float
+    by_knowledge: dict[Knowledge, float]
+    gaps: tuple[Item, ...]
+    """Items whose mass is not known."""
+
+    @property
+    def missing(self) -> tuple[str, ...]:
+        return tuple(f"{i.name}: its mass" for i in self.gaps) if self.by_item or self.gaps else ("any part at all",)
+
+    @property
+    def total_kg(self) -> float:
+        """What is known, with allowance and margin."""
+        return self.known_kg + self.allowance_kg + self.margin_kg
+
+    @property
+    def by_item(self) -> bool:
+        return any(lines for _, lines in self.by_subsystem)
+
+    def lines(self) -> list[MassLine]:
+        """All lines, heaviest first."""
+        return sorted((line for _, lines in self.by_subsystem for line in lines), key=lambda x: -x.total_kg)
+
+
+def assess_mass(concept: Concept, mass_margin: float) -> MassResult:
+    """Sum of known masses, growth allowance by knowledge, and the system margin on both."""
+    lanes: dict[str, list[MassLine]] = {s.id: [] for s in concept.subsystems}
+    levels: dict[Knowledge, float] = {"measured": 0.0, "datasheet": 0.0, "estimate": 0.0, "guess": 0.0}
+    gaps = []
+    for item in concept.items:
+        if item.part.mass_kg is None:
+            gaps.append(item)
+            continue
+        known = item.part.mass_kg * item.count
+        lanes[item.subsystem].append(MassLine(item, known, known * ALLOWANCES[item.knowledge]))
+        levels[item.knowledge] += known
+    ordered = sorted(lanes.items(), key=lambda x: -sum(line.total_kg for line in x[1]))
+    by_subsystem = tuple((lane, tuple(sorted(x, key=lambda line: -line.total_kg))) for lane, x in ordered)
+    known = sum(levels.values())
+    allowance = sum(line.allowance_kg for _, lines in by_subsystem for line in lines)
+    margin = (known + allowance) * mass_margin
+    return MassResult(by_subsystem, known, allowance, margin, levels, tuple(gaps))
+
+
+def mass_findings(assessment: Assessment) -> list[Finding]:
+    """The mass limit, with the parts to look at first."""
+    result, measure = assessment.of(MASS), assessment.measure("mass")
+    if measure.limit is None:
+        return []
+    lines = result.lines()
+    open_lines = [x for x in sorted(lines, key=lambda x: -x.allowance_kg) if x.allowance_kg > 0]
+    what = f"{measure.shown} of {measure.limit_shown}; {show(result.known_kg, 'kg')} known, the rest allowance."
+    why = ""
+    if result.missing:
+        why = f"Not known yet: {'; '.join(result.missing)}. "
+    if measure.value is not None and measure.value > measure.limit:
+        heavy = ", ".join(f"{x.item.name} {show(x.total_kg, 'kg')}" for x in lines[:3])
+        why += f"{show(measure.value - measure.limit, 'kg')} too much. Heaviest: {heavy}."
+    elif open_lines:
+        share = sum(x.allowance_kg for x in open_lines[:2]) / result.allowance_kg
+        why += f"{show(share, fraction=True)} of the allowance is {' and '.join(x.item.name for x in open_lines[:2])}."
+
+    def offer() -> tuple[Remedy, ...]:
+        return tuple(Remedy(f"weigh {x.item.name}: frees up to {show(x.allowance_kg, 'kg')}") for x in open_lines[:2])
+
+    subjects = tuple(x.item.id for x in (open_lines or lines)[:2])
+    return [
+        Finding("mass", measure.verdict, "Mass", what, why, subjects, "mass", offer, of_limit=True),
+        *(
+            Finding("missing-mass", Verdict.UNKNOWN, "Not known yet", f"{item.name}: its mass.",
+                    "The mass is at least that.", (item.id,), "mass", of=item.id)
+            for item in result.gaps
+        ),
+    ]  # fmt: skip
+
+
+@dataclass(frozen=True)
+class MoneyResult:
+    """What the parts cost by where they come from; only what is bought or to buy counts against the limit."""
+
+    by_origin: dict[Origin, float]
+    by_item: tuple[tuple[Item, float], ...]
+    missing: tuple[str, ...]
+    total: float
+
+
+def assess_money(concept: Concept) -> MoneyResult:
+    """Prices times counts, by origin. A price not known counts as missing unless the part costs nothing."""
+    by_origin: dict[Origin, float] = {"to buy": 0.0, "bought": 0.0, "owned": 0.0, "donated": 0.0, "refunded": 0.0}
+    costs: list[tuple[Item, float]] = []
+    missing = [] if concept.items else ["any part at all"]
+    for item in concept.items:
+        if item.part.price is None:
+            if item.origin not in FREE_ORIGINS:
+                missing.append(f"{item.name}: its price")
+            continue
+        cost = item.part.price * item.count
+        by_origin[item.origin] += cost
+        if item.origin not in FREE_ORIGINS:
+            costs.append((item, cost))
+    total = by_origin["to buy"] + by_origin["bought"]
+    return MoneyResult(by_origin, tuple(sorted(costs, key=lambda x: -x[1])), tuple(missing), total)
+
+
+def money_findings(assessment: Assessment) -> list[Finding]:
+    """The money limit, with the dearest parts."""
+    result, measure = assessment.of(MONEY), assessment.measure("money")
+    if measure.limit is None or measure.value is None:
+        return []
+    free = sum(result.by_origin[o] for o in ("owned", "donated", "refunded"))
+    dear = ", ".join(f"{item.name} {show(cost, '£')}" for item, cost in result.by_item[:3])
+    why = f"Dearest: {dear}." if dear else ""
+    if result.missing:
+        why += f" Not known yet: {'; '.join(result.missing)}."
+    what = f"{measure.shown} of {measure.limit_shown}: {show(result.by_origin['bought'], '£')} bought,"
+    what += f" {show(result.by_origin['to buy'], '£')} to buy; {show(free, '£')} owned, donated or refunded."
+    subjects = tuple(item.id for item, _ in result.by_item[:1])
+    return [Finding("money", measure.verdict, "Money", what, why, subjects, "money", of_limit=True)]
+
+
+def _read_mass(project: Project) -> tuple[object, ...]:
+    concept = project.concept
+    return concept.items, tuple(s.id for s in concept.subsystems), project.brief.mass_margin
+
+
+MASS = Node("mass", _read_mass, lambda project, _: assess_mass(project.concept, project.brief.mass_margin))
+MONEY = Node("money", lambda project: (project.concept.items,), lambda project, _: assess_money(project.concept))
+
+
+def measures(assessment: Assessment) -> tuple[Measure, ...]:
+    """Mass, and money."""
+    mass, money = assessment.of(MASS), assessment.of(MONEY)
+    return (
+        Measure("mass", "Mass", mass.total_kg, "kg", low=mass.known_kg, high=mass.total_kg, missing=mass.missing),
+        Measure("money", "Money", money.total, "£", missing=money.missing),
+    )
+
+
+def findings(assessment: Assessment) -> list[Finding]:
+    return [*mass_findings(assessment), *money_findings(assessment)]
+
+
+def added_kg(item: Item, brief: Brief) -> float:
+    """What one item adds to the mass, with its allowance and the system margin."""
+    known = (item.part.mass_kg or 0.0) * item.count
+    return known * (1 + ALLOWANCES[item.knowledge]) * (1 + brief.mass_margin)
+
+
+def added_cost(item: Item, _brief: Brief) -> float:
+    """What one item adds to the money."""
+    return 0.0 if item.origin in FREE_ORIGINS else (item.part.price or 0.0) * item.count

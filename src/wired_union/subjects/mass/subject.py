@@ -1,0 +1,52 @@
+"""Mass and money: every gram with its allowance, every pound with where it comes from."""
+
+from collections.abc import Iterator
+
+from wired_union.kernel.results import Measure
+from wired_union.kernel.subject import Assessment, Driver, MeasureKind, Selection, Subject
+from wired_union.project.model import Part
+from wired_union.subjects.mass.assess import MASS, MONEY, added_cost, added_kg, findings, measures
+from wired_union.units import show
+
+
+def _heavy(assessment: Assessment, _: Measure) -> list[Driver]:
+    lanes = {s.id: s.name for s in assessment.project.concept.subsystems}
+    sums = [(lanes[i], sum(x.total_kg for x in lines)) for i, lines in assessment.of(MASS).by_subsystem if lines]
+    return [Driver(name, kg, show(kg, "kg"), "slate") for name, kg in sums]
+
+
+def _dear(assessment: Assessment, _: Measure) -> list[Driver]:
+    return [Driver(item.name, cost, show(cost, "£"), "moss") for item, cost in assessment.of(MONEY).by_item[:6]]
+
+
+def _dearest(assessment: Assessment, _: Measure) -> Selection:
+    by_item = assessment.of(MONEY).by_item
+    return Selection(item=by_item[0][0].id if by_item else "")
+
+
+def _refuses_new(assessment: Assessment, part: Part) -> Iterator[str]:
+    """What is more than the limits leave."""
+    for measure_id, amount, unit in (("mass", part.mass_kg, "kg"), ("money", part.price, "£")):
+        measure = assessment.measure(measure_id)
+        if amount is None or measure.limit is None or measure.value is None:
+            continue
+        left = measure.limit - measure.value
+        if amount > left:
+            yield f"{show(amount, unit)} is more than the {show(max(left, 0.0), unit)} left of the {measure_id}"
+
+
+SUBJECT = Subject(
+    id="mass", title="Mass", group="BUDGET",
+    about=(
+        "Mass is the sum of parts times their count, each with the growth allowance that its knowledge calls for, and"
+        " the system margin on top. Money counts what is bought or to buy.",
+    ),
+    view="view:MassView", methods=("mass-growth",), nodes=(MASS, MONEY), measures=measures, findings=findings,
+    explains=(
+        MeasureKind("mass", "kg", "Carry and fit", drivers=_heavy,
+                    about="every part with the allowance that its knowledge calls for"),
+        MeasureKind("money", "£", "Cost", drivers=_dear, select=_dearest,
+                    about="what is bought and what is still to buy"),
+    ),
+    section="section:section", refuses_new=_refuses_new, sums={"mass": added_kg, "money": added_cost},
+)  # fmt: skip

@@ -1,0 +1,102 @@
+"""Mass: what hangs on the wire, allowance told apart from what is known; and where the money comes from."""
+
+from wired_union import units
+from wired_union.kernel.subject import Selection
+from wired_union.picture.bars import Bar, knowledge_bars, share_bars
+from wired_union.project import edits
+from wired_union.project.model import KNOWLEDGE
+from wired_union.subjects.mass.assess import MASS, MONEY, MoneyResult
+from wired_union.subjects.mass.picture import hanging_picture
+from wired_union.ui.canvas import Canvas
+from wired_union.ui.fields import EntryField, Form, label, number_reader
+from wired_union.ui.view import Desk, View, card
+
+HANG_H = 330.0
+
+
+class MassView(View):
+    stage, title = "mass", "Mass"
+
+    def __init__(self, desk: Desk) -> None:
+        super().__init__(desk)
+        self.bars = Canvas(self.theme, name="What hangs on the wire", tall=False)
+        self.bars.setFixedHeight(self.theme.px(HANG_H))
+        self.bars.chosen.connect(self._chosen)
+        self.column.addWidget(
+            card(self.theme, label("What hangs on the wire", "heading"),
+                 label("length is mass; hatched is the allowance for guesses and estimates", "mute"), self.bars)
+        )  # fmt: skip
+        self.money = Canvas(self.theme, name="Where the money goes")
+        self._money_note = label("", "mute", wrap=True)
+        self.column.addWidget(card(self.theme, label("Money", "heading"), self._money_note, self.money))
+        self.column.addStretch(1)
+
+    def refresh(self) -> None:
+        mass, concept = self.store.assessment.of(MASS), self.store.project.concept
+        limit = self.store.assessment.measure("mass")
+        margin = f", {units.show(mass.margin_kg, 'kg')} system margin" if mass.margin_kg else ""
+        of = f" · limit {limit.limit_shown}" if limit.limit is not None else ""
+        self.subtitle.setText(
+            f"{units.show(mass.known_kg, 'kg')} known, {units.show(mass.allowance_kg, 'kg')} allowed for what is"
+            f" not{margin}{of}"
+        )
+        chosen = self.store.picked(Selection).item
+        kit = self.theme.kit
+        self.bars.show_layout(lambda w, h: hanging_picture(mass, concept, kit, w, h, selected=chosen))
+        self._show_money(self.store.assessment.of(MONEY))
+        self._show_panel()
+
+    def _chosen(self, region: str) -> None:
+        if not region.startswith("allowance:"):
+            self.store.change(Selection, item=region)
+
+    def _show_money(self, money: MoneyResult) -> None:
+        inks = {"bought": "moss", "to buy": "copper", "owned": "slate", "donated": "plum", "refunded": "unknown"}
+        rows = [(o, v) for o, v in money.by_origin.items() if v > 0]
+        total = sum(v for _, v in rows) or 1.0
+        bars = [Bar(o, v / total, units.show(v, "£"), inks[o]) for o, v in rows]
+        measure = self.store.assessment.measure("money")
+        of = f" of {measure.limit_shown}" if measure.limit is not None else ""
+        gaps = f" Not known yet: {'; '.join(money.missing)}." if money.missing else ""
+        self._money_note.setText(
+            f"{measure.shown}{of} counts: bought and to buy. What is owned, donated or refunded is shown, not"
+            f" counted.{gaps}"
+        )
+        self.money.show_layout(lambda w, h: share_bars(bars, self.theme.kit, w))
+
+    def _show_panel(self) -> None:
+        self.panel.clear()
+        column = self.panel.column
+        item_id = self.store.picked(Selection).item
+        item = next((i for i in self.store.project.concept.items if i.id == item_id), None)
+        if item is not None:
+            column.addWidget(label(item.name, "title", wrap=True))
+            said = f"{units.show(item.part.mass_kg, 'kg')} each, {item.count} of them · {item.knowledge}"
+            column.addWidget(label(said, "mute", wrap=True))
+            column.addWidget(self._weigh_form(item.id, item.part.mass_kg))
+        else:
+            column.addWidget(label("Mass and money", "title"))
+            column.addWidget(label("Select a bar to weigh a part or to see what it is.", "mute", wrap=True))
+        findings = [f for f in self.store.assessment.findings if f.measure in {"mass", "money"}]
+        self.finding_cards(findings[:6])
+        column.addWidget(label("What is known", "heading"))
+        levels = self.store.assessment.of(MASS).by_knowledge
+        total = sum(levels.values()) or 1.0
+        rows = [(k, levels[k] / total, units.show(levels[k], "kg")) for k in reversed(KNOWLEDGE)]
+        chart = Canvas(self.theme, name="What is known of the mass")
+        chart.setFixedHeight(self.theme.px(92))
+        column.addWidget(chart)
+        chart.show_layout(lambda w, h: knowledge_bars(rows, self.theme.kit, w))
+        column.addStretch(1)
+
+    def _weigh_form(self, item_id: str, mass_kg: float | None) -> Form:
+        form = Form(self.theme)
+        field = EntryField(number_reader("kg"), "Mass on the scale")
+        field.show_text("", units.show(mass_kg, "kg"))
+        field.committed.connect(lambda value: self._weighed(item_id, value))
+        form.add("On the scale, one", field, "A weighed part needs no allowance")
+        return form
+
+    def _weighed(self, item_id: str, mass_kg: float) -> None:
+        """A measured figure replaces an estimate, and the part counts as measured from then on."""
+        self.store.attempt(edits.weigh, item_id, mass_kg)

@@ -1,0 +1,63 @@
+"""What there is to say of the loads to move."""
+
+from collections.abc import Iterator
+
+from wired_union.kernel.results import Finding, Remedy, Verdict, measure_id
+from wired_union.kernel.subject import Assessment
+from wired_union.project.model import Project
+from wired_union.subjects.motion.assess import MOTION, SEPARATION
+from wired_union.subjects.motion.gears import other_ratios
+from wired_union.subjects.motion.results import Check, LoadResult
+from wired_union.subjects.motion.room import room_findings
+from wired_union.units import show
+
+
+def findings(assessment: Assessment) -> Iterator[Finding]:
+    """What breaks or is tight, what is missing, what shakes, what does not fit."""
+    project, result = assessment.project, assessment.of(MOTION)
+    for r in result.loads:
+        items = (r.load.actuator,) if r.load.actuator else ()
+        for gap in r.missing:
+            why = "Until it is known nothing says whether it moves."
+            yield Finding("motion-gap", Verdict.UNKNOWN, r.load.name, f"Not known yet: {gap}.", why, items,
+                          measure_id("motion", r.load.id), of=r.load.id, detail=gap)  # fmt: skip
+        for check in r.checks:
+            if check.verdict in {Verdict.BREAKS, Verdict.TIGHT}:
+                yield _finding(project, r, check, items)
+    for shake in result.shakes:
+        if shake.apart < SEPARATION:
+            yield Finding(
+                "shake", Verdict.TIGHT, f"{shake.mount.name} shakes",
+                f"{shake.source} turns at {show(shake.source_hz, 'Hz')}; it swings by itself at"
+                f" {show(shake.natural_hz, 'Hz')}, {show(shake.apart, 'share')} away.",
+                "Keep excitation 20 % or more away (common practice): stiffen it, load it, or run at another speed.",
+                of=shake.mount.id, detail=shake.source,
+            )  # fmt: skip
+    yield from room_findings(assessment)
+
+
+_HOLDS = {"slope": "just climbs the slope", "step": "just climbs the step", "speed": "is just fast enough",
+          "grip": "just grips", "all day": "runs warm", "time": "takes nearly all the time there is"}  # fmt: skip
+_FAILS = {"slope": "does not climb the slope", "step": "stops at the step", "speed": "is too slow", "grip": "slips",
+          "all day": "overheats", "time": "takes too long", "winding": "stalls before it is wound"}  # fmt: skip
+_GEARED = {"slope", "step", "torque", "speed"}
+"""Checks that another gear of the same motor may mend."""
+_STUCK = {"slope", "step", "torque", "force", "winding"}
+
+
+def _finding(project: Project, result: LoadResult, check: Check, items: tuple[str, ...]) -> Finding:
+    fails = check.use > 1
+    words = (_FAILS if fails else _HOLDS).get(check.id, f"{'lacks' if fails else 'has little'} {check.name} left")
+    why = (
+        "Most torque is at zero speed; a ratio that gives torque takes speed." if check.id in {"speed", "slope"} else ""
+    )
+
+    def offer() -> tuple[Remedy, ...]:
+        gears = other_ratios(project, result) if check.id in _GEARED else []
+        return tuple(Remedy(f"take {g.part.name}", g.change) for g in gears if g.mends(result, check.id))[:2]
+
+    return Finding(
+        "motion", check.verdict, f"{result.load.name} {words}", f"{check.said}.", why, items,
+        measure_id("motion", result.load.id), offer, hard=fails and check.id in _STUCK, of=result.load.id,
+        detail=check.id,
+    )  # fmt: skip

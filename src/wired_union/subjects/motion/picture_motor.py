@@ -1,0 +1,225 @@
+"""A motor under its load: speed, current, efficiency against torque; the spiral; what turns against what swings."""
+
+import math
+from collections.abc import Callable, Sequence
+
+from wired_union.picture.axis import ticks
+from wired_union.picture.shapes import Box, Kit, Line, Picture, Poly, Region, Ring, Shape, kept_inside
+from wired_union.subjects.motion.assess import Shake
+from wired_union.subjects.motion.results import Drive, LoadResult
+from wired_union.subjects.motion.spiral import Spiral
+from wired_union.units import show
+
+POINTS = 60
+Place = Callable[[float, float], tuple[float, float]]
+"""(torque at the motor, speed of the motor) to pixels."""
+
+
+def motor_chart(result: LoadResult, kit: Kit, width: float, height: float) -> Picture:
+    """Torque at the load along, speed up; current and efficiency as shares of their most. Regions are "point:N"."""
+    drive, ratio = result.drive, result.load.ratio
+    if drive is None:
+        words = kit.words(0, 14, "No motor yet: the chart needs its torque, speed and currents.", "small", "mute")
+        return Picture(width, height, (words,))
+    left, right, top, bottom = kit.px(50), width - kit.px(20), kit.px(20), height - kit.px(34)
+    stall, free = drive.motor.stall_torque_at(drive.nominal_v), drive.motor.speed_at(drive.nominal_v, 0.0)
+    most_t, most_w = stall * ratio * 1.06, free / ratio * 1.1
+
+    def at(torque_n_m: float, speed_rad_s: float) -> tuple[float, float]:
+        return left + (right - left) * torque_n_m * ratio / most_t, bottom - (
+            bottom - top
+        ) * speed_rad_s / ratio / most_w
+
+    shapes = _bands(drive, stall, at, top, bottom, kit)
+    shapes += [Line(left, bottom, right, bottom, "mute"), Line(left, top, left, bottom, "mute")]
+    for value in ticks(0, most_t, 6):
+        x = left + (right - left) * value / most_t
+        shapes.append(Line(x, bottom, x, bottom + 4, "mute"))
+        shapes.append(kit.figures(x, bottom + kit.px(12), show(value, "N·m"), "small", "mute", anchor="middle"))
+    for value in ticks(0, most_w, 5):
+        y = bottom - (bottom - top) * value / most_w
+        shapes.append(Line(left - 4, y, left, y, "mute"))
+        shapes.append(kit.figures(left - 7, y, f"{value:g}", "small", "mute", anchor="end"))
+    shapes.append(kit.words(0, kit.px(8), "speed, rad/s", "small"))
+    shapes.append(kit.words(right, bottom + kit.px(26), "torque at the load", "small", anchor="end"))
+    shapes += _curves(drive, stall, free, at, kit, [at(p.torque_n_m, 0)[0] for p in result.points])
+    regions = []
+    for k, point in enumerate(result.points):
+        if point.speed_rad_s < 0 or point.torque_n_m > stall:
+            continue
+        x, y = at(point.torque_n_m, point.speed_rad_s)
+        shapes += [
+            Line(x, y, x, bottom, "ink", 1.2, (2.0, 3.0)),
+            Ring(x, y, kit.px(5), "ink", 2.0, (), "card"),
+            kit.words(x + kit.px(8), y - kit.px(9), point.name, "small", bold=True),
+        ]
+        regions.append(
+            Region(
+                f"point:{k}",
+                x - 9,
+                y - 9,
+                18,
+                18,
+                f"{point.name}: {show(point.torque_n_m * ratio, 'N·m')},"
+                f" {show(point.speed_rad_s / ratio, 'rad/s')}, {show(point.current_a, 'A')}",
+            )
+        )
+    return Picture(width, height, kept_inside(shapes, kit, width), tuple(regions))
+
+
+def _bands(drive: Drive, stall: float, at: Place, top: float, bottom: float, kit: Kit) -> list[Shape]:
+    """What it carries all day, and for a while: up to the continuous current, and up to twice it."""
+    per_amp, idle = drive.motor.torque_n_m_per_a, drive.motor.no_load_current_a
+    edges = [max(min((a - idle) * per_amp, stall), 0.0) for a in (drive.continuous_a, 2 * drive.continuous_a)]
+    x0, x1, x2 = at(0, 0)[0], at(edges[0], 0)[0], at(edges[1], 0)[0]
+    shapes: list[Shape] = [
+        Box(x0, top, x1 - x0, bottom - top, "soft"),
+        Box(x1, top, x2 - x1, bottom - top, "tight_soft"),
+    ]
+    for x, wide, text, ink in (
+        (x0, x1 - x0, "all day", "holds_text"),
+        (x1, x2 - x1, "short spells", "tight_text"),
+    ):
+        words = kit.cut(text, wide - kit.px(10), "small", bold=True)
+        shapes.append(kit.words(x + kit.px(6), top + kit.px(9), words, "small", ink, bold=True))
+    return shapes
+
+
+def _curves(drive: Drive, stall: float, free: float, at: Place, kit: Kit, points_x: Sequence[float]) -> list[Shape]:
+    sag_stall, sag_free = drive.stall_n_m, max(drive.motor.speed_at(drive.sag_v, 0.0), 0.0)
+    shapes: list[Shape] = [
+        Poly((at(0, free), at(stall, 0)), "copper", width=2.4),
+        Poly((at(0, sag_free), at(sag_stall, 0)), "copper", width=1.6, dash=(6.0, 4.0)),
+    ]
+    most_a = drive.stall_a
+    current = [at(t, free * drive.motor.current_at(t) / most_a) for t in (0.0, stall)]
+    shapes.append(Poly(tuple(current), "plum", width=1.6))
+    shapes.append(
+        kit.words(
+            current[1][0] - kit.px(4),
+            current[1][1] - kit.px(10),
+            f"current, {show(most_a, 'A')}",
+            "small",
+            "plum",
+            anchor="end",
+        )
+    )
+    curve = []
+    for k in range(POINTS + 1):
+        torque = stall * k / POINTS
+        speed, amps = drive.motor.speed_at(drive.nominal_v, torque), drive.motor.current_at(torque)
+        share = torque * speed / (drive.nominal_v * amps) if amps > 0 else 0.0
+        curve.append((at(torque, free * max(share, 0.0)), share))
+    best = max(curve, key=lambda c: c[1])
+    shapes.append(Poly(tuple(p for p, _ in curve), "moss", width=1.6))
+    words = f"efficiency ≤ {show(best[1], 'share')}"
+    x, y = _clear_of([p for p, _ in curve], best[0], points_x, kit.width(words, "small"), kit.px(6))
+    shapes.append(kit.words(x, y - kit.px(9), words, "small", "moss"))
+    x, y = at(stall * 0.86, free * 0.14)
+    shapes.append(kit.words(x + kit.px(6), y - kit.px(6), "speed", "small", "copper", bold=True))
+    return shapes
+
+
+def _clear_of(
+    curve: Sequence[tuple[float, float]], best: tuple[float, float], points_x: Sequence[float], wide: float, gap: float
+) -> tuple[float, float]:
+    """Where words of a width start, above a curve and near its best, so that no line of a point crosses them."""
+    clear = [x for x, _ in curve if x + wide < curve[-1][0] and not any(x - gap < p < x + wide + gap for p in points_x)]
+    start = min(clear, key=lambda x: abs(x + wide / 2 - best[0]), default=best[0])
+    return start, min((y for x, y in curve if start <= x <= start + wide), default=best[1])
+
+
+def spiral_picture(found: Spiral, kit: Kit, width: float, height: float) -> Picture:
+    """Mass round by round."""
+    rounds = found.rounds[: max(min(found.count + 2, 9), 3)]
+    left, right, top, bottom = kit.px(6), width - kit.px(10), kit.px(16), height - kit.px(18)
+    low, high = min(rounds), max(rounds)
+    span = (high - low) or 1.0
+
+    def at(k: int, m: float) -> tuple[float, float]:
+        return left + (right - left) * k / (len(rounds) - 1), bottom - (bottom - top) * (m - low) / span
+
+    shapes: list[Shape] = [Line(left, bottom + 4, right, bottom + 4, "line")]
+    shapes.append(Poly(tuple(at(k, m) for k, m in enumerate(rounds)), "slate", width=1.8))
+    for k, m in enumerate(rounds):
+        shapes.append(Ring(*at(k, m), kit.px(3), "slate", 1.0, (), "slate"))
+        shapes.append(kit.figures(at(k, m)[0], bottom + kit.px(13), str(k), "small", "mute", anchor="middle"))
+    shapes.append(
+        kit.figures(left + kit.px(12), at(0, rounds[0])[1] - kit.px(5), show(rounds[0], "kg"), "small", "mute")
+    )
+    shapes.append(
+        kit.figures(right, at(0, rounds[-1])[1] - kit.px(9), show(rounds[-1], "kg"), "small", bold=True, anchor="end")
+    )
+    return Picture(width, height, kept_inside(shapes, kit, width))
+
+
+def spiral_words(found: Spiral) -> str:
+    """Where the spiral settles, or that it does not."""
+    each = f"Each kilogram asks for {show(found.growth, 'kg')} more of motor and pack."
+    if found.settles_kg is None:
+        return f"It does not settle: every round is heavier than the last. {each} Another way of moving is needed."
+    settles = f"settles after {found.count} rounds at {show(found.settles_kg, 'kg')}"
+    return f"Heavier motors, heavier pack, heavier machine: {settles}. {each}"
+
+
+def shakes_picture(shakes: tuple[Shake, ...], kit: Kit, width: float) -> Picture:
+    """Frequencies on one line of decades: what swings with its band of 20 % each way, and what turns."""
+    if not shakes:
+        words = kit.words(0, 10, "Name what can swing, and it is held against everything that turns.", "small", "mute")
+        return Picture(width, 22, (words,))
+    mounts = {s.mount.id: s for s in shakes}
+    sources = {s.source: s.source_hz for s in shakes}
+    every = [*(s.natural_hz for s in mounts.values()), *sources.values()]
+    low, high = math.log10(min(every) * 0.6), math.log10(max(every) * 1.7)
+    left, right, row = kit.px(112), width - kit.px(10), kit.px(24)
+
+    def at(hertz: float) -> float:
+        return left + (right - left) * (math.log10(hertz) - low) / (high - low)
+
+    shapes: list[Shape] = []
+    regions: list[Region] = []
+    bottom = row * len(mounts)
+    for k, shake in enumerate(mounts.values()):
+        y = row * (k + 0.5)
+        near = min(s.apart for s in shakes if s.mount.id == shake.mount.id)
+        ink = "tight" if near < 0.2 else "holds"
+        shapes += [
+            kit.words(0, y, kit.cut(shake.mount.name, left - 8, "small"), "small"),
+            Line(left, y, right, y, "line"),
+            Box(
+                at(shake.natural_hz * 0.8),
+                y - kit.px(7),
+                at(shake.natural_hz * 1.2) - at(shake.natural_hz * 0.8),
+                kit.px(14),
+                "tight_soft",
+                ink,
+            ),
+            Line(at(shake.natural_hz), y - kit.px(8), at(shake.natural_hz), y + kit.px(8), ink, 2.0),
+            kit.figures(at(shake.natural_hz * 1.2) + 5, y, show(shake.natural_hz, "Hz"), "small", "ink", bold=True),
+        ]
+        regions.append(
+            Region(
+                shake.mount.id,
+                0,
+                y - row / 2,
+                width,
+                row,
+                f"{shake.mount.name} swings at"
+                f" {show(shake.natural_hz, 'Hz')}; the nearest turns {show(near, 'share')} away",
+            )
+        )
+    for k, (name, hertz) in enumerate(sorted(sources.items(), key=lambda s: s[1])):
+        x = at(hertz)
+        shapes.append(Line(x, 0, x, bottom + kit.px(6), "copper", 1.4))
+        anchor = "end" if x > (left + right) / 2 else "start"
+        shapes.append(
+            kit.words(
+                x,
+                bottom + kit.px(14) + kit.px(14) * (k % 2),
+                f"{name} {show(hertz, 'Hz')}",
+                "small",
+                "copper",
+                anchor=anchor,
+            )
+        )
+    return Picture(width, bottom + kit.px(40), kept_inside(shapes, kit, width), tuple(regions))

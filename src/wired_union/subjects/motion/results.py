@@ -1,0 +1,112 @@
+"""The shapes of what follows from loads to move: checks with their use, rows to read, operating points."""
+
+from dataclasses import dataclass, field
+from typing import NamedTuple
+
+from wired_union.kernel.results import Verdict, share_verdict, worst
+from wired_union.physics.motor import MotorConstants
+from wired_union.project.model import AnyLoad, Item
+from wired_union.units import show
+
+CONTINUOUS_SHARE = 0.3
+"""Share of its stall current that a brushed motor carries all day, where its figures do not say: common practice."""
+
+
+class Check(NamedTuple):
+    """One thing that must hold: what share of what there is it takes, and the figures behind it."""
+
+    id: str
+    name: str
+    use: float
+    said: str
+
+    @property
+    def verdict(self) -> Verdict:
+        return share_verdict(self.use)
+
+
+class Row(NamedTuple):
+    """A figure to read; its tone is "" or a verdict."""
+
+    name: str
+    text: str
+    tone: str = ""
+
+
+class Point(NamedTuple):
+    """Where a motor works, at its own shaft."""
+
+    name: str
+    torque_n_m: float
+    speed_rad_s: float
+    current_a: float
+
+
+@dataclass(frozen=True)
+class Drive:
+    """The motor of a load: its item, its constants, the voltage it gets on average and at the worst instant."""
+
+    item: Item
+    motor: MotorConstants
+    nominal_v: float
+    sag_v: float
+
+    @property
+    def stall_n_m(self) -> float:
+        """Torque when blocked, at the voltage it sags to."""
+        return max(self.motor.stall_torque_at(self.sag_v), 0.0)
+
+    @property
+    def stall_a(self) -> float:
+        return self.nominal_v / self.motor.resistance_ohm
+
+    @property
+    def continuous_a(self) -> float:
+        """Current it carries all day."""
+        given = self.item.part.motor.continuous_current_a if self.item.part.motor else None
+        return given or CONTINUOUS_SHARE * (self.item.part.motor.stall_current_a or 0.0)  # type: ignore[union-attr]
+
+    def point(self, name: str, torque_n_m: float) -> Point:
+        """Where it works under a torque, at the average voltage."""
+        speed = self.motor.speed_at(self.nominal_v, torque_n_m)
+        return Point(name, torque_n_m, speed, self.motor.current_at(torque_n_m))
+
+
+@dataclass(frozen=True)
+class LoadResult:
+    """What follows for one load to move."""
+
+    load: AnyLoad
+    checks: tuple[Check, ...] = ()
+    rows: tuple[Row, ...] = ()
+    points: tuple[Point, ...] = ()
+    drive: Drive | None = None
+    missing: tuple[str, ...] = ()
+    notes: tuple[str, ...] = ()
+    speed_m_s: float | None = None
+    """How fast the load moves when it is hardest."""
+    facts: dict[str, float] = field(default_factory=dict)
+    """Figures that the drawing needs."""
+    turns_hz: tuple[tuple[str, float], ...] = ()
+    """What turns how often a second: it may shake what can swing."""
+
+    @property
+    def worst(self) -> Check | None:
+        return max(self.checks, key=lambda c: c.use, default=None)
+
+    @property
+    def use(self) -> float | None:
+        """Share used of what there is, in the check that is nearest to breaking; None while something is missing."""
+        return self.worst.use if self.worst is not None and not self.missing else None
+
+    @property
+    def verdict(self) -> Verdict:
+        if self.missing:
+            return Verdict.UNKNOWN
+        return worst([c.verdict for c in self.checks]) or Verdict.UNKNOWN
+
+
+def check_of(name: str, need: float, have: float, unit: str, *, id: str = "", extra: str = "") -> Check:
+    """A check of something needed against what there is."""
+    use = need / have if have > 0 else float("inf")
+    return Check(id or name, name, use, f"{show(need, unit)} of {show(have, unit)}{extra}")

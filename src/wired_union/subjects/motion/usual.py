@@ -1,0 +1,101 @@
+"""What a load usually takes: the current at work that its task, not a datasheet, sets for the part that moves it."""
+
+from collections.abc import Mapping
+
+from wired_union.kernel.subject import Given, Node
+from wired_union.physics.motor import MotorConstants, motor_constants
+from wired_union.project.model import AnyLoad, Concept, Item, Part, Project
+from wired_union.project.motion_model import ArmLoad, DrumLoad, ScrewLoad, WheelLoad
+from wired_union.subjects.mass.gives import MASS
+from wired_union.subjects.motion.loads import (
+    Scene,
+    arm_torque,
+    drum_torque,
+    screw_torque,
+    wheel_radius_m,
+    wheel_torques,
+)
+
+Usual = tuple[tuple[str, float], ...]
+"""Item id and current in amperes of one copy, for every part that a load sets."""
+
+
+def constants_of(part: Part) -> MotorConstants | None:
+    """The linear model of a part's motor; None where a figure is missing or makes no sense."""
+    m = part.motor
+    if m is None:
+        return None
+    figures = (m.rated_voltage_v, m.no_load_speed_rad_s, m.stall_torque_n_m, m.stall_current_a, m.no_load_current_a)
+    if None in figures:
+        return None
+    try:
+        return motor_constants(*figures)  # type: ignore[arg-type]
+    except ValueError:
+        return None
+
+
+def usual_torque_n_m(load: AnyLoad, concept: Concept, mass_kg: float) -> float | None:
+    """Torque at the motor's shaft on most of the way; None for loads that set no current, or make no sense."""
+    try:
+        return _usual_torque(load, concept, mass_kg)
+    except ValueError:
+        return None
+
+
+def _usual_torque(load: AnyLoad, concept: Concept, mass_kg: float) -> float | None:
+    if isinstance(load, WheelLoad):
+        radius = wheel_radius_m(Scene(concept, mass_kg, None, None, 1.0, ()), load)
+        return wheel_torques(load, mass_kg, radius)[0] if radius and mass_kg > 0 else None
+    if isinstance(load, ArmLoad):
+        return max(arm_torque(load)[0], 0.0) / load.ratio
+    if isinstance(load, DrumLoad):
+        return drum_torque(load)
+    if isinstance(load, ScrewLoad):
+        return screw_torque(load, load.force_n if load.usual_force_n is None else load.usual_force_n)
+    return None
+
+
+def usual_currents(concept: Concept, mass_kg: float) -> Usual:
+    """Each motor's current at work from what it has to move; the last of several loads on one motor counts."""
+    items = {i.id: i for i in concept.items}
+    found: dict[str, float] = {}
+    for load in concept.loads:
+        item = items.get(load.actuator)
+        if item is None or item.part.load is None or (motor := constants_of(item.part)) is None:
+            continue
+        torque = usual_torque_n_m(load, concept, mass_kg)
+        if torque is not None:
+            found[item.id] = min(motor.current_at(torque), _blocked_a(item))
+    return tuple(found.items())
+
+
+def _blocked_a(item: Item) -> float:
+    motor = item.part.motor
+    return motor.stall_current_a or float("inf") if motor is not None else float("inf")
+
+
+def with_usual_currents(concept: Concept, mass_kg: float) -> Concept:
+    """The concept with each motor's current at work in place; the same object where nothing moves."""
+    usual: Mapping[str, float] = dict(usual_currents(concept, mass_kg))
+    return concept.but(items=tuple(_at_work(i, usual.get(i.id)) for i in concept.items)) if usual else concept
+
+
+def _at_work(item: Item, amperes: float | None) -> Item:
+    part = item.part
+    return (
+        item if amperes is None or part.load is None else item.but(part=part.but(load=part.load.but(active_a=amperes)))
+    )
+
+
+def moved_parts(project: Project) -> tuple[object, ...]:
+    """What the loads to move read of a project: themselves, and the parts that they name with how many there are."""
+    concept = project.concept
+    named = {n for x in concept.loads for n in (x.actuator, getattr(x, "wheel", ""), getattr(x, "store", ""))}
+    return concept.loads, tuple((i.id, i.count, i.part) for i in concept.items if i.id in named)
+
+
+def _work(project: Project, given: Given) -> Usual:
+    return usual_currents(project.concept, given.of(MASS).total_kg)
+
+
+USUAL = Node("usual currents", moved_parts, _work, (MASS,))

@@ -1,0 +1,1 @@
+"""What other subjects may use of Parts."""

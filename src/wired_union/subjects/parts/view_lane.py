@@ -1,0 +1,141 @@
+"""A lane of part cards: its head, its cards in rows, and the place where a dragged card would land."""
+
+from PyQt6.QtCore import QPoint, Qt, pyqtSignal
+from PyQt6.QtGui import QKeyEvent, QMouseEvent, QResizeEvent
+from PyQt6.QtWidgets import QFrame, QPushButton, QWidget
+
+from wired_union.kernel.results import Verdict
+from wired_union.picture.card import CARD_H, CARD_W, card_label, part_card
+from wired_union.picture.shapes import Picture
+from wired_union.project.model import Item
+from wired_union.subjects.parts.picture_lane import HEAD_H, HEAD_W
+from wired_union.ui.canvas import PictureButton
+from wired_union.ui.fields import button
+from wired_union.ui.theme import Theme
+
+GAP = 10.0
+_WALK = {Qt.Key.Key_Left: (-1, 0), Qt.Key.Key_Right: (1, 0), Qt.Key.Key_Up: (0, -1), Qt.Key.Key_Down: (0, 1)}
+
+
+class PartCard(PictureButton):
+    """A card: focus selects it, arrows walk, Alt and arrows move it, a drag carries it to another lane."""
+
+    walked = pyqtSignal(str, int, int)
+    shoved = pyqtSignal(str, int, int)
+    carried = pyqtSignal(str, QPoint)
+    landed = pyqtSignal(str, QPoint)
+
+    def __init__(self, theme: Theme, item_id: str) -> None:
+        super().__init__(theme)
+        self.item_id = item_id
+        self._press: QPoint | None = None
+        self._carrying = False
+
+    def show_item(self, item: Item, verdict: Verdict | None, width: float, *, selected: bool) -> None:
+        picture = part_card(item, verdict, self._theme.kit, width, selected=selected)
+        self.show_picture(picture, card_label(item, verdict))
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
+        key = Qt.Key(event.key())
+        if key in _WALK:
+            alt = event.modifiers() & Qt.KeyboardModifier.AltModifier
+            (self.shoved if alt else self.walked).emit(self.item_id, *_WALK[key])
+            return
+        super().keyPressEvent(event)
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        self._press = event.position().toPoint()
+        super().mousePressEvent(event)
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        if self._press is not None and event.buttons() & Qt.MouseButton.LeftButton:
+            far = (event.position().toPoint() - self._press).manhattanLength() > 8
+            if far or self._carrying:
+                self._carrying = True
+                self.carried.emit(self.item_id, event.globalPosition().toPoint() - self._press)
+                return
+        super().mouseMoveEvent(event)
+
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        self._press = None
+        if self._carrying:
+            self._carrying = False
+            self.setDown(False)
+            self.landed.emit(self.item_id, event.globalPosition().toPoint())
+            return
+        super().mouseReleaseEvent(event)
+
+
+class Lane(QFrame):
+    """One subsystem. Places its cards in as many rows as they need."""
+
+    head_pressed = pyqtSignal(str)
+    add_pressed = pyqtSignal(str)
+    resized = pyqtSignal()
+
+    def __init__(self, theme: Theme, lane_id: str) -> None:
+        super().__init__()
+        self.setObjectName("card")
+        self.lane_id = lane_id
+        self._theme = theme
+        self.head = PictureButton(theme)
+        self.head.setParent(self)
+        self.head.clicked.connect(lambda _=False: self.head_pressed.emit(lane_id))
+        self.add: QPushButton = button("+ part", lambda: self.add_pressed.emit(lane_id), kind="link", tip="Add a part")
+        self.add.setParent(self)
+        self.cards: list[PartCard] = []
+
+    def show_head(self, picture: Picture, said: str) -> None:
+        self.head.show_picture(picture, said)
+        self.add.setAccessibleName(f"Add a part to {said.split(',')[0]}")
+
+    def card_width(self) -> float:
+        """Width of a card, so that a row of them fills the lane."""
+        u = self._theme.px
+        room = self.width() - self._left() - u(8)
+        columns = max(int((room + u(GAP)) // (u(CARD_W) + u(GAP))), 1)
+        return min((room + u(GAP)) / columns - u(GAP), u(CARD_W) * 1.4)
+
+    def _left(self) -> int:
+        u = self._theme.px
+        return u(14) + u(HEAD_W) + u(12)
+
+    def place_cards(self) -> None:
+        """Lay head, cards and the add button out for the present width, and take the height they need."""
+        u = self._theme.px
+        left, top, gap = u(14), u(10), u(GAP)
+        self.head.move(left, top)
+        size = self.add.sizeHint()
+        self.add.setGeometry(left + u(HEAD_W) - size.width(), top - u(1), size.width(), size.height())
+        self.add.raise_()
+        self.add.show()
+        w, h = round(self.card_width()), u(CARD_H)
+        x, y = self._left(), top
+        previous: QWidget = self.head
+        for card in self.cards:
+            if x > self._left() and x + w > self.width() - u(6):
+                x, y = self._left(), y + h + gap
+            card.move(x, y)
+            card.show()
+            QWidget.setTabOrder(previous, card)
+            previous = card
+            x += w + gap
+        QWidget.setTabOrder(previous, self.add)
+        wanted = max(u(HEAD_H) + top + u(2), y + h + top)
+        if wanted != self.height():
+            self.setFixedHeight(wanted)
+
+    def place_at(self, point: QPoint) -> int:
+        """Which place among its cards a point in this lane stands for."""
+        before = [c for c in self.cards if (c.y() + c.height(), c.x() + c.width() / 2) < (point.y(), point.x())
+                  or (c.y() <= point.y() <= c.y() + c.height() and c.x() + c.width() / 2 < point.x())]  # fmt: skip
+        return len(before)
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        self.resized.emit()
+        self.place_cards()

@@ -1,0 +1,184 @@
+"""What a broken limit or finding of power proves: thirstier loads and weaker packs break it too.
+
+A combination that breaks a power limit still breaks it when any of its loads is swapped for a thirstier one, or its
+pack for a weaker one of the same cells. A cut names, for each slot that matters, the options of which that is true.
+"""
+
+from collections.abc import Iterable
+from functools import cached_property
+
+import numpy as np
+
+from wired_union.choose.bounds import Bounds
+from wired_union.choose.combination import Choice, Question, Tried
+from wired_union.choose.cuts import Cut
+from wired_union.kernel.results import Finding, Measure
+from wired_union.project.model import Item, Regulator
+from wired_union.project.motion_model import WheelLoad
+from wired_union.subjects.power.bounds.bounds import PowerBounds
+from wired_union.subjects.power.bounds.power_bound import PowerBound
+from wired_union.subjects.power.checks.loads import BRAINS
+from wired_union.subjects.power.node import POWER
+from wired_union.subjects.power.tree import PowerTree
+
+NEVER_MENDED = {"runtime", "peak-current", "lowest-voltage"}
+"""Limits that more load never mends."""
+THIRST = {"dropout", "input-low", "pack", "brown-out", "heat"}
+"""Findings that more load anywhere never mends, while the part itself stays."""
+CARRIED = {"driver", "driver-sum", "rail", "regulator"}
+"""Findings on what a part carries: more load below it never mends them."""
+
+
+class PowerCuts:
+    """What power proves from combinations of one question."""
+
+    def __init__(self, question: Question, bound: PowerBound | None) -> None:
+        self._question, self._bound = question, bound
+        self._slot_of = {c.slot.id: k for k, c in enumerate(question.choices)}
+
+    def of_runtime(self, tried: Tried) -> Cut:
+        """None that is thirstier or weaker runs longer than this combination."""
+        return Cut(self._sets(tried, self._electrical, None), tried.runtime_s)
+
+    def of_limit(self, tried: Tried, measure: Measure) -> Cut | None:
+        return Cut(self._sets(tried, self._electrical, None)) if measure.kind in NEVER_MENDED else None
+
+    def of_finding(self, tried: Tried, finding: Finding) -> Cut | None:
+        check, item = finding.check, finding.of
+        mine = self._slot_of.get(item)
+        if check == "input-high":
+            return Cut(self._exactly(tried, [item, *self._tree.above(item)]))
+        if check == "level":
+            brains = [c.slot.id for c in self._question.choices if c.slot.part.kind in BRAINS]
+            return Cut(self._exactly(tried, [item, *brains]))
+        if check in CARRIED and self._draws_current_below(item):
+            slots = [self._slot_of[i] for i in (item, *self._tree.below(item)) if i in self._slot_of]
+            return Cut(self._sets(tried, slots, mine))
+        if check in CARRIED | THIRST:
+            return Cut(self._sets(tried, self._electrical, mine))
+        return None
+
+    def _exactly(self, tried: Tried, items: Iterable[str]) -> tuple[tuple[int, frozenset[int]], ...]:
+        slots = sorted({self._slot_of[i] for i in items if i in self._slot_of})
+        return tuple((s, frozenset((tried.places[s],))) for s in slots)
+
+    def _sets(self, tried: Tried, slots: Iterable[int], alone: int | None) -> tuple[tuple[int, frozenset[int]], ...]:
+        """Each slot with the options that are no better for the power; `alone` stays as it is."""
+        return tuple(
+            (s, frozenset((tried.places[s],)) if s == alone else self._no_better(s, tried.places[s])) for s in slots
+        )
+
+    def _no_better(self, slot: int, place: int) -> frozenset[int]:
+        if not self._monotone:
+            return frozenset((place,))
+        return frozenset(np.flatnonzero(self._worse[slot][place]).tolist())
+
+    @cached_property
+    def _electrical(self) -> list[int]:
+        """Slots where some option takes part in the power tree, or weighs on a motor."""
+        moved = bool(self._question.project.concept.loads)
+        return [
+            k for k, c in enumerate(self._question.choices) if moved or any(_is_electrical(o.item) for o in c.options)
+        ]
+
+    @cached_property
+    def _wheels(self) -> set[str]:
+        """Parts whose size sets what a motor has to give."""
+        loads = self._question.project.concept.loads
+        return {x.wheel for x in loads if isinstance(x, WheelLoad)}
+
+    @cached_property
+    def _worse(self) -> list[np.ndarray]:
+        """For each slot a table: option j is no better for the power than option i."""
+        return [self._table(k, c) for k, c in enumerate(self._question.choices)]
+
+    def _table(self, slot: int, choice: Choice) -> np.ndarray:
+        n = len(choice.options)
+        table = np.eye(n, dtype=bool)
+        for i, one in enumerate(choice.options):
+            for j, other in enumerate(choice.options):
+                table[i, j] |= self._is_worse(slot, i, j, one.item, other.item)
+        return table
+
+    def _is_worse(self, slot: int, i: int, j: int, one: Item, other: Item) -> bool:
+        choice = self._question.choices[slot]
+        lighter = choice.options[j].mass_kg < choice.options[i].mass_kg
+        if self._question.project.concept.loads and (lighter or choice.slot.id in self._wheels):
+            return i == j  # less to move may mean less to draw
+        if not _is_electrical(one) and not _is_electrical(other):
+            return True
+        if one.part.pack is not None and other.part.pack is not None:
+            return _weaker_pack(one, other)
+        if not _is_plain_load(one) or not _is_plain_load(other) or self._bound is None:
+            return False
+        a, b = one.part.load, other.part.load
+        assert a is not None
+        assert b is not None
+        if a.draw != b.draw or (a.draw != "current" and a.rated_v != b.rated_v):
+            return False
+        for table in (self._bound.average.slots[slot], self._bound.worst.slots[slot]):
+            if any((kind[j] < kind[i]).any() for kind in table):
+                return False
+        return True
+
+    @cached_property
+    def _monotone(self) -> bool:
+        """Whether more load always means more current from the pack: no conductances, no odd efficiency curves."""
+        options = [o.item for c in self._question.choices for o in c.options]
+        items = [*self._question.project.concept.items, *options]
+        if any(i.part.load is not None and i.part.load.draw == "resistance" for i in items):
+            return False
+        return all(_input_rises(i.part.regulator) for i in items if i.part.regulator is not None)
+
+    @property
+    def _tree(self) -> PowerTree:
+        return self._question.assessment.of(POWER).tree
+
+    def _draws_current_below(self, item: str) -> bool:
+        """Whether what hangs below takes the same current at any voltage, whatever is chosen there."""
+        nodes = self._tree.nodes
+        below = {item, *self._tree.below(item)}
+        options = [o.item for c in self._question.choices if c.slot.id in below for o in c.options]
+        kept = [n.item for i, n in nodes.items() if i in below]
+        return item in nodes and all(
+            i.part.load is None or i.part.load.draw == "current" for i in (*kept, *options) if i.id != item
+        ) and not any(i.part.regulator is not None for i in (*kept, *options) if i.id != item)  # fmt: skip
+
+
+def _is_electrical(item: Item) -> bool:
+    part = item.part
+    return any(facet is not None for facet in (part.load, part.pack, part.regulator, part.driver, part.rail))
+
+
+def _is_plain_load(item: Item) -> bool:
+    part = item.part
+    return part.load is not None and part.pack is None and part.regulator is None and part.driver is None
+
+
+def _weaker_pack(one: Item, other: Item) -> bool:
+    a, b = one.part.pack, other.part.pack
+    assert a is not None
+    assert b is not None
+    if (a.chemistry, a.series) != (b.chemistry, b.series):
+        return False
+    copies_a, copies_b = a.parallel * one.count, b.parallel * other.count
+    capacity = (b.cell_capacity_ah or 0.0) * copies_b <= (a.cell_capacity_ah or 0.0) * copies_a
+    resistance = (b.cell_resistance_ohm or 0.0) / copies_b >= (a.cell_resistance_ohm or 0.0) / copies_a
+    rating = (b.max_current_a or float("inf")) * other.count <= (a.max_current_a or float("inf")) * one.count
+    return capacity and resistance and rating and (b.cutoff_cell_v or 0.0) >= (a.cutoff_cell_v or 0.0)
+
+
+def _input_rises(regulator: Regulator) -> bool:
+    """Whether input power rises with output current along the whole efficiency curve."""
+    if len(regulator.efficiency_curve) < 2:
+        return True
+    amperes = np.array([a for a, _ in regulator.efficiency_curve])
+    shares = np.array([e for _, e in regulator.efficiency_curve])
+    fine = np.linspace(0.0, amperes[-1] * 1.2, 400)
+    taken = fine / np.interp(fine, amperes, shares)
+    return bool((np.diff(taken) >= -1e-12).all())
+
+
+def cuts_of(question: Question, bounds: Bounds | None) -> PowerCuts:
+    """What power proves for a question, with the bounds that power handed it."""
+    return PowerCuts(question, bounds.bound if isinstance(bounds, PowerBounds) else None)

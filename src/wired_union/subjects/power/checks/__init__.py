@@ -1,0 +1,19 @@
+"""Every check on the power tree. A new one is its function and one name here."""
+
+from wired_union.kernel.results import Finding
+from wired_union.project.model import Project
+from wired_union.subjects.power.assess import PowerResult
+from wired_union.subjects.power.checks.converters import check_drivers, check_rails, check_regulators
+from wired_union.subjects.power.checks.loads import check_gaps, check_levels, check_supplies
+from wired_union.subjects.power.checks.packs import check_packs, check_runtime
+from wired_union.subjects.power.scene import PowerScene
+
+CHECKS = (
+    check_runtime, check_packs, check_regulators, check_drivers, check_rails, check_supplies, check_levels, check_gaps,
+)  # fmt: skip
+
+
+def power_findings(project: Project, result: PowerResult) -> list[Finding]:
+    """Every finding on power."""
+    scene = PowerScene(project, result)
+    return [finding for check in CHECKS for finding in check(scene)]

@@ -1,0 +1,164 @@
+"""Checks on what stands between pack and load: regulators, drivers, rails."""
+
+from collections.abc import Iterator
+from functools import partial
+
+import numpy as np
+
+from wired_union.kernel.results import Finding, Remedy, Verdict, share_verdict, tried
+from wired_union.physics.converter import linear_regulator
+from wired_union.project.model import Item
+from wired_union.project.part_edits import set_count
+from wired_union.subjects.power.edits import stagger
+from wired_union.subjects.power.scene import PowerScene, input_range, other_sources
+from wired_union.subjects.power.tree import Node
+from wired_union.units import show
+
+JUNCTION_LIMIT_C = 125.0  # common practice for silicon regulators
+
+
+def check_regulators(scene: PowerScene) -> Iterator[Finding]:
+    for node in scene.result.tree.nodes.values():
+        regulator = node.item.part.regulator
+        if regulator is None:
+            continue
+        yield from _regulator_current(scene, node)
+        yield from input_range(scene, node, regulator.input_min_v, regulator.input_max_v)
+        lowest, mode = scene.lowest_v(node.item.id)
+        needed = regulator.output_v + regulator.dropout_v
+        if (regulator.input_min_v or 0.0) <= lowest < needed:
+            yield Finding(
+                "dropout", Verdict.BREAKS, f"{node.item.name} drops out",
+                f"Its input falls to {show(lowest, 'V')} in {mode}; it needs {show(needed, 'V')} to make"
+                f" {show(regulator.output_v, 'V')}.",
+                f"Dropout {show(regulator.dropout_v, 'V')}.", (node.item.id,),
+                offer=partial(other_sources, scene, node.item, needed, regulator.input_max_v), hard=True,
+                of=node.item.id,
+            )  # fmt: skip
+        yield from _regulator_heat(scene, node)
+
+
+def _regulator_current(scene: PowerScene, node: Node) -> Iterator[Finding]:
+    regulator, item = node.item.part.regulator, node.item
+    assert regulator is not None
+    current, mode = scene.most(item.id, "output_a")
+    if regulator.max_current_a is None:
+        return
+    most = regulator.max_current_a * item.count
+    verdict = share_verdict(current / most)
+    if verdict is Verdict.HOLDS:
+        return
+    heaviest = max(node.children, key=lambda c: scene.most(c.item.id, "current_a")[0], default=None)
+
+    def offer() -> tuple[Remedy, ...]:
+        second = Remedy(f"a second {item.name}", tried(set_count, scene.project, item.id, item.count + 1))
+        if heaviest is None:
+            return (second,)
+        low, high = regulator.output_v * 0.97, regulator.output_v * 1.03
+        return (*other_sources(scene, heaviest.item, low, high, besides=item.id), second)
+
+    yield Finding(
+        "regulator", verdict, item.name,
+        f"{show(current, 'A')} of {show(most, 'A')} at the worst instant in {mode}.",
+        f"{heaviest.item.name} takes the most of it." if heaviest else "",
+        (item.id,), offer=offer, hard=verdict is Verdict.BREAKS, of=item.id,
+    )  # fmt: skip
+
+
+def _regulator_heat(scene: PowerScene, node: Node) -> Iterator[Finding]:
+    regulator, item = node.item.part.regulator, node.item
+    assert regulator is not None
+    if regulator.topology != "linear" or regulator.thermal_resistance_k_per_w is None:
+        return
+    full_v = scene.full_v.get(item.id)
+    current = float(np.nanmax(scene.result.average(item.id, "output_a"), initial=0.0)) / item.count
+    if full_v is None:
+        return
+    hot = linear_regulator(
+        full_v, regulator.output_v, max(current, 0.0), regulator.dropout_v, regulator.quiescent_a,
+        regulator.thermal_resistance_k_per_w,
+    )  # fmt: skip
+    verdict = share_verdict((hot.junction_c - 25.0) / (JUNCTION_LIMIT_C - 25.0))
+    if verdict is Verdict.HOLDS:
+        return
+    yield Finding(
+        "heat", verdict, f"{item.name} runs hot",
+        f"{show(hot.loss_w, 'W')} of heat brings it to {hot.junction_c:.0f}\u202f°C in air of 25\u202f°C;"
+        f" {JUNCTION_LIMIT_C:.0f}\u202f°C is the usual limit.",
+        f"It burns {show(full_v - regulator.output_v, 'V')} at {show(current, 'A')}. A switching"
+        " regulator, a lower input or a heat sink helps.",
+        (item.id,), offer=partial(
+            other_sources, scene, item, regulator.output_v + regulator.dropout_v, full_v * 0.8
+        ), hard=verdict is Verdict.BREAKS, of=item.id,
+    )  # fmt: skip
+
+
+def check_drivers(scene: PowerScene) -> Iterator[Finding]:
+    for node in scene.result.tree.nodes.values():
+        driver, item = node.item.part.driver, node.item
+        if driver is None or not node.children:
+            continue
+        yield from input_range(scene, node, driver.input_min_v, driver.input_max_v)
+        yield from _channels(scene, node)
+        total, mode = scene.most(item.id, "output_a")
+        if driver.total_current_a is None or driver.channels * item.count == 1:
+            continue
+        most = driver.total_current_a * item.count
+        verdict = share_verdict(total / most)
+        if verdict is not Verdict.HOLDS:
+            yield Finding(
+                "driver-sum", verdict, f"{item.name}, all channels",
+                f"{show(total, 'A')} of {show(most, 'A')} together at the worst instant in {mode}.",
+                "Channels share one supply, one earth and one heat path.", (item.id,),
+                offer=partial(_driver_remedies, scene, item, mode), hard=verdict is Verdict.BREAKS, of=item.id,
+            )  # fmt: skip
+
+
+def _channels(scene: PowerScene, node: Node) -> Iterator[Finding]:
+    driver, item = node.item.part.driver, node.item
+    assert driver is not None
+    channels = driver.channels * item.count
+    motors = [c.item for c in node.children]
+    wanted = sum(m.count for m in motors)
+    shared = -(-wanted // channels)
+    per_motor, mode, motor = max(
+        ((current / m.count, mode, m) for m in motors for current, mode in [scene.most(m.id, "current_a")]),
+        key=lambda x: float("inf") if x[0] != x[0] else x[0],
+    )
+    if driver.channel_current_a is None:
+        return
+    verdict = share_verdict(per_motor * shared / driver.channel_current_a)
+    if verdict is Verdict.HOLDS and shared == 1:
+        return
+    crowd = f" {wanted} loads share {channels} channels: each gets 1/{shared} of one." if shared > 1 else ""
+    yield Finding(
+        "driver", verdict, f"{item.name}, each channel",
+        f"{show(per_motor * shared, 'A')} of {show(driver.channel_current_a, 'A')} on a channel when {motor.name}"
+        f" starts in {mode}.", f"A brushed motor starts at its stall current.{crowd}", (item.id,),
+        offer=partial(_driver_remedies, scene, item, mode), hard=verdict is Verdict.BREAKS, of=item.id,
+    )  # fmt: skip
+
+
+def _driver_remedies(scene: PowerScene, item: Item, mode_name: str) -> tuple[Remedy, ...]:
+    found = [Remedy(f"one more {item.name}", tried(set_count, scene.project, item.id, item.count + 1))]
+    mode = next((m for m in scene.result.concept.modes if m.name == mode_name), None)
+    if mode is not None and not mode.staggered:
+        change = tried(stagger, scene.project, mode.id, True)
+        found.append(Remedy(f"start motors one after another in {mode.name}", change))
+    return tuple(found)
+
+
+def check_rails(scene: PowerScene) -> Iterator[Finding]:
+    for node in scene.result.tree.nodes.values():
+        rail, item = node.item.part.rail, node.item
+        if rail is None or rail.max_current_a is None:
+            continue
+        current, mode = scene.most(item.id, "current_a")
+        verdict = share_verdict(current / (rail.max_current_a * item.count))
+        if verdict is not Verdict.HOLDS:
+            yield Finding(
+                "rail", verdict, item.name,
+                f"{show(current, 'A')} of {show(rail.max_current_a * item.count, 'A')} at the worst instant in {mode}.",
+                "A fuse protects the wire behind it, not the load.", (item.id,), hard=verdict is Verdict.BREAKS,
+                of=item.id,
+            )  # fmt: skip

@@ -1,0 +1,118 @@
+"""Checks on packs: runtime, the peak they may give, and whether start-up browns them out."""
+
+from collections.abc import Iterator
+from functools import partial
+
+from wired_union.kernel.results import Finding, Remedy, Verdict, judged, nothing_to_offer, share_verdict, tried
+from wired_union.project.part_edits import set_count, set_use
+from wired_union.subjects.power.assess import PackResult
+from wired_union.subjects.power.edits import stagger
+from wired_union.subjects.power.scene import PowerScene
+from wired_union.subjects.power.shares import energy_shares
+from wired_union.subjects.power.tree import state_current
+from wired_union.units import show
+
+
+def check_runtime(scene: PowerScene) -> Iterator[Finding]:
+    measure = judged(scene.result.measures[0], scene.project.brief)
+    if measure.value is None or measure.limit is None:
+        return
+    drain = energy_shares(scene.result)
+    lanes = {s.id: s.name for s in scene.result.concept.subsystems}
+    if not drain.by_subsystem or not any(p.discharge for p in scene.result.packs):
+        return
+    top, energy = drain.by_subsystem[0]
+    share = show(energy / drain.total_wh, fraction=True) if drain.total_wh else "0 %"
+    limit = min(
+        (p for p in scene.result.packs if p.discharge), key=lambda p: p.discharge.runtime_s if p.discharge else 0
+    )
+    assert limit.discharge is not None
+    ended = {"reserve": "its reserve", "cut-off": "its cut-off voltage"}.get(limit.discharge.ended_by, "what it can do")
+    needed = limit.figures.values.capacity_ah * measure.limit / measure.value if measure.value else 0.0
+    short = measure.value < measure.limit
+    item = limit.figures.item
+
+    def offer() -> tuple[Remedy, ...]:
+        if measure.verdict not in {Verdict.BREAKS, Verdict.TIGHT}:
+            return ()
+        change = tried(set_count, scene.project, item.id, item.count + 1)
+        return (Remedy(f"one more {item.name} in parallel", change), *_quieter(scene))
+
+    yield Finding(
+        "runtime", measure.verdict, "Runtime",
+        f"{measure.shown} of the {measure.limit_shown} wanted, until {item.name} is at {ended}.",
+        f"{lanes[top]} draws {share} of the energy."
+        + (f" A pack of about {show(needed, 'Ah')} would hold." if short else ""),
+        (item.id,), "runtime", offer, of_limit=True,
+    )  # fmt: skip
+
+
+def _quieter(scene: PowerScene) -> list[Remedy]:
+    """Loads that stay awake in modes where they could sleep, the thirstiest first."""
+    found = []
+    for mode in scene.result.concept.modes:
+        states = {u.item: u.state for u in mode.uses}
+        for item in scene.result.concept.items:
+            load = item.part.load
+            if load is None or load.sleep_a is None or states.get(item.id, mode.otherwise) != "idle":
+                continue
+            saved = item.count * ((state_current(load, "idle") or 0.0) - load.sleep_a) * (load.rated_v or 0.0)
+            if saved > 0:
+                found.append((saved, mode, item))
+    found.sort(key=lambda x: -x[0])
+    return [
+        Remedy(
+            f"put {item.name} to sleep in {mode.name}",
+            tried(set_use, scene.project, mode.id, item.id, "sleep"),
+        )
+        for _, mode, item in found[:2]
+    ]
+
+
+def check_packs(scene: PowerScene) -> Iterator[Finding]:
+    for pack in scene.result.packs:
+        if not pack.peak_current_a:
+            continue
+        item, mode = pack.figures.item, scene.result.concept.modes[pack.worst_mode]
+        peak, volts = pack.peak_current_a[pack.worst_mode], pack.peak_voltage_v[pack.worst_mode]
+        offer = partial(_peak_remedies, scene, pack)
+        ohm, reserve = pack.figures.values.resistance_ohm, scene.result.energy_reserve
+        if peak != peak:
+            most = pack.figures.open_circuit_at(reserve) ** 2 / (4 * ohm)
+            yield Finding(
+                "pack", Verdict.BREAKS, item.name,
+                f"Cannot deliver what {mode.name} asks for at its worst instant.",
+                f"Through {show(ohm, 'Ω')} it gives {show(most, 'W')} at the most (V²/4R).",
+                (item.id,), "peak-current", offer, hard=True, of=item.id,
+            )  # fmt: skip
+            continue
+        rating = item.part.pack.max_current_a if item.part.pack else None
+        if rating is not None:
+            verdict = share_verdict(peak / (rating * item.count))
+            yield Finding(
+                "pack", verdict, item.name,
+                f"{show(peak, 'A')} at its worst instant in {mode.name}, of {show(rating * item.count, 'A')} it may"
+                " give.",
+                f"It sags to {show(volts, 'V')} then, with {show(reserve, fraction=True)} left.",
+                (item.id,), "peak-current", offer if verdict.rank < 2 else nothing_to_offer,
+                hard=verdict is Verdict.BREAKS, of=item.id,
+            )  # fmt: skip
+        if volts < pack.figures.cutoff_v:
+            yield Finding(
+                "brown-out", Verdict.BREAKS, f"{item.name} browns out",
+                f"Start-up in {mode.name} pulls it to {show(volts, 'V')}, under its cut-off of"
+                f" {show(pack.figures.cutoff_v, 'V')}.",
+                f"{show(peak, 'A')} through {show(ohm, 'Ω')} near the end of the charge.",
+                (item.id,), "lowest-voltage", offer, hard=True, of=item.id,
+            )  # fmt: skip
+
+
+def _peak_remedies(scene: PowerScene, pack: PackResult) -> tuple[Remedy, ...]:
+    item, mode = pack.figures.item, scene.result.concept.modes[pack.worst_mode]
+    found = []
+    if not mode.staggered:
+        change = tried(stagger, scene.project, mode.id, True)
+        found.append(Remedy(f"start motors one after another in {mode.name}", change))
+    change = tried(set_count, scene.project, item.id, item.count + 1)
+    found.append(Remedy(f"one more {item.name} in parallel", change))
+    return tuple(found)

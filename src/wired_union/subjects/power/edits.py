@@ -1,0 +1,111 @@
+"""Edits of modes, of what each part does in them, and of the mission."""
+
+from typing import Any
+
+from wired_union import units
+from wired_union.project.change import Change, by_id, checked_name, new_id, replaced, with_concept
+from wired_union.project.errors import ProjectError
+from wired_union.project.model import Mission, Mode, Phase, Project
+
+LEAST_PHASE_S = 0.001
+
+
+def add_mode(project: Project, name: str) -> Change:
+    """Add a mode and, so that it counts, ten minutes of it at the mission's end."""
+    name = checked_name(name, "mode")
+    mode = Mode(id=new_id(name, (m.id for m in project.concept.modes)), name=name)
+    mission = project.concept.mission
+    phases = (*mission.phases, Phase(mode=mode.id, duration_s=600.0))
+    after = with_concept(project, modes=(*project.concept.modes, mode), mission=mission.but(phases=phases))
+    return Change(project, after, f"add mode {name}, ten minutes of it")
+
+
+def rename_mode(project: Project, mode_id: str, name: str) -> Change:
+    mode, name = _mode(project, mode_id), checked_name(name, "mode")
+    return _with_mode(project, mode, f"rename mode {mode.name} to {name}", name=name)
+
+
+def remove_mode(project: Project, mode_id: str) -> Change:
+    mode, mission = _mode(project, mode_id), project.concept.mission
+    phases = tuple(p for p in mission.phases if p.mode != mode_id)
+    after = with_concept(
+        project,
+        modes=tuple(m for m in project.concept.modes if m is not mode),
+        mission=mission.but(phases=phases),
+    )
+    return Change(project, after, f"delete mode {mode.name}")
+
+
+def stagger(project: Project, mode_id: str, staggered: bool) -> Change:
+    mode = _mode(project, mode_id)
+    how = "one after another" if staggered else "together"
+    return _with_mode(project, mode, f"start loads {how} in {mode.name}", staggered=staggered)
+
+
+def add_phase(project: Project, mode_id: str, duration_s: float) -> Change:
+    mode = _mode(project, mode_id)
+    phases = (*project.concept.mission.phases, Phase(mode=mode.id, duration_s=_duration(duration_s)))
+    return _with_mission(project, f"add {units.show(duration_s, 's')} of {mode.name}", phases=phases)
+
+
+def remove_phase(project: Project, index: int) -> Change:
+    phases = project.concept.mission.phases
+    phase = _phase(project, index)
+    kept = phases[:index] + phases[index + 1 :]
+    return _with_mission(project, f"take {_mode(project, phase.mode).name} out of the mission", phases=kept)
+
+
+def set_phase_duration(project: Project, index: int, duration_s: float) -> Change:
+    phase = _phase(project, index)
+    phases = list(project.concept.mission.phases)
+    phases[index] = phase.but(duration_s=_duration(duration_s))
+    name = _mode(project, phase.mode).name
+    return _with_mission(project, f"{name} lasts {units.show(duration_s, 's')}", phases=tuple(phases))
+
+
+def move_edge(project: Project, index: int, by_s: float) -> Change:
+    """Move the edge after phase `index`: it grows by what the next one loses; the last edge changes the total."""
+    phases = list(project.concept.mission.phases)
+    first = _phase(project, index)
+    grown = max(first.duration_s + by_s, LEAST_PHASE_S)
+    if index + 1 < len(phases):
+        after = phases[index + 1]
+        grown = min(grown, first.duration_s + after.duration_s - LEAST_PHASE_S)
+        left = first.duration_s + after.duration_s - grown
+        phases[index + 1] = after.but(duration_s=left)
+    phases[index] = first.but(duration_s=grown)
+    name = _mode(project, first.mode).name
+    return _with_mission(project, f"{name} lasts {units.show(grown, 's')}", phases=tuple(phases))
+
+
+def set_repeats(project: Project, repeats: float) -> Change:
+    if repeats != int(repeats) or not 1 <= repeats <= 100_000_000:
+        raise ProjectError("Repeats are a whole number of 1 or more.")
+    return _with_mission(project, f"repeat the mission {int(repeats)} times", repeats=int(repeats))
+
+
+def _duration(duration_s: float) -> float:
+    if duration_s < LEAST_PHASE_S:
+        raise ProjectError("A phase lasts at least 1 ms. Take it out of the mission if it is not wanted.")
+    return duration_s
+
+
+def _mode(project: Project, mode_id: str) -> Mode:
+    return by_id(project.concept.modes, mode_id, "mode")
+
+
+def _phase(project: Project, index: int) -> Phase:
+    phases = project.concept.mission.phases
+    if not 0 <= index < len(phases):
+        raise ProjectError("That phase is no longer in the mission.")
+    return phases[index]
+
+
+def _with_mode(project: Project, mode: Mode, sentence: str, **new: Any) -> Change:
+    modes = replaced(project.concept.modes, mode, mode.but(**new))
+    return Change(project, with_concept(project, modes=modes), sentence)
+
+
+def _with_mission(project: Project, sentence: str, **new: Any) -> Change:
+    mission: Mission = project.concept.mission.but(**new)
+    return Change(project, with_concept(project, mission=mission), sentence)

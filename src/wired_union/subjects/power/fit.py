@@ -1,0 +1,137 @@
+"""Whether a part fits the power tree where it would go, and what refuses it there."""
+
+from collections.abc import Iterable
+
+from wired_union.kernel.subject import Assessment, Refusal, Slot
+from wired_union.project.model import Item, Part
+from wired_union.subjects.power.assess import Source
+from wired_union.subjects.power.checks.loads import BRAINS
+from wired_union.subjects.power.node import POWER
+from wired_union.units import show
+
+SELF_DRIVEN = {"servo"}
+"""Classes of motor with a driver of their own inside."""
+
+
+def needs(part: Part) -> tuple[float | None, float | None]:
+    """Lowest and highest supply a part takes; None where it does not say."""
+    if part.load is not None:
+        return part.load.supply_min_v, part.load.supply_max_v
+    if part.regulator is not None:
+        least = part.regulator.output_v + part.regulator.dropout_v
+        return max(least, part.regulator.input_min_v or 0.0), part.regulator.input_max_v
+    if part.driver is not None:
+        return part.driver.input_min_v, part.driver.input_max_v
+    return None, None
+
+
+def suits(source: Source, part: Part) -> bool:
+    """Whether the source's whole range of voltage suits the part."""
+    least, most = needs(part)
+    return (least is None or source.low_v >= least) and (most is None or source.high_v <= most)
+
+
+def best_source(part: Part, offered: tuple[Source, ...]) -> Source | None:
+    """The source a new part would be fed from: motors from a driver, the rest from the last suiting rail."""
+    if part.load is None and part.regulator is None and part.driver is None and part.rail is None:
+        return None
+    fitting = [s for s in offered if suits(s, part)]
+    if part.motor is not None and part.kind not in SELF_DRIVEN:
+        drivers = [s for s in fitting if s.item.part.driver is not None]
+        return drivers[0] if drivers else None
+    rails = [s for s in fitting if s.item.part.driver is None]
+    if part.regulator is not None or part.driver is not None:
+        return rails[0] if rails else None
+    return rails[-1] if rails else None
+
+
+def source_of(assessment: Assessment, slot: Slot) -> Source | None:
+    """What feeds a slot today."""
+    feed = next((f for f in assessment.project.concept.feeds if f.load == slot.id), None)
+    return next((s for s in assessment.of(POWER).offered if feed is not None and s.item.id == feed.source), None)
+
+
+def feeds(assessment: Assessment, part: Part) -> str | None:
+    """Id of what a new part would be fed from."""
+    best = best_source(part, assessment.of(POWER).offered)
+    return best.item.id if best is not None else None
+
+
+def at_place(assessment: Assessment, slot: Slot, part: Part) -> Part:
+    """A motor's figures at the voltage it gets: speed, torque and current follow the voltage (linear motor model)."""
+    motor, source = part.motor, source_of(assessment, slot)
+    if motor is None or source is None or not motor.rated_voltage_v:
+        return part
+    volts = (source.low_v + source.high_v) / 2
+    if not volts > 0:
+        return part
+    fields = ("no_load_speed_rad_s", "stall_torque_n_m", "stall_current_a")
+    scaled = {f: v * volts / motor.rated_voltage_v for f in fields if (v := getattr(motor, f)) is not None}
+    return part.but(motor=motor.but(**scaled))
+
+
+def refuses(assessment: Assessment, slot: Slot, part: Part) -> Iterable[Refusal]:
+    """What the concept itself asks: the supply of the rail that feeds the slot, the voltage a regulator must make."""
+    if isinstance(slot, Item):
+        source = source_of(assessment, slot)
+        found = [_rail_refusal(part, source)] if source is not None else []
+        found.append(_output_refusal(part, slot))
+        return tuple(r for r in found if r is not None)
+    offered = assessment.of(POWER).offered
+    if part.load is None or not offered or best_source(part, offered) is not None:
+        return ()
+    low, high = needs(part)
+    rails = ", ".join(sorted({show(s.high_v, "V") for s in offered}))
+    return (Refusal("rail", f"needs {show(low, 'V')} to {show(high, 'V')}; the rails give {rails}"),)
+
+
+def refuses_new(assessment: Assessment, part: Part) -> Iterable[str]:
+    """Why a new part does not fit: its supply, its logic level."""
+    return [*_supply_refusal(part, assessment.of(POWER).offered), *_level_refusal(part, assessment)]
+
+
+def _rail_refusal(part: Part, source: Source) -> Refusal | None:
+    low, high = needs(part)
+    if suits(source, part):
+        return None
+    if high is not None and source.high_v > high:
+        by = source.high_v - high
+        text = (
+            f"takes up to {show(high, 'V')}; {source.item.name} gives {show(source.high_v, 'V')}: {show(by, 'V')} over"
+        )
+        return Refusal("rail", text, by / source.high_v, high)
+    assert low is not None
+    by = low - source.low_v
+    text = f"needs {show(low, 'V')}; {source.item.name} falls to {show(source.low_v, 'V')}: {show(by, 'V')} short"
+    return Refusal("rail", text, by / source.low_v if source.low_v else None, low)
+
+
+def _output_refusal(part: Part, slot: Item) -> Refusal | None:
+    mine, wanted = part.regulator, slot.part.regulator
+    if mine is None or wanted is None or abs(mine.output_v - wanted.output_v) <= 0.03 * wanted.output_v:
+        return None
+    return Refusal("output", f"makes {show(mine.output_v, 'V')}; its rail is {show(wanted.output_v, 'V')}",
+                   abs(mine.output_v / wanted.output_v - 1), mine.output_v)  # fmt: skip
+
+
+def _supply_refusal(part: Part, offered: tuple[Source, ...]) -> list[str]:
+    if part.pack is not None or best_source(part, offered) is not None or not (part.load or part.regulator):
+        return []
+    if not offered:
+        return []
+    least, most = needs(part)
+    wants = f"{show(least, 'V')} to {show(most, 'V')}"
+    if part.motor is not None and part.kind not in SELF_DRIVEN:
+        return [f"needs a driver that gives {wants}; there is none"]
+    rails = ", ".join(sorted({show(s.high_v, "V") for s in offered if s.item.part.driver is None}))
+    return [f"needs {wants}; the rails give {rails}"]
+
+
+def _level_refusal(part: Part, assessment: Assessment) -> list[str]:
+    if part.link is None or part.link.logic_v is None or part.kind in BRAINS:
+        return []
+    brains = [i.part.link for i in assessment.project.concept.items if i.part.kind in BRAINS]
+    tops = [b.logic_max_v or b.logic_v or 0.0 for b in brains if b is not None]
+    if tops and part.link.logic_v > max(tops) * 1.1:
+        return [f"signals at {show(part.link.logic_v, 'V')}; the controller survives {show(max(tops), 'V')}"]
+    return []

@@ -1,0 +1,171 @@
+"""The mission as a chart: which mode when, current and voltage of the pack, and where it ends."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from wired_union.picture.axis import ticks, time_ticks
+from wired_union.picture.shapes import Box, Kit, Line, Picture, Poly, Region, Shape
+from wired_union.project.model import Concept
+from wired_union.subjects.power.assess import PackResult
+from wired_union.subjects.power.trace import Trace
+from wired_union.units import show
+
+MODE_INKS = ("copper", "plum", "slate", "unknown", "moss", "copper_soft", "plum_soft", "slate_soft")
+MOST_BLOCKS = 90
+GRIP = 4.0
+
+
+@dataclass(frozen=True)
+class MissionChart:
+    """A laid-out chart: the picture, and how pixels map to seconds on the mode bar and on the curves."""
+
+    picture: Picture
+    left: float
+    bar_s_per_px: float
+    curve_s_per_px: float
+    trace: Trace
+
+    def reading(self, x: float) -> str:
+        """What the curves say at a place, in words."""
+        time = (x - self.left) * self.curve_s_per_px
+        found = self.trace.at(time)
+        if found is None:
+            return ""
+        current, voltage, charge = found
+        return f"{show(time, 's')}: {show(current, 'A')}, {show(voltage, 'V')}, {show(charge, fraction=True)} left"
+
+
+def mode_ink(concept: Concept, mode_id: str) -> str:
+    """The colour a mode wears on the chart, by its order."""
+    return MODE_INKS[[m.id for m in concept.modes].index(mode_id) % len(MODE_INKS)]
+
+
+def mission_chart(
+    concept: Concept, pack: PackResult, trace: Trace, kit: Kit, width: float, height: float
+) -> MissionChart:
+    """Lay out the mission of one pack. Regions: "edge:i" after phase i (first cycle), "phase:i", and "curve"."""
+    left, right = kit.px(54), width - kit.px(10)
+    top = kit.px(20)
+    run = pack.discharge
+    assert run is not None
+    mission = concept.mission
+    whole = max(mission.duration_s, min(run.runtime_s, mission.duration_s * 1.5))
+    one_cycle = mission.repeats * len(mission.phases) > MOST_BLOCKS
+    bar_span = mission.cycle_s if one_cycle else whole
+    bar_scale, curve_scale = bar_span / (right - left), whole / (right - left)
+    shapes: list[Shape] = []
+    regions: list[Region] = []
+    cycles = 1 if one_cycle else -(-whole // mission.cycle_s)
+    _mode_bar(shapes, regions, concept, kit, left, top, bar_scale, bar_span, int(cycles))
+    if one_cycle:
+        note = f"one cycle of {show(mission.cycle_s, 's')}, {mission.repeats} times"
+        shapes.append(kit.figures(right, kit.px(8), note, "small", "mute", anchor="end"))
+    y0, y1 = top + kit.px(32), height - kit.px(24)
+    middle = y0 + (y1 - y0) * 0.54
+    _curves(shapes, pack, trace, kit, left, right, (y0, middle - kit.px(8)), (middle + kit.px(8), y1), curve_scale)
+    for t in time_ticks(whole, 8):
+        x = left + t / curve_scale
+        shapes.append(Line(x, y1, x, y1 + 4, "line"))
+        shapes.append(kit.figures(x, y1 + kit.px(13), show(t, "s") if t else "0", "small", "mute", anchor="middle"))
+    if run.runtime_s <= whole:
+        _end_line(
+            shapes, kit, left + run.runtime_s / curve_scale, y0, y1, run.runtime_s, run.ended_by, mission.duration_s
+        )
+    regions.append(Region("curve", left, y0, right - left, y1 - y0, "current and voltage of the pack"))
+    return MissionChart(Picture(width, height, tuple(shapes), tuple(regions)), left, bar_scale, curve_scale, trace)
+
+
+def _mode_bar(
+    shapes: list[Shape], regions: list[Region], concept: Concept, kit: Kit, left: float, top: float, scale: float,
+    span: float, cycles: int,
+) -> None:  # fmt: skip
+    names = {m.id: m.name for m in concept.modes}
+    at, height = 0.0, kit.px(18)
+    for cycle in range(cycles):
+        for i, phase in enumerate(concept.mission.phases):
+            end = min(at + phase.duration_s, span)
+            if at >= span:
+                return
+            x, w = left + at / scale, (end - at) / scale
+            planned = cycle < concept.mission.repeats
+            ink = mode_ink(concept, phase.mode)
+            shapes.append(Box(x, top, max(w - 1, 0.5), height, ink if planned else "", "" if planned else ink, 2))
+            if w > kit.width(names[phase.mode], "small", "figures", True) + 10:
+                on = "card" if planned else "mute"
+                shapes.append(kit.figures(x + 6, top + height / 2, names[phase.mode], "small", on, bold=True))
+            if cycle == 0:
+                said = f"{names[phase.mode]}, {show(phase.duration_s, 's')}"
+                regions.append(Region(f"phase:{i}", x, top, w, height, said))
+                regions.append(
+                    Region(f"edge:{i}", x + w - GRIP, top - 3, 2 * GRIP, height + 6, f"end of {said}", "edge")
+                )
+            at += phase.duration_s
+
+
+def _curves(
+    shapes: list[Shape], pack: PackResult, trace: Trace, kit: Kit, left: float, right: float,
+    upper: tuple[float, float], lower: tuple[float, float], scale: float,
+) -> None:  # fmt: skip
+    most = max(trace.current_a, default=1.0) or 1.0
+    marks = ticks(0, most * 1.1, 3)
+    top = max(marks[-1], most * 1.28)
+    for mark in marks:
+        y = _height(mark, 0, top, upper)
+        shapes.append(Line(left, y, right, y, "line"))
+        shapes.append(kit.figures(left - 6, y, show(mark, "A"), "small", "mute", anchor="end"))
+    cutoff = pack.figures.cutoff_v
+    volts = [v for v in trace.voltage_v if v == v] or [cutoff]
+    low, high = min(*volts, cutoff) * 0.985, max(*volts, cutoff) * 1.01
+    for mark in ticks(low, high, 3):
+        y = _height(mark, low, high, lower)
+        if abs(y - _height(cutoff, low, high, lower)) > kit.px(11):
+            shapes.append(Line(left, y, right, y, "line"))
+            shapes.append(kit.figures(left - 6, y, show(mark, "V"), "small", "mute", anchor="end"))
+    y = _height(cutoff, low, high, lower)
+    shapes.append(Line(left, y, right, y, "breaks", 1.2, (5.0, 4.0)))
+    shapes.append(kit.figures(left - 6, y, show(cutoff, "V"), "small", "breaks_text", bold=True, anchor="end"))
+    shapes.append(kit.figures(right, y - kit.px(8), "cut-off", "small", "breaks_text", anchor="end"))
+    for values, ink, span, (bottom, head) in (
+        (trace.current_a, "copper", upper, (0.0, top)),
+        (trace.voltage_v, "ink", lower, (low, high)),
+    ):
+        points = _thinned(
+            [(left + t / scale, _height(v, bottom, head, span)) for t, v in zip(trace.times_s, values, strict=True)
+             if left + t / scale <= right + 0.5 and v == v]
+        )  # fmt: skip
+        if len(points) > 1:
+            shapes.append(Poly(tuple(points), ink, width=1.6))
+    shapes.append(kit.figures(left + 4, upper[0] + kit.px(3), "current from the pack", "small", "copper", bold=True))
+    under = _height(cutoff, low, high, lower) - kit.px(9)
+    shapes.append(kit.figures(left + 4, under, "voltage of the pack", "small", "ink", bold=True))
+
+
+def _height(value: float, low: float, high: float, span: tuple[float, float]) -> float:
+    return span[1] - (value - low) / ((high - low) or 1.0) * (span[1] - span[0])
+
+
+def _thinned(points: Sequence[tuple[float, float]]) -> list[tuple[float, float]]:
+    """At most the first, lowest, highest and last point of each pixel column."""
+    kept: list[tuple[float, float]] = []
+    column: list[tuple[float, float]] = []
+    for point in [*points, (float("inf"), 0.0)]:
+        if column and int(min(point[0], 1e9)) != int(column[0][0]):
+            picks = {0, len(column) - 1}
+            picks.add(min(range(len(column)), key=lambda i: column[i][1]))
+            picks.add(max(range(len(column)), key=lambda i: column[i][1]))
+            kept += [column[i] for i in sorted(picks)]
+            column = []
+        column.append(point)
+    return kept
+
+
+def _end_line(
+    shapes: list[Shape], kit: Kit, x: float, y0: float, y1: float, runtime_s: float, why: str, planned_s: float
+) -> None:
+    short = runtime_s < planned_s
+    ink, text = ("breaks", "breaks_text") if short else ("holds", "holds_text")
+    shapes.append(Line(x, y0 - kit.px(8), x, y1, ink, 1.8))
+    said = f"{why} at {show(runtime_s, 's')}"
+    width, y = kit.width(said, "base", "figures", True), y0 + kit.px(5)
+    shapes.append(Box(x - width - 10, y - kit.px(9), width + 9, kit.px(18), "card"))
+    shapes.append(kit.figures(x - 6, y, said, "base", text, bold=True, anchor="end"))

@@ -1,0 +1,68 @@
+"""What the checks on power look at: every node at its worst instant and on average, and sources that would suit."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from wired_union.kernel.results import Finding, Remedy, Verdict, tried
+from wired_union.project.model import Item, Project
+from wired_union.project.part_edits import feed_from, feeds_others
+from wired_union.subjects.power.assess import Figure, PowerResult
+from wired_union.subjects.power.tree import Node
+from wired_union.units import show
+
+
+@dataclass(frozen=True)
+class PowerScene:
+    """A power result with what the checks look at: every node at the worst instant of every mode."""
+
+    project: Project
+    result: PowerResult
+
+    @property
+    def full_v(self) -> dict[str, float]:
+        return self.result.full_v
+
+    def most(self, item_id: str, figure: Figure) -> tuple[float, str]:
+        return self.result.most(item_id, figure)
+
+    def lowest_v(self, item_id: str) -> tuple[float, str]:
+        return self.result.lowest_v(item_id)
+
+
+def input_range(scene: PowerScene, node: Node, least_v: float | None, most_v: float | None) -> Iterator[Finding]:
+    """Too much from full packs, or too little at the worst instant."""
+    item = node.item
+    lowest, mode = scene.lowest_v(item.id)
+    highest = scene.full_v.get(item.id, 0.0)
+    if most_v is not None and highest > most_v:
+        yield Finding(
+            "input-high", Verdict.BREAKS, f"{item.name} gets too much",
+            f"{show(highest, 'V')} from full packs; it takes at most {show(most_v, 'V')}.", "", (item.id,),
+            offer=lambda: other_sources(scene, item, least_v, most_v), hard=True, of=item.id,
+        )  # fmt: skip
+    if least_v is not None and lowest < least_v:  # what a pack cannot deliver is the pack's finding
+        yield Finding(
+            "input-low", Verdict.BREAKS, f"{item.name} gets too little",
+            f"{show(lowest, 'V')} at the worst instant in {mode}; it works from {show(least_v, 'V')}.",
+            "A sagging pack or a rail set too low.", (item.id,),
+            offer=lambda: other_sources(scene, item, least_v, most_v), hard=True, of=item.id,
+        )  # fmt: skip
+
+
+def other_sources(
+    scene: PowerScene, item: Item, least_v: float | None, most_v: float | None, besides: str = ""
+) -> tuple[Remedy, ...]:
+    """Sources already there whose whole range of voltage suits."""
+    found = []
+    for other in scene.result.tree.nodes.values():
+        if other.item.id in {item.id, besides, scene.result.tree.source_of.get(item.id)}:
+            continue
+        if not feeds_others(other.item.part) or other.item.part.driver is not None or other.item.id not in scene.full_v:
+            continue
+        high = other.supply_v or scene.full_v[other.item.id]
+        low = other.supply_v or scene.lowest_v(other.item.id)[0]
+        if (least_v is None or low >= least_v) and (most_v is None or high <= most_v):
+            change = tried(feed_from, scene.project, item.id, other.item.id)
+            if change is not None:
+                found.append(Remedy(f"feed {item.name} from {other.item.name}", change))
+    return tuple(found[:3])

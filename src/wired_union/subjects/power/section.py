@@ -1,0 +1,61 @@
+"""Power in the report: modes, the mission, the tree, where the energy goes."""
+
+from wired_union.kernel.subject import Assessment, Block, Section
+from wired_union.picture.bars import Bar, share_bars
+from wired_union.picture.shapes import Kit
+from wired_union.picture.svg import to_svg
+from wired_union.subjects.power.assess import PackResult, PowerResult
+from wired_union.subjects.power.node import POWER
+from wired_union.subjects.power.picture_mission import mission_chart
+from wired_union.subjects.power.picture_tree import power_tree_picture
+from wired_union.subjects.power.shares import energy_shares, mode_flows
+from wired_union.subjects.power.trace import mission_trace
+from wired_union.units import show
+
+WIDE, CHART_H, BARS_W = 760.0, 240.0, 420.0
+TITLE = "Power"
+
+
+def section(assessment: Assessment, kit: Kit) -> Section:
+    """How the pack that ends first gets through the mission."""
+    result = assessment.of(POWER)
+    packs = [p for p in result.packs if p.discharge is not None and result.concept.modes]
+    if not packs:
+        return Section(TITLE, (Block(text="No pack with a mission yet."),))
+    pack = min(packs, key=lambda p: p.discharge.runtime_s if p.discharge else 0.0)
+    end = pack.discharge
+    assert end is not None
+    text = (
+        f"The mission ends at {end.ended_by} after {show(end.runtime_s, 's')}, with"
+        f" {show(end.charge, fraction=True)} of the charge left."
+    )
+    chart = mission_chart(result.concept, pack, mission_trace(result, pack), kit, WIDE, CHART_H)
+    worst = pack.worst_mode
+    tree = power_tree_picture(result.tree, mode_flows(result, worst), kit, WIDE)
+    return Section(TITLE, (
+        Block(text=text), _modes(result, pack),
+        Block(text="The mission", tone="heading"),
+        Block(svg=to_svg(chart.picture, label="current and voltage over the mission")),
+        Block(text=f"From the pack to the last load, in {result.concept.modes[worst].name}", tone="heading"),
+        Block(svg=to_svg(tree, label="power tree")),
+        Block(text="Where the energy goes", tone="heading"), _shares(result, kit),
+    ))  # fmt: skip
+
+
+def _modes(result: PowerResult, pack: PackResult) -> Block:
+    rows = []
+    for index, mode in enumerate(result.concept.modes):
+        flow = mode_flows(result, index)[pack.node.item.id]
+        rows.append((mode.name, show(flow.current_a, "A"), show(flow.power_w, "W"),
+                     show(pack.peak_current_a[index], "A"), show(pack.peak_voltage_v[index], "V")))  # fmt: skip
+    head = ("mode", "on average", "power", "worst instant", "pack sags to")
+    return Block(head=head, rows=tuple(rows), figures=(1, 2, 3, 4))
+
+
+def _shares(result: PowerResult, kit: Kit) -> Block:
+    shares = energy_shares(result)
+    names = {s.id: s.name for s in result.concept.subsystems}
+    whole = shares.total_wh or 1.0
+    bars = [Bar(names[i], e, show(e / whole, fraction=True), "copper") for i, e in shares.by_subsystem if e > 0]
+    bars.append(Bar("Losses", shares.losses_wh, show(shares.losses_wh / whole, fraction=True), "unknown"))
+    return Block(svg=to_svg(share_bars(bars, kit, BARS_W), label="where the energy goes"))

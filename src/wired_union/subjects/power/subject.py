@@ -1,0 +1,76 @@
+"""Power: from the pack through rails, regulators and drivers to the last load, in every mode."""
+
+from collections.abc import Iterator
+
+from wired_union.kernel.cautions import RULES
+from wired_union.kernel.results import Measure
+from wired_union.kernel.subject import Assessment, Caution, Driver, MeasureKind, Subject
+from wired_union.physics.battery import CHEMISTRIES
+from wired_union.project.model import Concept, Item
+from wired_union.subjects.power.fit import at_place, feeds, refuses, refuses_new
+from wired_union.subjects.power.node import POWER, findings, measures
+from wired_union.subjects.power.shares import energy_shares
+from wired_union.units import show
+
+
+def _thirsty(assessment: Assessment, _: Measure) -> list[Driver]:
+    result = assessment.of(POWER)
+    if not result.packs:
+        return []
+    shares, names = energy_shares(result), {s.id: s.name for s in assessment.project.concept.subsystems}
+    found = [(names[i], wh) for i, wh in shares.by_subsystem if wh > 0]
+    whole = shares.total_wh or 1.0
+    return [
+        *(Driver(name, wh, show(wh / whole, fraction=True), "copper") for name, wh in found),
+        Driver("Losses", shares.losses_wh, show(shares.losses_wh / whole, fraction=True), "unknown"),
+    ]
+
+
+def _cautions(concept: Concept) -> Iterator[Caution]:
+    lithium = tuple(i.id for i in concept.items if _is_lithium(i))
+    other = tuple(i.id for i in concept.items if i.part.pack is not None and not _is_lithium(i))
+    if lithium:
+        text = (
+            "Charge only with a charger made for its chemistry, in sight, above 0\u202f°C. Fuse it close to the pack;"
+            f" never short, pierce or crush it. {RULES}"
+        )
+        yield Caution("Lithium pack", text, lithium)
+    if other:
+        text = (
+            "A pack gives far more current into a short than it is rated for. Fuse it close to the pack, and disconnect"
+            f" it before rewiring. {RULES}"
+        )
+        yield Caution("Pack", text, other)
+
+
+def _is_lithium(item: Item) -> bool:
+    chemistry = CHEMISTRIES.get(item.part.pack.chemistry) if item.part.pack else None
+    return chemistry is not None and chemistry.lithium
+
+
+SUBJECT = Subject(
+    id="power", title="Power", group="BUDGET",
+    about=(
+        "Currents of each mode run up the tree: a linear regulator passes current, a switching one power through its"
+        " efficiency curve, a wire its voltage drop. At the pack the loop V = E − R·(I + P/V + G·V) is solved exactly;"
+        " behind wires by Newton's method on the whole tree. Runtime: charge runs down at the rate that the loaded"
+        " current sets, phase by phase, until the reserve, the cut-off, or what the pack cannot deliver; the mission"
+        " repeats until then. Peak: everything that starts in a mode at its start-up current, the rest at work, near"
+        " the end of the charge. Open-circuit voltages are typical of the chemistry at 20 °C, from memory.",
+    ),
+    view="view:PowerView",
+    methods=("pack", "constant-power-sag", "peukert-runtime", "linear-regulator", "switching-converter",
+             "duty-average"),
+    nodes=(POWER,), measures=measures, findings=findings,
+    explains=(
+        MeasureKind("runtime", "s", direction="at least", drivers=_thirsty,
+                    about="runtime of the mission, repeated from full to reserve"),
+        MeasureKind("peak-current", "A", about="highest current from the pack, start-up included"),
+        MeasureKind("lowest-voltage", "V", direction="at least",
+                    about="voltage of the pack at its worst instant, at the end of its charge"),
+        MeasureKind("pack-energy", "Wh", direction="at least", about="energy of all packs at nominal voltage"),
+    ),
+    cautions=_cautions, section="section:section", refuses=refuses, at_place=at_place, feeds=feeds,
+    refuses_new=refuses_new,
+    bounds="bounds.bounds:bounds_of", cuts="bounds.cuts:cuts_of",
+)  # fmt: skip

@@ -1,0 +1,114 @@
+"""Feeds as a tree, parents before what they feed, and what each load draws in each state."""
+
+from collections import deque
+from collections.abc import Iterator
+from dataclasses import dataclass, field
+from functools import cached_property
+
+from wired_union.physics.wire import wire_gauge
+from wired_union.project.model import Concept, Feed, Item, Load, Mode, State
+
+_FALLBACK: dict[State, tuple[str, ...]] = {
+    # a state without a figure takes the next livelier one, so that a gap never makes a pack last longer
+    "sleep": ("sleep_a", "idle_a", "active_a"),
+    "idle": ("idle_a", "active_a"),
+    "active": ("active_a", "peak_a"),
+    "peak": ("peak_a", "startup_a"),
+}
+
+
+@dataclass(frozen=True, eq=False)
+class Node:
+    """An item in the tree, the resistance of the wire that feeds it, and what it feeds."""
+
+    item: Item
+    wire_ohm: float
+    children: tuple["Node", ...] = field(repr=False)
+
+    @property
+    def supply_v(self) -> float | None:
+        """Voltage this node gives to what it feeds, where it sets one itself."""
+        return self.item.part.regulator.output_v if self.item.part.regulator else None
+
+
+@dataclass(frozen=True)
+class PowerTree:
+    """Packs with what they feed, and loads that nothing feeds."""
+
+    packs: tuple[Node, ...]
+    unfed: tuple[Item, ...]
+    source_of: dict[str, str] = field(repr=False)
+
+    @cached_property
+    def nodes(self) -> dict[str, Node]:
+        """Every node under a pack by its item's id, parents first."""
+        found: dict[str, Node] = {}
+        todo = deque(self.packs)
+        while todo:
+            node = todo.popleft()
+            found[node.item.id] = node
+            todo.extend(node.children)
+        return found
+
+    def above(self, item_id: str) -> Iterator[str]:
+        """What feeds an item, what feeds that, and so on."""
+        while item_id in self.source_of:
+            item_id = self.source_of[item_id]
+            yield item_id
+
+    def below(self, item_id: str) -> list[str]:
+        """Everything that an item feeds, and what that feeds."""
+        node = self.nodes.get(item_id)
+        todo, found = list(node.children) if node else [], []
+        while todo:
+            child = todo.pop()
+            found.append(child.item.id)
+            todo.extend(child.children)
+        return found
+
+    def pack_of(self, item_id: str) -> str | None:
+        """Id of the pack that in the end feeds an item."""
+        top = next(reversed([item_id, *self.above(item_id)]))
+        return top if any(p.item.id == top for p in self.packs) else None
+
+
+def wire_resistance_ohm(feed: Feed) -> float:
+    """Resistance of the wire there and back, 0 where it is not described."""
+    if feed.wire_length_m is None or feed.wire_awg is None:
+        return 0.0
+    return 2 * feed.wire_length_m * wire_gauge(feed.wire_awg).resistance_ohm_per_m
+
+
+def grow_tree(concept: Concept) -> PowerTree:
+    """The power tree of a concept; feeds of a checked concept never form a ring."""
+    items = {i.id: i for i in concept.items}
+    below: dict[str, list[Feed]] = {}
+    source_of: dict[str, str] = {}
+    for feed in concept.feeds:
+        below.setdefault(feed.source, []).append(feed)
+        source_of[feed.load] = feed.source
+    roots = [i for i in concept.items if i.part.pack is not None and i.id not in source_of]
+    order: list[tuple[str, float]] = [(i.id, 0.0) for i in roots]
+    for name, _ in order:  # grows while it is walked: parents first
+        order.extend((f.load, wire_resistance_ohm(f)) for f in below.get(name, ()))
+    made: dict[str, Node] = {}
+    for name, ohm in reversed(order):
+        made[name] = Node(items[name], ohm, tuple(made[f.load] for f in below.get(name, ())))
+    unfed = tuple(i for i in concept.items if i.part.load is not None and i.id not in made)
+    return PowerTree(tuple(made[i.id] for i in roots), unfed, source_of)
+
+
+def state_current(load: Load, state: State) -> float | None:
+    """Current of one part in a state, at its rated voltage; None where no figure says."""
+    if state == "off":
+        return 0.0
+    for name in _FALLBACK[state]:
+        value: float | None = getattr(load, name)
+        if value is not None:
+            return value
+    return None
+
+
+def state_in(mode: Mode, item_id: str) -> State:
+    """The state a mode puts an item in."""
+    return next((u.state for u in mode.uses if u.item == item_id), mode.otherwise)

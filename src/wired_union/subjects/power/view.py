@@ -1,0 +1,271 @@
+"""Power: the tree from pack to last load in each mode, the mission over time, and where the energy goes."""
+
+from functools import partial
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QButtonGroup, QFrame, QHBoxLayout, QInputDialog, QPushButton, QScrollArea, QWidget
+
+from wired_union import units
+from wired_union.kernel.results import Finding
+from wired_union.kernel.ripple import ripple
+from wired_union.picture.bars import Bar, share_bars
+from wired_union.picture.shapes import Picture, Region
+from wired_union.project.change import Change
+from wired_union.subjects.power import edits
+from wired_union.subjects.power.assess import PackResult
+from wired_union.subjects.power.flow import Flow
+from wired_union.subjects.power.node import POWER
+from wired_union.subjects.power.pick import PowerPick
+from wired_union.subjects.power.picture_mission import MissionChart, mission_chart
+from wired_union.subjects.power.picture_tree import depth, power_tree_picture
+from wired_union.subjects.power.shares import energy_shares, mode_flows
+from wired_union.subjects.power.trace import Trace, mission_trace
+from wired_union.ui.canvas import Canvas
+from wired_union.ui.fields import Elided, EntryField, Form, button, empty, label, number_reader, wrapped
+from wired_union.ui.view import Desk, View, card
+
+WORST = "worst"
+CHART_H = 200.0
+LEAST_COLUMN = 94.0
+"""Width below which a column of the tree cannot be read; then the tree scrolls sideways."""
+
+
+class PowerView(View):
+    stage, title = "power", "Power"
+
+    def __init__(self, desk: Desk) -> None:
+        super().__init__(desk)
+        self.subtitle.setText("from the pack to the last load, in mode")
+        self._modes_row = QHBoxLayout()
+        self._modes_row.setSpacing(self.theme.px(6))
+        self.head_row.addLayout(self._modes_row)
+        self.mode_buttons: dict[str, QPushButton] = {}
+        self._group = QButtonGroup(self)
+        self.tree = Canvas(self.theme, name="Power tree")
+        self.tree.chosen.connect(lambda item: self.store.change(PowerPick, node=item))
+        self._tree_note = label("", "mute", wrap=True)
+        self._tree_scroll = QScrollArea()
+        self._tree_scroll.setFrameShape(QFrame.Shape.NoFrame)
+        self._tree_scroll.setWidgetResizable(True)
+        self._tree_scroll.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self._tree_scroll.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self._tree_scroll.setWidget(self.tree)
+        self.tree.laid_out.connect(self._fit_tree)
+        self.column.addWidget(card(self.theme, self._tree_scroll, self._tree_note))
+        self.chart = Canvas(self.theme, name="Mission", tall=False)
+        self.chart.setFixedHeight(self.theme.px(CHART_H))
+        self.chart.dropped.connect(self._edge_dropped)
+        self.chart.dragged.connect(self._edge_dragged)
+        self.chart.chosen.connect(self._phase_chosen)
+        self.chart.reader = self._read_chart
+        self._mission_title = label("", "heading")
+        hint = "drag an edge, or use Shift and arrows on it, to change how long a mode lasts"
+        self._mission_hint = Elided()
+        self._mission_hint.setText(hint)
+        head = QWidget()
+        row = QHBoxLayout(head)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.addWidget(self._mission_title)
+        row.addWidget(self._mission_hint, 1)
+        self.column.addWidget(card(self.theme, head, self.chart))
+        self.column.addStretch(1)
+        self._laid: MissionChart | None = None
+
+    # what is shown
+
+    @property
+    def mode(self) -> str:
+        """Id of the mode on show, or WORST."""
+        wanted = self.store.picked(PowerPick).mode
+        ids = [m.id for m in self.store.project.concept.modes]
+        return wanted if wanted in ids or wanted == WORST else (ids[0] if ids else WORST)
+
+    def refresh(self) -> None:
+        self._show_modes()
+        self._show_tree()
+        self._show_mission()
+        self._show_panel()
+
+    def _show_modes(self) -> None:
+        names = {m.id: m.name for m in self.store.project.concept.modes}
+        wanted = {**names, WORST: "Worst instant"}
+        if {i: b.text() for i, b in self.mode_buttons.items()} != wanted:
+            empty(self._modes_row)
+            while self._modes_row.count():
+                self._modes_row.takeAt(0)
+            self.mode_buttons = {}
+            for mode_id, name in wanted.items():
+                made = button(name, partial(self.store.change, PowerPick, mode=mode_id), kind="mode")
+                made.setCheckable(True)
+                self._group.addButton(made)
+                self.mode_buttons[mode_id] = made
+                self._modes_row.addWidget(made)
+            self._modes_row.addWidget(button("+ mode", self._add_mode, kind="link"))
+        self.mode_buttons[self.mode].setChecked(True)
+
+    def _flows(self) -> tuple[dict[str, Flow], str]:
+        result = self.store.assessment.of(POWER)
+        if not result.concept.modes:
+            return {}, ""
+        if self.mode == WORST:
+            pack = result.packs[0] if result.packs else None
+            index = pack.worst_mode if pack else 0
+            return mode_flows(result, index, peak=True), f"Start-up in {result.concept.modes[index].name}"
+        index = result.mode_index[self.mode]
+        return mode_flows(result, index), f"{result.concept.modes[index].name}, half charged"
+
+    def _show_tree(self) -> None:
+        result = self.store.assessment.of(POWER)
+        flows, when = self._flows()
+        if not flows:
+            self.tree.show_layout(lambda w, h: Picture(w, 30, (self.theme.kit.words(
+                0, 14, "Add a pack and feed something from it to see the tree.", ink="mute"),)))  # fmt: skip
+            self._tree_note.setText("")
+            return
+        kit, verdicts = self.theme.kit, self.store.assessment.item_verdicts
+        self.tree.setMinimumWidth(self.theme.px(LEAST_COLUMN) * depth(result.tree))
+        chosen = self.store.picked(PowerPick).node
+        self.tree.show_layout(
+            lambda w, h: power_tree_picture(result.tree, flows, kit, w, selected=chosen, verdicts=verdicts)
+        )
+        packs = [flows[p.node.item.id] for p in result.packs]
+        leave = sum(f.power_w for f in packs)
+        lost = sum(f.loss_w for i, f in flows.items())
+        in_pack = sum(f.loss_w for f in packs)
+        self._tree_note.setText(
+            f"{when}: {units.show(leave, 'W')} leave the pack, {units.show(leave - lost + in_pack, 'W')} reach the"
+            f" loads, {units.show(lost, 'W')} warm the box. Width of a path = watts."
+        )
+
+    def _fit_tree(self) -> None:
+        """As high as the tree; where it is wider than the card, room for a scroll bar too."""
+        bar = self.theme.px(11) if self.tree.minimumWidth() > self._tree_scroll.width() else 0
+        self._tree_scroll.setFixedHeight(self.tree.height() + bar)
+
+    def _pack(self) -> PackResult | None:
+        packs = [p for p in self.store.assessment.of(POWER).packs if p.discharge is not None]
+        return min(packs, key=lambda p: p.discharge.runtime_s if p.discharge else 0.0, default=None)
+
+    def _show_mission(self) -> None:
+        pack, mission = self._pack(), self.store.project.concept.mission
+        if pack is None:
+            self._mission_title.setText("No mission yet")
+            self.chart.show_layout(lambda w, h: Picture(w, h, ()))
+            self._laid = None
+            return
+        total = units.show(mission.duration_s, "s")
+        times = f", {mission.repeats} × {units.show(mission.cycle_s, 's')}" if mission.repeats > 1 else ""
+        self._mission_title.setText(f"The mission: {total}{times}")
+        trace = mission_trace(self.store.assessment.of(POWER), pack)
+        self.chart.show_layout(partial(self._lay_mission, pack, trace))
+
+    def _lay_mission(self, pack: PackResult, trace: Trace, width: float, height: float) -> Picture:
+        self._laid = mission_chart(self.store.project.concept, pack, trace, self.theme.kit, width, height)
+        return self._laid.picture
+
+    def _read_chart(self, region: Region, x: float) -> str:
+        return self._laid.reading(x) if region.id == "curve" and self._laid else ""
+
+    # what hands do
+
+    def _edge_dragged(self, region: str, dx: float) -> None:
+        """Show on the strip where dropping the edge here would lead."""
+        change = self._edge_change(region, dx)
+        self.store.show_preview(ripple(self.store.assessment, change) if change else None)
+
+    def _edge_dropped(self, region: str, dx: float) -> None:
+        change = self._edge_change(region, dx)
+        if change is not None and abs(dx) >= 1:
+            self.store.apply(change)
+        else:
+            self.store.show_preview(None)
+
+    def _edge_change(self, region: str, dx: float) -> Change | None:
+        if self._laid is None or not region.startswith("edge:"):
+            return None
+        seconds = dx * self._laid.bar_s_per_px
+        step = 60.0 if self.store.project.concept.mission.cycle_s > 1200 else 1.0
+        moved = round(seconds / step) * step or (step if dx > 0 else -step)
+        return edits.move_edge(self.store.project, int(region.split(":")[1]), moved)
+
+    def _phase_chosen(self, region: str) -> None:
+        if region.startswith("phase:"):
+            phase = self.store.project.concept.mission.phases[int(region.split(":")[1])]
+            self.store.change(PowerPick, mode=phase.mode)
+
+    def _add_mode(self) -> None:
+        name, ok = QInputDialog.getText(self, "New mode", "What is the machine doing in it?")
+        if ok and self.store.attempt(edits.add_mode, name):
+            self.store.change(PowerPick, mode=self.store.project.concept.modes[-1].id)
+
+    # the panel
+
+    def _show_panel(self) -> None:
+        self.panel.clear()
+        column = self.panel.column
+        column.addWidget(label("What to do about it", "title"))
+        findings = [f for f in self.store.assessment.findings if _of_power(f)]
+        self.finding_cards(findings[:6])
+        if not findings:
+            column.addWidget(label("Nothing to say yet.", "mute"))
+        self._show_shares()
+        self._show_mission_form()
+        column.addStretch(1)
+
+    def _show_shares(self) -> None:
+        result = self.store.assessment.of(POWER)
+        if not result.packs or not result.concept.mission.phases:
+            return
+        shares = energy_shares(result)
+        total = shares.total_wh or 1.0
+        names = {s.id: s.name for s in result.concept.subsystems}
+        bars = [Bar(names[i], e / total, units.show(e / total, fraction=True), "copper") for i, e in shares.by_subsystem
+                if e > 0]  # fmt: skip
+        lost = shares.losses_wh / total
+        bars.append(Bar("Losses", lost, units.show(lost, fraction=True), "unknown"))
+        self.panel.column.addWidget(label("Where the energy goes", "heading"))
+        note = f"{units.show(shares.total_wh, 'Wh')} in one cycle of {units.show(result.concept.mission.cycle_s, 's')}"
+        self.panel.column.addWidget(label(note, "mute"))
+        chart = Canvas(self.theme, name="Where the energy goes")
+        chart.setFixedHeight(self.theme.px(23) * len(bars))
+        self.panel.column.addWidget(chart)
+        chart.show_layout(lambda w, h: share_bars(bars, self.theme.kit, w))
+
+    def _show_mission_form(self) -> None:
+        concept = self.store.project.concept
+        column = self.panel.column
+        column.addWidget(label("The mission", "heading"))
+        names = {m.id: m.name for m in concept.modes}
+        form = Form(self.theme)
+        for i, phase in enumerate(concept.mission.phases):
+            field = EntryField(number_reader("s"), f"Duration of phase {i + 1}, {names[phase.mode]}")
+            field.show_text(units.show(phase.duration_s, "s"))
+            field.committed.connect(partial(self._set_duration, field, i))
+            form.add(f"{i + 1}. {names[phase.mode]}", field, "How long this phase lasts; 0 takes it out")
+        repeats = EntryField(number_reader("", whole=True), "Repeats")
+        repeats.show_text(str(concept.mission.repeats))
+        repeats.committed.connect(lambda v: self.store.attempt(edits.set_repeats, v))
+        form.add("times over", repeats)
+        column.addWidget(form)
+        mode = next((m for m in concept.modes if m.id == self.mode), None)
+        if mode is None:
+            return
+        how = "start together" if mode.staggered else "start one after another"
+        for text, edit, arguments in (
+            (f"+ ten minutes of {mode.name}", edits.add_phase, (mode.id, 600.0)),
+            (f"let loads {how} in {mode.name}", edits.stagger, (mode.id, not mode.staggered)),
+            (f"delete mode {mode.name}", edits.remove_mode, (mode.id,)),
+        ):
+            column.addWidget(
+                button(wrapped(text, self.theme), partial(self.store.attempt, edit, *arguments), kind="link")
+            )
+
+    def _set_duration(self, field: EntryField, index: int, value: float) -> None:
+        if value == 0:
+            self.store.attempt(edits.remove_phase, index)
+            return
+        self.store.attempt_or(field.complain, edits.set_phase_duration, index, value)
+
+
+def _of_power(finding: Finding) -> bool:
+    return finding.measure not in {"mass", "money"} and not finding.measure.startswith("chain:")

@@ -1,0 +1,61 @@
+"""A signal chain as bars on one axis: dark what it takes at least, light up to the most, a post at the limit."""
+
+from wired_union.picture.axis import ticks
+from wired_union.picture.shapes import Box, Kit, Line, Picture, Region, Shape
+from wired_union.subjects.timing.results import ChainResult
+from wired_union.units import show
+
+ROW = 31.0
+
+
+def chain_picture(result: ChainResult, kit: Kit, width: float, limit: float | None, *, selected: int = -1) -> Picture:
+    """Stages in order, each starting where the one before ends at its worst. Regions are "stage:i"."""
+    rows, row = len(result.bars), kit.px(ROW)
+    left, right = kit.px(150), width - kit.px(84)
+    height = rows * row + kit.px(30)
+    if not rows or result.latency is None:
+        text = kit.words(kit.px(4), kit.px(16), _lacks(result), ink="mute")
+        return Picture(width, kit.px(34), (text,))
+    span = max(result.latency.most_s, limit or 0.0) * 1.02
+    scale = span / (right - left)
+    bottom = rows * row
+    shapes: list[Shape] = []
+    for t in ticks(0, span, 9):
+        x = left + t / scale
+        shapes.append(Line(x, 0, x, bottom + 3, "line"))
+        shapes.append(kit.figures(x, bottom + kit.px(14), show(t, "s") if t else "0", "small", "mute", anchor="middle"))
+    regions = []
+    for i, bar in enumerate(result.bars):
+        y = row * i + row / 2
+        x = left + bar.start_s / scale
+        least, most = max(bar.least_s / scale, 1.0), max(bar.most_s / scale, 1.5)
+        if i == selected:
+            shapes.append(Box(0, row * i + 1, width, row - 2, "soft", radius=3))
+        costly = i == result.costliest
+        name = kit.cut(bar.name, left - kit.px(14), "small", bold=costly)
+        shapes.append(kit.words(left - kit.px(10), y, name, "small", bold=costly, anchor="end"))
+        shapes.append(Box(x, y - kit.px(9), most, kit.px(18), "plum_soft", radius=2))
+        shapes.append(Box(x, y - kit.px(9), least, kit.px(18), "plum", radius=2))
+        shapes.append(kit.figures(x + most + 6, y, span_words(bar.least_s, bar.most_s), "small", "mute"))
+        said = f"{bar.name}: {span_words(bar.least_s, bar.most_s)}"
+        regions.append(Region(f"stage:{i}", 0, row * i, width, row, said))
+    if limit is not None:
+        x = left + limit / scale
+        shapes.append(Line(x, -2, x, bottom + 4, "ink", 2.0))
+    return Picture(width, height, tuple(shapes), tuple(regions))
+
+
+def _lacks(result: ChainResult) -> str:
+    if not result.chain.stages:
+        return "No stages yet: add what happens from the first event to the last."
+    return f"{'; '.join(result.missing)}."
+
+
+def span_words(least_s: float, most_s: float) -> str:
+    """Least and most in a few characters: "10–20 ms", one figure where they are the same."""
+    low, high = show(least_s, "s"), show(most_s, "s")
+    if low == high:
+        return high
+    if low.split("\u202f")[-1] == high.split("\u202f")[-1]:
+        return f"{low.split(chr(0x202F))[0]}–{high}"
+    return f"{low}–{high}"

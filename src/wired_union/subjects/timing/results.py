@@ -1,0 +1,54 @@
+"""The shapes of what follows from signal chains, and the time of one stage."""
+
+from dataclasses import dataclass
+
+from wired_union.physics.bus import i2c_time, spi_time, uart_time
+from wired_union.physics.latency import ChainLatency, StageTimes
+from wired_union.project.model import Chain, Sampled, Stage, Transfer
+
+
+@dataclass(frozen=True, slots=True)
+class StageBar:
+    """One stage on the common axis: where it starts and ends at the least and at the most."""
+
+    name: str
+    least_s: float
+    most_s: float
+    start_s: float
+    kind: str
+
+
+@dataclass(frozen=True)
+class ChainResult:
+    chain: Chain
+    latency: ChainLatency | None
+    bars: tuple[StageBar, ...]
+    missing: tuple[str, ...] = ()
+
+    @property
+    def costliest(self) -> int:
+        """Index of the stage with the longest worst time."""
+        return max(range(len(self.bars)), key=lambda i: self.bars[i].most_s)
+
+
+@dataclass(frozen=True)
+class TimingResult:
+    chains: tuple[ChainResult, ...]
+
+
+def transfer_time_s(stage: Transfer) -> float:
+    """Time of a bus transfer, by its bus."""
+    if stage.bus == "uart":
+        return uart_time(stage.bytes, stage.clock_hz).time_s
+    timer = i2c_time if stage.bus == "i2c" else spi_time
+    return timer(stage.bytes, stage.clock_hz).time_s
+
+
+def stage_times(stage: Stage) -> StageTimes:
+    """A stage in the form that `chain_latency` takes."""
+    if isinstance(stage, Sampled):
+        return True, stage.period_s, stage.response_s
+    if isinstance(stage, Transfer):
+        time = transfer_time_s(stage)
+        return False, time, time
+    return False, stage.least_s, stage.most_s

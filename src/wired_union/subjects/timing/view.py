@@ -1,0 +1,213 @@
+"""Timing: signal chains from something sensed to something done, each against its limit."""
+
+from functools import partial
+
+from PyQt6.QtWidgets import QHBoxLayout, QInputDialog, QMenu, QVBoxLayout, QWidget
+
+from wired_union import units
+from wired_union.kernel.results import Measure
+from wired_union.physics.latency import stage_bounds
+from wired_union.project.model import Actuator, Debounce, Event, Sampled, Stage, Transfer
+from wired_union.subjects.timing import edits
+from wired_union.subjects.timing.assess import TIMING, chain_measure
+from wired_union.subjects.timing.pick import TimingPick
+from wired_union.subjects.timing.picture import chain_picture
+from wired_union.subjects.timing.results import ChainResult, stage_times
+from wired_union.ui.canvas import Canvas
+from wired_union.ui.fields import Choice, EntryField, Form, button, empty, label, number_reader
+from wired_union.ui.view import Desk, View, card
+
+KINDS = (("event", "event"), ("sampled", "sampled"), ("transfer", "bus transfer"), ("debounce", "debounce"),
+         ("actuator", "actuator"))  # fmt: skip
+BUSES = (("uart", "UART"), ("i2c", "I²C"), ("spi", "SPI"))
+NEW_STAGES: tuple[tuple[str, Stage], ...] = (
+    ("something happens", Event(name="something happens", least_s=0.001, most_s=0.005)),
+    ("a debounce", Debounce(name="debounce", least_s=0.02, most_s=0.02)),
+    ("a task or sensor that looks once a period", Sampled(name="sampled", period_s=0.02, response_s=0.002)),
+    ("bytes over a bus", Transfer(name="bus transfer", bus="i2c", bytes=6, clock_hz=100e3)),
+    ("something moves", Actuator(name="actuator responds", least_s=0.05, most_s=0.1)),
+)
+
+
+class TimingView(View):
+    stage, title = "timing", "Timing"
+
+    def __init__(self, desk: Desk) -> None:
+        super().__init__(desk)
+        self.subtitle.setText("from something sensed to something done; strong is the least, faint up to the most")
+        self._chains = QVBoxLayout()
+        self._chains.setSpacing(self.theme.px(8))
+        self.column.addLayout(self._chains)
+        self.column.addWidget(button("+ add a signal chain", self._add_chain, kind="link"))
+        self.column.addStretch(1)
+        self.canvases: dict[str, Canvas] = {}
+        self._heads: dict[str, tuple[QWidget, QWidget]] = {}
+
+    @property
+    def _at(self) -> tuple[ChainResult | None, int]:
+        """The chain and stage on show."""
+        chains, wanted = self.store.assessment.of(TIMING).chains, self.store.picked(TimingPick)
+        chain = next((c for c in chains if c.chain.id == wanted.chain), chains[0] if chains else None)
+        if chain is None or not chain.chain.stages:
+            return chain, -1
+        chosen = wanted.chain == chain.chain.id and wanted.stage >= 0
+        number = wanted.stage if chosen else chain.costliest if chain.bars else 0
+        return chain, min(number, len(chain.chain.stages) - 1)
+
+    def _measure(self, result: ChainResult) -> Measure:
+        return chain_measure(self.store.assessment, result)
+
+    def refresh(self) -> None:
+        chains = self.store.assessment.of(TIMING).chains
+        if list(self.canvases) != [c.chain.id for c in chains]:
+            self._rebuild(chains)
+        here, index = self._at
+        kit = self.theme.kit
+        for result in chains:
+            chosen = index if here is not None and result.chain.id == here.chain.id else -1
+            title, figures = self._heads[result.chain.id]
+            title.setText(result.chain.name)  # type: ignore[attr-defined]
+            figures.setText(_summary(result, self._measure(result)))  # type: ignore[attr-defined]
+            self.canvases[result.chain.id].show_layout(
+                lambda w, h, r=result, c=chosen: chain_picture(r, kit, w, self._measure(r).limit, selected=c)  # type: ignore[misc]
+            )
+        self._show_panel()
+
+    def _rebuild(self, chains: tuple[ChainResult, ...]) -> None:
+        empty(self._chains)
+        self.canvases, self._heads = {}, {}
+        for result in chains:
+            chain_id = result.chain.id
+            canvas = Canvas(self.theme, name=f"Signal chain {result.chain.name}")
+            canvas.chosen.connect(partial(self._stage_chosen, chain_id))
+            head = QWidget()
+            row = QHBoxLayout(head)
+            row.setContentsMargins(0, 0, 0, 0)
+            title, figures = label("", "heading"), label("", "mute")
+            row.addWidget(title)
+            row.addWidget(figures, 1)
+            row.addWidget(button("+ stage", partial(self._offer_stages, chain_id), kind="link"))
+            self._heads[chain_id] = (title, figures)
+            self.canvases[chain_id] = canvas
+            self._chains.addWidget(card(self.theme, head, canvas))
+
+    def _stage_chosen(self, chain_id: str, region: str) -> None:
+        self.store.pick(TimingPick(chain_id, int(region.rpartition(":")[2])))
+
+    def _add_chain(self) -> None:
+        name, ok = QInputDialog.getText(self, "New signal chain", "From what to what? Such as: Bump to stop")
+        if ok:
+            self.store.attempt(edits.add_chain, name)
+
+    def _offer_stages(self, chain_id: str) -> None:
+        menu = QMenu(self)
+        for text, stage in NEW_STAGES:
+            action = menu.addAction(text)
+            assert action is not None
+            action.triggered.connect(lambda _=False, s=stage: self._add_stage(chain_id, s))
+        menu.popup(self.cursor().pos())
+
+    def _add_stage(self, chain_id: str, stage: Stage) -> None:
+        if self.store.attempt(edits.add_stage, chain_id, stage):
+            chain = next(c for c in self.store.project.concept.chains if c.id == chain_id)
+            self.store.pick(TimingPick(chain_id, len(chain.stages) - 1))
+
+    # the panel
+
+    def _show_panel(self) -> None:
+        self.panel.clear()
+        column = self.panel.column
+        result, index = self._at
+        if result is None:
+            column.addWidget(label("Signal chains", "title"))
+            hint = "A chain goes from something sensed to something done. Its worst time is what counts."
+            column.addWidget(label(hint, "mute", wrap=True))
+            column.addStretch(1)
+            return
+        column.addWidget(label(result.chain.name, "title", wrap=True))
+        column.addWidget(label(_summary(result, self._measure(result)), "mute", wrap=True))
+        self.finding_cards([f for f in self.store.assessment.findings if f.measure == self._measure(result).id])
+        if self._measure(result).limit is None:
+            column.addWidget(button("set a limit in the brief", self._limit_it, kind="link"))
+        if index >= 0:
+            column.addWidget(label(f"Stage {index + 1} of {len(result.bars)}", "heading"))
+            column.addWidget(self._stage_form(result.chain.id, index, result.chain.stages[index]))
+        column.addWidget(self._stage_buttons(result, index))
+        column.addWidget(
+            button("delete this chain", partial(self.store.attempt, edits.remove_chain, result.chain.id), kind="link")
+        )
+        column.addStretch(1)
+
+    def _limit_it(self) -> None:
+        result, _ = self._at
+        if result is not None:
+            self.desk.go_to_stage("brief")
+
+    def _stage_form(self, chain_id: str, index: int, stage: Stage) -> Form:
+        form = Form(self.theme)
+        self.fields: dict[str, EntryField] = {}
+        self._field(form, chain_id, index, "name", "Called", stage.name, str.strip)
+        kind = Choice(KINDS, "Kind of stage")
+        kind.show_value(stage.kind)
+        kind.picked.connect(lambda k: self.store.attempt(edits.set_stage, chain_id, index, **_as_kind(stage, k)))
+        form.add("Kind", kind)
+        if isinstance(stage, Sampled):
+            values = [("period_s", "looks every", stage.period_s), ("response_s", "then takes", stage.response_s)]
+        elif isinstance(stage, Transfer):
+            bus = Choice(BUSES, "Bus")
+            bus.show_value(stage.bus)
+            bus.picked.connect(lambda b: self.store.attempt(edits.set_stage, chain_id, index, bus=b))
+            form.add("Bus", bus)
+            clock = "baud rate" if stage.bus == "uart" else "clock"
+            values = [("bytes", "bytes", stage.bytes), ("clock_hz", clock, stage.clock_hz)]
+        else:
+            values = [("least_s", "at least", stage.least_s), ("most_s", "at most", stage.most_s)]
+        for name, text, value in values:
+            read = number_reader("Hz" if name == "clock_hz" else units.unit_of(name), whole=name == "bytes")
+            shown = str(value) if name == "bytes" else units.show_named(name, value)
+            self._field(form, chain_id, index, name, text, shown, read)
+        return form
+
+    def _field(self, form: Form, chain_id: str, index: int, name: str, text: str, shown: str, read: object) -> None:
+        field = EntryField(read, text)  # type: ignore[arg-type]
+        field.show_text(shown)
+        field.committed.connect(
+            lambda value: self.store.attempt_or(field.complain, edits.set_stage, chain_id, index, **{name: value})
+        )
+        self.fields[name] = field
+        form.add(text, field)
+
+    def _stage_buttons(self, result: ChainResult, index: int) -> QWidget:
+        row = QWidget()
+        box = QHBoxLayout(row)
+        box.setContentsMargins(0, 0, 0, 0)
+        chain_id = result.chain.id
+        for text, edit, arguments in (
+            ("earlier", edits.move_stage, (chain_id, index, index - 1)),
+            ("later", edits.move_stage, (chain_id, index, index + 1)),
+            ("delete", edits.remove_stage, (chain_id, index)),
+        ):
+            made = button(text, partial(self.store.attempt, edit, *arguments))
+            made.setEnabled(index >= 0)
+            box.addWidget(made)
+        return row
+
+
+def _summary(result: ChainResult, measure: Measure) -> str:
+    if result.latency is None:
+        return "no stages yet"
+    allowed = f" · {measure.limit_shown} allowed" if measure.limit is not None else " · no limit set"
+    return (
+        f"{units.show(result.latency.most_s, 's')} worst · {units.show(result.latency.typical_s, 's')} typical ·"
+        f" {units.show(result.latency.least_s, 's')} at least{allowed}"
+    )
+
+
+def _as_kind(stage: Stage, kind: str) -> dict[str, object]:
+    """Fields of a stage of another kind, with figures to start from."""
+    least, most = stage_bounds(*stage_times(stage))
+    if kind == "sampled":
+        return {"kind": kind, "period_s": max(most - least, 0.001), "response_s": least}
+    if kind == "transfer":
+        return {"kind": kind, "bus": "i2c", "bytes": 6, "clock_hz": 100e3}
+    return {"kind": kind, "least_s": least, "most_s": most}

@@ -1,0 +1,209 @@
+"""Widgets that show a picture: a canvas whose regions can be pointed at and walked by keys, and a painted button."""
+
+from collections.abc import Callable
+
+from PyQt6.QtCore import QEvent, QRectF, QSize, Qt, pyqtBoundSignal, pyqtSignal
+from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent
+from PyQt6.QtWidgets import QAbstractButton, QSizePolicy, QToolTip, QWidget
+
+from wired_union.picture.shapes import Picture, Region
+from wired_union.ui.painter import paint
+from wired_union.ui.theme import Theme
+
+Layout = Callable[[float, float], Picture]
+"""(width, height) to the picture of that size."""
+
+_STEPS = {Qt.Key.Key_Left: -1, Qt.Key.Key_Up: -1, Qt.Key.Key_Right: 1, Qt.Key.Key_Down: 1}
+
+
+class Canvas(QWidget):
+    """Shows what a layout gives for its size. Regions: hover reads and points, click and Enter choose, edges drag."""
+
+    chosen = pyqtSignal(str)
+    pointed = pyqtSignal(str)
+    dragged = pyqtSignal(str, float)
+    dropped = pyqtSignal(str, float)
+    laid_out = pyqtSignal()
+
+    def __init__(self, theme: Theme, layout: Layout | None = None, name: str = "", *, tall: bool = True) -> None:
+        super().__init__()
+        self._theme, self._lay_out = theme, layout
+        self._picture = Picture(0, 0, ())
+        self._focused: str = ""
+        self._drag: tuple[str, float] | None = None
+        self._tall = tall
+        self._pointed = ""
+        self.reader: Callable[[Region, float], str] | None = None
+        self.setMouseTracking(True)
+        self.setAccessibleName(name)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
+
+    @property
+    def picture(self) -> Picture:
+        return self._picture
+
+    def show_layout(self, layout: Layout) -> None:
+        """Show another layout, and take its height where the canvas follows its picture."""
+        self._lay_out = layout
+        self.lay_out()
+
+    def lay_out(self) -> None:
+        if self._lay_out is None or self.width() <= 1:
+            return
+        self._picture = self._lay_out(float(self.width()), float(self.height()))
+        if self._tall and round(self._picture.height) != self.height():
+            self.setFixedHeight(round(self._picture.height))
+        self.update()
+        self.laid_out.emit()
+
+    def region(self, wanted: str) -> Region:
+        """The region of that id. Raises KeyError where there is none."""
+        for region in self._picture.regions:
+            if region.id == wanted:
+                return region
+        raise KeyError(wanted)
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        self.lay_out()
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        paint(painter, self._picture, self._theme)
+        if self.hasFocus() and self._focused:
+            region = next((r for r in self._picture.regions if r.id == self._focused), None)
+            if region is not None:
+                painter.setPen(QPen(self._theme.colour("ink"), 1.6, Qt.PenStyle.DotLine))
+                painter.setBrush(Qt.BrushStyle.NoBrush)
+                painter.drawRoundedRect(QRectF(region.x - 2, region.y - 2, region.w + 4, region.h + 4), 4, 4)
+        painter.end()
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        at = event.position()
+        if self._drag is not None:
+            self.dragged.emit(self._drag[0], at.x() - self._drag[1])
+            return
+        region = self._picture.at(at.x(), at.y())
+        edge = region is not None and region.grip == "edge"
+        self._point(region.id if region is not None else "")
+        hand = Qt.CursorShape.SplitHCursor if edge else Qt.CursorShape.PointingHandCursor
+        self.setCursor(hand if region else Qt.CursorShape.ArrowCursor)
+        if region is not None:
+            QToolTip.showText(event.globalPosition().toPoint(), self._said(region, at.x()), self)
+        else:
+            QToolTip.hideText()
+
+    def _said(self, region: Region, x: float) -> str:
+        return (self.reader(region, x) if self.reader else "") or region.label
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        region = self._picture.at(event.position().x(), event.position().y())
+        if region is None or event.button() != Qt.MouseButton.LeftButton:
+            return
+        self._focus_on(region)
+        if region.grip == "edge":
+            self._drag = (region.id, event.position().x())
+        else:
+            self.chosen.emit(region.id)
+
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        if self._drag is not None:
+            region, start = self._drag
+            self._drag = None
+            self.dropped.emit(region, event.position().x() - start)
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
+        regions = self._picture.regions
+        key = Qt.Key(event.key())
+        current = next((i for i, r in enumerate(regions) if r.id == self._focused), -1)
+        if key in _STEPS and regions:
+            shift = event.modifiers() & Qt.KeyboardModifier.ShiftModifier
+            if shift and current >= 0 and regions[current].grip == "edge":
+                self.dropped.emit(self._focused, float(_STEPS[key]) * 4)
+                return
+            self._focus_on(regions[(current + _STEPS[key]) % len(regions)])
+        elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Space) and current >= 0:
+            self.chosen.emit(self._focused)
+        else:
+            super().keyPressEvent(event)
+
+    def _point(self, region: str) -> None:
+        """Say what is pointed at or walked to, "" when nothing is any more."""
+        if region != self._pointed:
+            self._pointed = region
+            self.pointed.emit(region)
+
+    def _focus_on(self, region: Region) -> None:
+        self._focused = region.id
+        self.setAccessibleDescription(region.label)
+        self._point(region.id)
+        self.update()
+
+    def event(self, event: QEvent | None) -> bool:
+        if event is not None and event.type() == QEvent.Type.FocusIn and not self._focused and self._picture.regions:
+            self._focus_on(self._picture.regions[0])
+        if event is not None and event.type() in (QEvent.Type.Leave, QEvent.Type.FocusOut):
+            self._point("")
+        return super().event(event)
+
+
+def tell_pointed(event: QEvent | None, pointed: pyqtBoundSignal) -> None:
+    """Say True when a widget is hovered or focused, False when that ends."""
+    if event is None:
+        return
+    if event.type() in (QEvent.Type.Enter, QEvent.Type.FocusIn):
+        pointed.emit(True)
+    elif event.type() in (QEvent.Type.Leave, QEvent.Type.FocusOut):
+        pointed.emit(False)
+
+
+class PictureButton(QAbstractButton):
+    """A button that paints a picture; hover and focus say so, for previews."""
+
+    pointed = pyqtSignal(bool)
+
+    def __init__(self, theme: Theme, name: str = "") -> None:
+        super().__init__()
+        self._theme = theme
+        self._picture = Picture(0, 0, ())
+        self.setAccessibleName(name)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setCursor(Qt.CursorShape.PointingHandCursor)
+
+    def show_picture(self, picture: Picture, name: str = "", *, fixed: bool = True) -> None:
+        self._picture = picture
+        if name:
+            self.setAccessibleName(name)
+        if fixed:
+            self.setFixedSize(round(picture.width), round(picture.height))
+        self.update()
+
+    @property
+    def picture(self) -> Picture:
+        return self._picture
+
+    def sizeHint(self) -> QSize:
+        return QSize(round(self._picture.width), round(self._picture.height))
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        paint(painter, self._picture, self._theme)
+        if self.hasFocus():
+            painter.setPen(QPen(self._theme.colour("ink"), 1.6, Qt.PenStyle.DotLine))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawRoundedRect(QRectF(1.5, 1.5, self.width() - 3.0, self.height() - 3.0), 4, 4)
+        painter.end()
+
+    def event(self, event: QEvent | None) -> bool:
+        tell_pointed(event, self.pointed)
+        return super().event(event)
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        if event is not None and event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self.click()
+            return
+        super().keyPressEvent(event)

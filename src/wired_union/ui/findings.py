@@ -1,0 +1,147 @@
+"""Findings that act: what, why, and remedies that can be tried on."""
+
+from collections.abc import Callable
+from functools import partial
+
+from PyQt6.QtCore import QEvent, QTimerEvent, pyqtSignal
+from PyQt6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QVBoxLayout
+
+from wired_union.kernel.results import Finding, Remedy
+from wired_union.kernel.ripple import Ripple, ripple
+from wired_union.project.change import Change, next_letter
+from wired_union.ui.canvas import tell_pointed
+from wired_union.ui.fields import button, label, wrapped
+from wired_union.ui.store import Store
+from wired_union.ui.theme import Theme
+
+BESIDE = 150.0
+"""Width of a remedy's text, with room for a small button beside it."""
+
+
+class PreviewButton(QPushButton):
+    """A button that says when it is pointed at or focused."""
+
+    pointed = pyqtSignal(bool)
+
+    def __init__(self, text: str, kind: str = "link") -> None:
+        super().__init__(text)
+        self.setObjectName(kind)
+        self.setAutoDefault(False)
+
+    def event(self, event: QEvent | None) -> bool:
+        tell_pointed(event, self.pointed)
+        return super().event(event)
+
+
+class ChangeButton(PreviewButton):
+    """A change on a button: pointing at it shows rings, pressing it does it."""
+
+    def __init__(self, text: str, change: Change, store: Store, kind: str = "link") -> None:
+        super().__init__(text, kind)
+        self._change, self._store = change, store
+        self._effect: Ripple | None = None
+        self.pointed.connect(self._show)
+        self.clicked.connect(lambda _=False: store.apply(change))
+
+    def _show(self, on: bool) -> None:
+        if self._change.before is not self._store.project:
+            return
+        if self._effect is None:
+            self._effect = ripple(self._store.assessment, self._change)
+        self._store.show_preview(self._effect if on else None)
+
+
+class RemedyButton(PreviewButton):
+    """A remedy: pointing at it shows rings, pressing it does it, or goes to the part where only people can.
+
+    What it does to `measure` is worked out once the screen is drawn, and written behind it.
+    """
+
+    gone_to = pyqtSignal()
+
+    def __init__(self, remedy: Remedy, measure: str, store: Store, theme: Theme) -> None:
+        self._text = "→ " + remedy.label
+        super().__init__(wrapped(self._text, theme, BESIDE))
+        self._change, self._measure, self._store, self._theme = remedy.change, measure, store, theme
+        self._effect: Ripple | None = None
+        self.pointed.connect(self._show)
+        self.clicked.connect(self._act)
+        if remedy.change is not None:
+            self.startTimer(0)
+
+    def _worked_out(self) -> Ripple | None:
+        """The ripple of the remedy; None once the project has moved on, or where only people can act."""
+        if self._change is None or self._change.before is not self._store.project:
+            return None
+        if self._effect is None:
+            self._effect = ripple(self._store.assessment, self._change)
+        return self._effect
+
+    def _show(self, on: bool) -> None:
+        self._store.show_preview(self._worked_out() if on else None)
+
+    def _act(self) -> None:
+        if self._change is None:
+            self.gone_to.emit()
+        else:
+            self._store.apply(self._change)
+
+    def timerEvent(self, event: QTimerEvent | None) -> None:
+        assert event is not None
+        self.killTimer(event.timerId())
+        found = self._worked_out()
+        move = next((m for m in found.moved if m.id == self._measure), None) if found else None
+        if move is not None:
+            self.setText(wrapped(f"{self._text}: {move.shown_change}", self._theme, BESIDE))
+
+
+def as_concept_button(change: Change, store: Store, try_as: Callable[[Change], None]) -> QPushButton:
+    """A small button that takes a change up as the next concept instead of making it in this one."""
+    letter = next_letter(store.project).upper()
+    made = button(
+        f"as {letter}", lambda: try_as(change), kind="link", tip=f"Try it as concept {letter}; this one stays"
+    )
+    made.setAccessibleName(f"Try as concept {letter}")
+    return made
+
+
+class FindingCard(QFrame):
+    """One finding. `go` opens what it is about; `try_as` takes a remedy up as a concept of its own."""
+
+    def __init__(
+        self,
+        finding: Finding,
+        store: Store,
+        theme: Theme,
+        go: Callable[[Finding], None],
+        try_as: Callable[[Change], None],
+    ) -> None:
+        super().__init__()
+        tone = finding.verdict.value
+        self.setObjectName("finding")
+        palette = theme.palette
+        self.setStyleSheet(
+            f"QFrame#finding {{ background: {palette.soft}; border: none; border-left: 4px solid"
+            f" {getattr(palette, tone)}; }} QFrame#finding QLabel {{ background: transparent; }}"
+            f" QLabel#tone {{ color: {getattr(palette, tone + '_text')}; font-weight: 600;"
+            f" font-size: {theme.px(12)}px; }}"
+        )
+        box = QVBoxLayout(self)
+        box.setContentsMargins(theme.px(10), theme.px(8), theme.px(8), theme.px(7))
+        box.setSpacing(theme.px(3))
+        head = QHBoxLayout()
+        title = label(finding.title, "heading", wrap=True)
+        head.addWidget(title, 1)
+        head.addWidget(label(tone, "tone"))
+        box.addLayout(head)
+        box.addWidget(label(finding.what, wrap=True))
+        if finding.why:
+            box.addWidget(label(finding.why, "mute", wrap=True))
+        for remedy in finding.remedies:
+            made = RemedyButton(remedy, finding.measure, store, theme)
+            made.gone_to.connect(partial(go, finding))
+            row = QHBoxLayout()
+            row.addWidget(made, 1)
+            if remedy.change is not None:
+                row.addWidget(as_concept_button(remedy.change, store, try_as))
+            box.addLayout(row)

@@ -1,0 +1,52 @@
+"""A slider for one figure: while it is dragged it says where it is, and when it is let go it says so once."""
+
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtWidgets import QHBoxLayout, QSlider, QWidget
+
+from wired_union.ui.fields import label
+from wired_union.ui.theme import Theme
+from wired_union.units import show
+
+STEPS = 300
+
+
+class FigureSlider(QWidget):
+    """Name, slider, figure. Arrow keys move it a step, and let go at once."""
+
+    moved = pyqtSignal(float)
+    let_go = pyqtSignal(float)
+
+    def __init__(self, theme: Theme, name: str, unit: str, most: float) -> None:
+        super().__init__()
+        self._unit, self._most = unit, most
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        title = label(name, "mute")
+        title.setFixedWidth(theme.px(92))
+        self.slider = QSlider(Qt.Orientation.Horizontal)
+        self.slider.setRange(0, STEPS)
+        self.slider.setAccessibleName(name)
+        self.figure = label("", "figures")
+        self.figure.setFixedWidth(theme.px(64))
+        row.addWidget(title)
+        row.addWidget(self.slider, 1)
+        row.addWidget(self.figure)
+        self.slider.valueChanged.connect(self._changed)
+        self.slider.sliderReleased.connect(lambda: self.let_go.emit(self.value))
+
+    @property
+    def value(self) -> float:
+        return self._most * self.slider.value() / STEPS
+
+    def show_value(self, value: float) -> None:
+        """Show a figure without saying that it moved."""
+        self.slider.blockSignals(True)
+        self.slider.setValue(round(STEPS * min(value / self._most, 1.0)))
+        self.slider.blockSignals(False)
+        self.figure.setText(show(value, self._unit))
+
+    def _changed(self) -> None:
+        self.figure.setText(show(self.value, self._unit))
+        self.moved.emit(self.value)
+        if not self.slider.isSliderDown():
+            self.let_go.emit(self.value)

@@ -1,0 +1,118 @@
+"""What every view has: the store, a work area, a right panel, and when to redraw."""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from PyQt6.QtGui import QResizeEvent
+from PyQt6.QtWidgets import QBoxLayout, QFrame, QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
+
+from wired_union.kernel.results import Finding
+from wired_union.project.change import Change
+from wired_union.ui.fields import Elided, label
+from wired_union.ui.findings import FindingCard
+from wired_union.ui.panel import Panel
+from wired_union.ui.places import Places
+from wired_union.ui.store import Store
+from wired_union.ui.theme import Theme
+
+
+@dataclass(frozen=True)
+class Desk:
+    """What the window gives a view: the store, the look, and ways to other places."""
+
+    store: Store
+    theme: Theme
+    go_to_item: Callable[[str], None]
+    go_to_stage: Callable[[str], None]
+    add_part: Callable[[str], None]
+    try_as: Callable[[Change], None]
+    today: Callable[[], str]
+    places: Places
+
+
+class View(QScrollArea):
+    """A stage: its work area is this widget, its right panel is `panel`. It holds no project state."""
+
+    stage = ""
+    title = ""
+
+    def __init__(self, desk: Desk) -> None:
+        super().__init__()
+        self.desk, self.store, self.theme = desk, desk.store, desk.theme
+        self._folding: list[tuple[QBoxLayout, float]] = []
+        self.setObjectName("workarea")
+        self.setFrameShape(QFrame.Shape.NoFrame)
+        self.setWidgetResizable(True)
+        self.inside = QWidget()
+        self.setWidget(self.inside)
+        self.column = QVBoxLayout(self.inside)
+        u = self.theme.px
+        self.column.setContentsMargins(u(16), u(10), u(14), u(10))
+        self.column.setSpacing(u(8))
+        head = QHBoxLayout()
+        self.head_row = head
+        head.setSpacing(u(8))
+        head.addWidget(label(self.title, "title"))
+        self.subtitle = Elided()
+        head.addWidget(self.subtitle, 1)
+        self.column.addLayout(head)
+        self.panel = Panel(self.theme)
+        self.panel.setAccessibleName(f"{self.title}: details")
+
+    def flow(
+        self, one: QWidget, other: QWidget, *, wide: QWidget, least: float, parent: QWidget | None = None
+    ) -> QBoxLayout:
+        """Two widgets in a row, `wide` stretching, that become a column where the view is narrower than `least`."""
+        layout = QBoxLayout(QBoxLayout.Direction.LeftToRight)
+        if parent is not None:
+            parent.setLayout(layout)
+            layout.setContentsMargins(0, 0, 0, 0)
+        layout.setSpacing(self.theme.px(8))
+        for widget in (one, other):
+            layout.addWidget(widget, 1 if widget is wide else 0)
+        self._folding.append((layout, least))
+        return layout
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        for layout, least in self._folding:
+            wide = self.width() >= self.theme.px(least)
+            way = QBoxLayout.Direction.LeftToRight if wide else QBoxLayout.Direction.TopToBottom
+            layout.setDirection(way)
+
+    def refresh(self) -> None:
+        """Show the store's project and assessment."""
+        raise NotImplementedError
+
+    def selection_moved(self) -> None:
+        """Show another selection; a view that selects nothing just redraws."""
+        self.refresh()
+
+    def previewed(self) -> None:
+        """Show or drop a preview; most views leave that to the strip."""
+
+    def finding_cards(self, findings: list[Finding], column: QVBoxLayout | None = None) -> None:
+        """Put findings into a column, the panel's where none is given."""
+        target = self.panel.column if column is None else column  # an empty layout is falsy
+        for finding in findings:
+            target.addWidget(FindingCard(finding, self.store, self.theme, self._go, self.desk.try_as))
+
+    def _go(self, finding: Finding) -> None:
+        if finding.items:
+            self.desk.go_to_item(finding.items[0])
+
+    def panel_width(self) -> float:
+        """Room for a picture in the panel, whether its scroll bar shows or not."""
+        return self.panel.width() - self.theme.px(28 + 11)
+
+
+def card(theme: Theme, *widgets: QWidget) -> QFrame:
+    """A white card with widgets in a column."""
+    frame = QFrame()
+    frame.setObjectName("card")
+    column = QVBoxLayout(frame)
+    column.setContentsMargins(theme.px(14), theme.px(10), theme.px(14), theme.px(10))
+    column.setSpacing(theme.px(6))
+    for widget in widgets:
+        column.addWidget(widget)
+    return frame
