@@ -34,6 +34,7 @@ from wired_union.project import edits
 from wired_union.project.file import load, save
 from wired_union.project.model import Feed, Project, Stock
 from wired_union.subjects import assess
+from wired_union.subjects.motion import edits as motion_edits
 from wired_union.subjects.power.assess import PackResult
 
 ROOT = Path(__file__).parent.parent
@@ -231,7 +232,7 @@ def drag_ms() -> tuple[float, float]:
 
         whole = best_ms(step, 60)
         before = assess(demo())
-        changes = [edits.set_load(before.project, "drive", slope_deg=5.0 + k / 10) for k in range(60)]
+        changes = [motion_edits.set_load(before.project, "drive", slope_deg=5.0 + k / 10) for k in range(60)]
         worked = best_ms(lambda: [ripple(before, c).moves for c in changes], 3) / len(changes)
         slider.blockSignals(True)
         window.store = None

@@ -1,9 +1,11 @@
 """The shapes of what follows from a project: measures with verdicts, findings with remedies."""
 
 from collections.abc import Callable
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, field
 from enum import StrEnum
 from functools import cached_property
+
+import msgspec
 
 from wired_union import units
 from wired_union.project.change import Change
@@ -31,8 +33,7 @@ def measure_id(kind: str, of: str = "") -> str:
     return f"{kind}:{of}" if of else kind
 
 
-@dataclass(frozen=True, slots=True)
-class Measure:
+class Measure(msgspec.Struct, frozen=True):
     """A figure of the whole project against its limit.
 
     `value` leaves out what is listed in `missing`, and is then a bound: the mass is at least that much, the runtime
@@ -94,8 +95,10 @@ def judged(measure: Measure, brief: Brief, subject: str = "") -> Measure:
     limit = brief.limit(measure.id)
     subject = subject or measure.subject
     if limit is None:
-        return replace(measure, subject=subject)
-    return replace(measure, subject=subject, limit=limit.value, direction=limit.direction, reserve=limit.reserve)
+        return msgspec.structs.replace(measure, subject=subject)
+    return msgspec.structs.replace(
+        measure, subject=subject, limit=limit.value, direction=limit.direction, reserve=limit.reserve
+    )
 
 
 @dataclass(frozen=True, slots=True)

@@ -93,7 +93,7 @@ def loaded_voltage(
     linear = open_circuit_v - resistance_ohm * current_a
     volts = linear + np.sqrt(linear * linear - (4 * resistance_ohm) * lead * power_w)
     volts /= 2 * lead
-    if not volts.min() > 0:  # also where a NaN is among them
+    if not volts.min(initial=1.0) > 0:  # also where a NaN is among them
         volts[~(volts > 0)] = np.nan
     return volts
 

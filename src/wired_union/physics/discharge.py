@@ -122,9 +122,9 @@ def _stepped(rates: Array, ends: Sequence[tuple[float, str]], phases: Sequence[t
         for mode, duration in phases:
             table, (end, why) = tables[mode], ends[mode]
             start = _time_at(table, place)
-            left_h = _time_at(table, end) - start
+            left_h = _time_at(table, end) - start if place < end else 0.0  # past its end there is none left
             done = place >= end or left_h * 3600 <= duration
-            lasts = max(left_h, 0.0) * 3600 if done else duration
+            lasts = left_h * 3600 if done else duration
             now += lasts
             place = max(end, place) if done else _place_at(table, start + duration / 3600)
             times.append(now)

@@ -17,7 +17,7 @@ from wired_union.subjects.mass.gives import MASS
 from wired_union.subjects.motion.loads import KINDS, Scene
 from wired_union.subjects.motion.results import Drive, LoadResult
 from wired_union.subjects.motion.usual import constants_of, moved_parts
-from wired_union.subjects.power.gives import POWER, PowerResult, input_voltage
+from wired_union.subjects.power.gives import SUPPLY, PowerResult
 
 SEPARATION = 0.2
 """Share that an excitation keeps away from a natural frequency: common practice."""
@@ -87,8 +87,7 @@ def _drive_of(item: Item | None, power: PowerResult) -> tuple[Drive | None, tupl
         return None, (f"{item.name}: its torque, speed and currents",)
     nominal, sag = voltages(item.id, power)
     if nominal is None or sag is None:
-        rated = item.part.motor.rated_voltage_v if item.part.motor else None
-        nominal = sag = rated or 0.0
+        return None, (f"{item.name}: the voltage it gets",)
     return Drive(item, motor, nominal, sag), ()
 
 
@@ -98,8 +97,8 @@ def voltages(item_id: str, power: PowerResult) -> tuple[float | None, float | No
     if item_id not in power.tree.nodes or not modes:
         return None, None
     average = power.currents.of(power.currents.average, item_id)
-    mean = input_voltage(power, item_id, int(average.argmax()))
-    worst = [input_voltage(power, item_id, m, peak=True) for m in modes]
+    row = power.input_v(item_id).tolist()
+    mean, worst = row[int(average.argmax())], row[len(modes) :]
     return (None, None) if any(v != v for v in (mean, *worst)) else (mean, min(worst))
 
 
@@ -134,10 +133,10 @@ def _read(project: Project) -> tuple[object, ...]:
 
 
 def _work(project: Project, given: Given) -> MotionResult:
-    return assess_motion(project.concept, given.of(MASS).total_kg, given.of(POWER))
+    return assess_motion(project.concept, given.of(MASS).total_kg, given.of(SUPPLY))
 
 
-MOTION = Node("motion", _read, _work, (MASS, POWER))
+MOTION = Node("motion", _read, _work, (MASS, SUPPLY))
 
 
 def measures(assessment: Assessment) -> list[Measure]:

@@ -91,7 +91,7 @@ def moved_parts(project: Project) -> tuple[object, ...]:
     """What the loads to move read of a project: themselves, and the parts that they name with how many there are."""
     concept = project.concept
     named = {n for x in concept.loads for n in (x.actuator, getattr(x, "wheel", ""), getattr(x, "store", ""))}
-    return concept.loads, tuple((i.id, i.count, i.part) for i in concept.items if i.id in named)
+    return concept.loads, tuple((i.id, i.name, i.count, i.part) for i in concept.items if i.id in named)
 
 
 def _work(project: Project, given: Given) -> Usual:

@@ -1,7 +1,7 @@
 """Power: what each mode takes from each pack, the peak with start-up, and how long the mission lasts."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from functools import cache, cached_property
 from typing import Literal, NamedTuple
 
@@ -13,7 +13,7 @@ from wired_union.physics.discharge import Discharge, charge_grid, end_places, ru
 from wired_union.project.model import Concept, Item
 from wired_union.project.part_edits import feeds_others
 from wired_union.subjects.power.currents import Currents, currents_of
-from wired_union.subjects.power.flow import Flow, Flows, flows_of
+from wired_union.subjects.power.flow import Flow, Flows, Packs, flows_of, voltages_of
 from wired_union.subjects.power.net import Draws, Net, current_out, draws_of, net_of, solve_points
 from wired_union.subjects.power.tree import Node, PowerTree, grow_tree
 
@@ -95,16 +95,28 @@ class PowerResult:
         return {m.id: i for i, m in enumerate(self.concept.modes)}
 
     @cached_property
-    def flows(self) -> Flows:
-        """Every node in every mode: first on average at half charge, then at the worst instant at the reserve."""
-        modes = len(self.concept.modes)
-        charges = np.repeat([HALF, self.energy_reserve], modes)
-        packs = {
+    def _packs(self) -> Packs:
+        """Each pack at every instant: first on average at half charge, then at the worst instant at the reserve."""
+        charges = np.repeat([HALF, self.energy_reserve], len(self.concept.modes))
+        return {
             p.item.id: (figures.values.resistance_ohm if figures is not None else None, self._open_v(figures, charges))
             for p in self.tree.packs
             for figures in [self.pack_figures[p.item.id]]
         }
-        return flows_of(self.net, self.draws, packs)
+
+    @cached_property
+    def _voltages(self) -> Array:
+        return voltages_of(self.net, self.draws, self._packs)
+
+    @cached_property
+    def flows(self) -> Flows:
+        """Every node in every mode: first on average at half charge, then at the worst instant at the reserve."""
+        return flows_of(self.net, self.draws, self._voltages, self._packs)
+
+    def input_v(self, item_id: str) -> Array:
+        """Voltage at the input of one item, as in `flows`. Raises KeyError where no pack feeds it."""
+        row: Array = self._voltages[self.net.point[self.net.index[item_id]]]
+        return row
 
     def _open_v(self, figures: PackFigures | None, charges: Array) -> Array:
         if figures is None:
@@ -182,13 +194,39 @@ def assess_power(concept: Concept, energy_reserve: float, usual: Mapping[str, fl
     currents, net = currents_of(concept, usual), net_of(tree)
     draws = draws_of(net, currents, np.hstack([currents.average, currents.starting]))
     figures = {i.id: pack_figures(i) for i in concept.items if i.part.pack is not None}
-    missing = tuple(dict.fromkeys([*_missing_currents(concept, currents), *_missing_parts(concept, tree, figures)]))
+    missing = _missing(concept, tree, currents, figures)
     packs = tuple(
         _assess_pack(node, known, net, draws, concept, energy_reserve)
         for node in tree.packs
         if (known := figures[node.item.id]) is not None
     )
     return PowerResult(concept, energy_reserve, tree, packs, missing, currents, net, draws, figures)
+
+
+def renamed(result: PowerResult, concept: Concept) -> PowerResult:
+    """The same figures with a concept's own names, of the same parts, feeds and modes."""
+    if result.concept is concept:
+        return result
+    tree = grow_tree(concept)
+    known = {
+        i: replace(f, item=tree.nodes[i].item if i in tree.nodes else f.item) if f is not None else None
+        for i, f in result.pack_figures.items()
+    }
+    packs = tuple(
+        replace(p, node=tree.nodes[name], figures=known[name] or p.figures)
+        for p in result.packs
+        for name in [p.node.item.id]
+    )
+    missing = _missing(concept, tree, result.currents, known)
+    return PowerResult(
+        concept, result.energy_reserve, tree, packs, missing, result.currents, result.net, result.draws, known
+    )
+
+
+def _missing(
+    concept: Concept, tree: PowerTree, currents: Currents, packs: Mapping[str, PackFigures | None]
+) -> tuple[str, ...]:
+    return tuple(dict.fromkeys([*_missing_currents(concept, currents), *_missing_parts(concept, tree, packs)]))
 
 
 def pack_figures(item: Item) -> PackFigures | None:

@@ -1,12 +1,14 @@
 """Currents of every load in every mode, at its rated voltage: on average, undivided, and at the worst instant."""
 
+import math
 from collections.abc import Mapping
 from dataclasses import dataclass, field
+from functools import lru_cache
 
 import numpy as np
 
 from wired_union.physics.battery import Array
-from wired_union.project.model import STATES, Concept, Item, Mode, State, Use
+from wired_union.project.model import STATES, Concept, Item, Load, Mode, State, Use
 from wired_union.subjects.power.tree import state_current
 
 RUNNING = ("active", "peak")
@@ -51,8 +53,11 @@ def currents_of(concept: Concept, usual: Mapping[str, float] | None = None) -> C
                     now[n] = table[n, _PLACE[use.state]]
                     rest = table[n, _PLACE[use.rest]] if use.duty < 1 else 0.0
                     mean[n] = use.duty * now[n] + (1 - use.duty) * rest
-        unknown += [(loads[n].id, mode.id) for n in np.flatnonzero(np.isnan(mean) | np.isnan(now))]
-        average[:, m], steady[:, m] = np.nan_to_num(mean) * count, np.nan_to_num(now) * count
+        gaps = np.isnan(mean) | np.isnan(now)
+        if gaps.any():
+            unknown += [(loads[n].id, mode.id) for n in np.flatnonzero(gaps)]
+            mean, now = np.where(gaps, 0.0, mean), np.where(np.isnan(now), 0.0, now)
+        average[:, m], steady[:, m] = mean * count, now * count
     return Currents(row, average, steady, _starting(concept, loads, steady), tuple(unknown))
 
 
@@ -62,10 +67,13 @@ def _state_table(loads: list[Item], usual: Mapping[str, float]) -> Array:
     for n, item in enumerate(loads):
         load = item.part.load
         assert load is not None
-        if item.id in usual:
-            load = load.but(active_a=usual[item.id])
-        table[n] = [np.nan if (a := state_current(load, s)) is None else a for s in STATES]
+        table[n] = _states(load.but(active_a=usual[item.id]) if item.id in usual else load)
     return table
+
+
+@lru_cache(maxsize=4096)
+def _states(load: Load) -> tuple[float, ...]:
+    return tuple(math.nan if (a := state_current(load, s)) is None else a for s in STATES)
 
 
 def _starting(concept: Concept, loads: list[Item], steady: Array) -> Array:

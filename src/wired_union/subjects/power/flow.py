@@ -47,8 +47,8 @@ Packs = dict[str, tuple[float | None, Array]]
 """Each pack's resistance in ohms and its open-circuit voltage by instant; None where its figures are not known."""
 
 
-def flows_of(net: Net, draws: Draws, packs: Packs) -> Flows:
-    """Voltages and currents of every node."""
+def voltages_of(net: Net, draws: Draws, packs: Packs) -> Array:
+    """Voltage at every point, shape (points, instants); NaN below a pack that cannot deliver or is not known."""
     instants = draws.current.shape[1]
     volts = np.full((len(net.up), instants), np.nan)
     for n, item in enumerate(net.items):  # packs first: what nothing feeds makes nothing
@@ -59,7 +59,7 @@ def flows_of(net: Net, draws: Draws, packs: Packs) -> Flows:
         elif item.part.regulator is not None:
             made = np.where(np.isnan(volts[net.point[n]]), np.nan, item.part.regulator.output_v)
             _put(volts, solve_points(net, n, made, 0.0, draws))
-    return _through(net, draws, volts, packs)
+    return volts
 
 
 def _put(volts: Array, solved: Solved) -> None:
@@ -67,7 +67,7 @@ def _put(volts: Array, solved: Solved) -> None:
         volts[point] = v
 
 
-def _through(net: Net, draws: Draws, volts: Array, packs: Packs) -> Flows:
+def flows_of(net: Net, draws: Draws, volts: Array, packs: Packs) -> Flows:
     """Currents from what is drawn, added up from the ends; losses in wires, regulators, drivers and packs."""
     input_v = volts[net.point]
     current = np.zeros_like(input_v)

@@ -1,10 +1,10 @@
 """What other subjects may read of power."""
 
 from wired_union.subjects.power.assess import PackFigures, PackResult, PowerResult, pack_figures
-from wired_union.subjects.power.node import POWER
+from wired_union.subjects.power.node import POWER, SUPPLY
 from wired_union.subjects.power.shares import EnergyShares, energy_shares, input_voltage, lane_power
 
 __all__ = [
-    "POWER", "EnergyShares", "PackFigures", "PackResult", "PowerResult", "energy_shares", "input_voltage", "lane_power",
-    "pack_figures",
+    "POWER", "SUPPLY", "EnergyShares", "PackFigures", "PackResult", "PowerResult", "energy_shares", "input_voltage",
+    "lane_power", "pack_figures",
 ]  # fmt: skip

@@ -156,47 +156,87 @@ def solve_points(net: Net, n: int, open_v: Array, resistance_ohm: float, draws: 
     deliver. Instants run along the first axis of `open_v`; `extra` axes may follow.
     """
     points = net.points_of[n]
-    shape = (slice(None), *(None,) * extra)
-    current, power, conductance = (
-        {p: t[p][shape] for p in points} for t in (draws.current, draws.power, draws.conductance)
-    )
-    root = points[0]
     with np.errstate(invalid="ignore", divide="ignore", over="ignore"):
-        if len(points) == 1:
-            if resistance_ohm == 0:
-                return {root: open_v}
-            return {root: loaded_voltage(open_v, resistance_ohm, current[root], power[root], conductance[root])}
-        return _sweep(net, points, open_v, resistance_ohm, (current, power, conductance))
+        return _Stage(net, points, draws, extra).solve(open_v, resistance_ohm)
 
 
-def _sweep(net: Net, points: Sequence[int], open_v: Array, ohm: float, draws: tuple[Solved, Solved, Solved]) -> Solved:
-    current, power, conductance = draws
-    root = points[0]
-    volts: Solved = dict.fromkeys(points, open_v)
-    for _ in range(STEPS):
-        fixed: Solved = {p: current[p] + 2 * power[p] / volts[p] for p in points}
-        slope: Solved = {p: conductance[p] - power[p] / (volts[p] * volts[p]) for p in points}
-        below: Solved = {}
+class _Stage:
+    """The points that hang from one source, with what is drawn at each.
+
+    Where everything behind a wire takes the same current at any voltage, the wire costs volts but no more amperes: such
+    points are added to the one above them, and only those that are left (`live`) are solved together.
+    """
+
+    def __init__(self, net: Net, points: Sequence[int], draws: Draws, extra: int) -> None:
+        self.net, self.points = net, points
+        shape = (slice(None), *(None,) * extra)
+        self.current: Solved = {p: draws.current[p][shape] for p in points}
+        self.power: Solved = {}
+        self.conductance: Solved = {}
+        live = {points[0]}
         for p in reversed(points[1:]):
-            below[p] = 1 + net.up_ohm[p] * slope[p]
-            below[p] = np.where(below[p] > 0, below[p], np.nan)  # past the most that a wire can pass
-            fixed[net.up[p]] = fixed[net.up[p]] + fixed[p] / below[p]
-            slope[net.up[p]] = slope[net.up[p]] + slope[p] / below[p]
-        whole = 1 + ohm * slope[root]
-        new: Solved = {root: (open_v - ohm * fixed[root]) / np.where(whole > 0, whole, np.nan)}
-        for p in points[1:]:
-            new[p] = (new[net.up[p]] - net.up_ohm[p] * fixed[p]) / below[p]
-        new = {p: np.where(v > 0, v, np.nan) for p, v in new.items()}
-        moved = max(float(np.nanmax(np.abs(new[p] - volts[p]), initial=0.0)) for p in points)
-        volts = new
-        if moved <= SETTLED_V:
-            return volts
-    return {p: np.full(np.shape(v), np.nan) for p, v in volts.items()}
+            if p in live or draws.power[p].any() or draws.conductance[p].any():
+                live.update((p, net.up[p]))
+            else:
+                self.current[net.up[p]] = self.current[net.up[p]] + self.current[p]
+        self.live = [p for p in points if p in live]
+        for p in self.live:
+            self.power[p], self.conductance[p] = draws.power[p][shape], draws.conductance[p][shape]
+
+    def solve(self, open_v: Array, ohm: float) -> Solved:
+        root = self.points[0]
+        volts = {root: self._at_source(open_v, ohm, [root])}
+        if len(self.live) > 1:
+            volts = self._sweep(open_v, ohm)
+        for p in self.points[1:]:
+            if p not in volts:
+                volts[p] = volts[self.net.up[p]] - self.net.up_ohm[p] * self.current[p]
+                volts[p] = np.where(volts[p] > 0, volts[p], np.nan)
+        return volts
+
+    def _at_source(self, open_v: Array, ohm: float, points: Sequence[int]) -> Array:
+        """Voltage of the source with some points' draws right at it."""
+        if ohm == 0:
+            return open_v
+        folded = (sum(table[p] for p in points) for table in (self.current, self.power, self.conductance))
+        return loaded_voltage(open_v, ohm, *folded)  # type: ignore[arg-type]
+
+    def _sweep(self, open_v: Array, ohm: float) -> Solved:
+        """Newton's method from the voltage that wires without resistance would leave."""
+        net, live, root = self.net, self.live, self.live[0]
+        start = self._at_source(open_v, ohm, live)
+        volts: Solved = dict.fromkeys(live, start)
+        for _ in range(STEPS):
+            fixed: Solved = {p: self.current[p] + 2 * self.power[p] / volts[p] for p in live}
+            slope: Solved = {p: self.conductance[p] - self.power[p] / (volts[p] * volts[p]) for p in live}
+            below: Solved = {}
+            for p in reversed(live[1:]):
+                below[p] = 1 + net.up_ohm[p] * slope[p]
+                fixed[net.up[p]] = fixed[net.up[p]] + fixed[p] / below[p]
+                slope[net.up[p]] = slope[net.up[p]] + slope[p] / below[p]
+            whole = 1 + ohm * slope[root]
+            new: Solved = {root: (open_v - ohm * fixed[root]) / whole}
+            good = whole > 0
+            for p in live[1:]:
+                new[p] = (new[net.up[p]] - net.up_ohm[p] * fixed[p]) / below[p]
+                good = good & (below[p] > 0) & (new[p] > 0)  # else past the most that a wire or the source can pass
+            moved = 0.0
+            for p in live:
+                new[p] = np.where(good, new[p], np.nan)
+                moved = max(moved, float(np.fmax.reduce(np.abs(new[p] - volts[p]), axis=None, initial=0.0)))
+            volts = new
+            if moved <= SETTLED_V:
+                return volts
+        return {p: np.full(np.shape(v), np.nan) for p, v in volts.items()}
 
 
 def current_out(net: Net, n: int, solved: Solved, draws: Draws, extra: int = 0) -> Array:
     """Current that a source gives, at the voltages solved."""
     shape = (slice(None), *(None,) * extra)
-    return np.asarray(sum(
-        draws.current[p][shape] + draws.power[p][shape] / v + draws.conductance[p][shape] * v for p, v in solved.items()
-    ))  # fmt: skip
+    total: Array = sum(draws.current[p][shape] for p in solved)
+    for p, v in solved.items():
+        if draws.power[p].any():
+            total = total + draws.power[p][shape] / v
+        if draws.conductance[p].any():
+            total = total + draws.conductance[p][shape] * v
+    return np.where(np.isnan(solved[net.out[n]]), np.nan, total)

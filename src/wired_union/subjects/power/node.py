@@ -4,17 +4,18 @@ from wired_union.kernel.results import Finding, Measure
 from wired_union.kernel.subject import Assessment, Given, Node
 from wired_union.project.model import Project
 from wired_union.subjects.motion.gives import USUAL, Usual
-from wired_union.subjects.power.assess import PowerResult, assess_power
+from wired_union.subjects.power.assess import PowerResult, assess_power, renamed
 from wired_union.subjects.power.checks import power_findings
 
 
 def _read(project: Project) -> tuple[object, ...]:
+    """What sets currents and voltages: no names, and nothing of what parts weigh or cost."""
     concept = project.concept
     items = tuple(
-        (i.id, i.name, i.subsystem, i.count, p.kind, p.load, p.motor, p.pack, p.regulator, p.driver, p.rail, p.link)
-        for i in concept.items for p in [i.part]
-    )  # fmt: skip
-    return items, concept.feeds, concept.modes, concept.mission, concept.subsystems, project.brief.energy_reserve
+        (i.id, i.count, p.load, p.motor, p.pack, p.regulator, p.driver, p.rail) for i in concept.items for p in [i.part]
+    )
+    modes = tuple((m.id, m.uses, m.otherwise, m.staggered) for m in concept.modes)
+    return items, concept.feeds, modes, concept.mission, project.brief.energy_reserve
 
 
 def _work(project: Project, given: Given) -> PowerResult:
@@ -22,7 +23,17 @@ def _work(project: Project, given: Given) -> PowerResult:
     return assess_power(project.concept, project.brief.energy_reserve, dict(usual))
 
 
-POWER = Node("power", _read, _work, (USUAL,))
+SUPPLY = Node("supply", _read, _work, (USUAL,))
+
+
+def _read_names(project: Project) -> tuple[object, ...]:
+    concept = project.concept
+    items = tuple((i.name, i.subsystem, i.part.kind, i.part.name, i.part.link) for i in concept.items)
+    return items, tuple(m.name for m in concept.modes), concept.subsystems
+
+
+POWER = Node("power", _read_names, lambda project, given: renamed(given.of(SUPPLY), project.concept), (SUPPLY,))
+"""The supply with the names of today: a part that is called otherwise draws no other current."""
 
 
 def measures(assessment: Assessment) -> tuple[Measure, ...]:

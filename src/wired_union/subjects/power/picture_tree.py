@@ -1,6 +1,6 @@
 """The power tree as columns of nodes from the pack to the last load, joined by paths as wide as their watts."""
 
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 
 from wired_union.catalogue.parts import discipline_of
@@ -33,32 +33,40 @@ def node_height(node: Node, narrow: bool = False) -> float:
 
 
 def spots(tree: PowerTree, scale: float, narrow: bool = False) -> tuple[Spot, ...]:
-    """Where each node stands: its column is its depth, its middle that of what it feeds."""
+    """Where each node stands: its column is its depth, its middle that of what it feeds. Ends come first."""
     found: list[Spot] = []
+    middles: dict[str, float] = {}
     lowest: dict[int, float] = {}
     bottom = 0.0
-
-    def settle(node: Node, column: int, parent: str | None) -> float:
-        nonlocal bottom
+    for node, column, parent in _ends_first(tree):
         height = node_height(node, narrow) * scale
-        below = [settle(child, column + 1, node.item.id) for child in in_order(node)]
+        below = [middles[child.item.id] for child in in_order(node)]
         if below:
             middle = max((below[0] + below[-1]) / 2, lowest.get(column, 0.0) + height / 2)
         else:
             middle = max(bottom, lowest.get(column, 0.0)) + height / 2
             bottom = middle + height / 2 + GAP * scale
         lowest[column] = middle + height / 2 + GAP * scale
+        middles[node.item.id] = middle
         found.append(Spot(node, column, middle, parent))
-        return middle
-
-    for pack in tree.packs:
-        settle(pack, 0, None)
     return tuple(found)
+
+
+def _ends_first(tree: PowerTree) -> Iterator[tuple[Node, int, str | None]]:
+    """Every node with its depth and what feeds it, whatever it feeds before itself."""
+    todo: list[tuple[Node, int, str | None, bool]] = [(p, 0, None, False) for p in reversed(tree.packs)]
+    while todo:
+        node, column, parent, opened = todo.pop()
+        if opened:
+            yield node, column, parent
+            continue
+        todo.append((node, column, parent, True))
+        todo.extend((child, column + 1, node.item.id, False) for child in reversed(in_order(node)))
 
 
 def depth(tree: PowerTree) -> int:
     """How many columns the tree takes."""
-    return max((s.column for s in spots(tree, 1.0)), default=-1) + 1
+    return max((column for _, column, _ in _ends_first(tree)), default=-1) + 1
 
 
 def in_order(node: Node) -> list[Node]:

@@ -65,4 +65,6 @@ def other_sources(
             change = tried(feed_from, scene.project, item.id, other.item.id)
             if change is not None:
                 found.append(Remedy(f"feed {item.name} from {other.item.name}", change))
-    return tuple(found[:3])
+        if len(found) == 3:
+            break
+    return tuple(found)

@@ -24,8 +24,7 @@ def mode_flows(result: PowerResult, mode: int, *, peak: bool = False) -> dict[st
 
 def input_voltage(result: PowerResult, item_id: str, mode: int, *, peak: bool = False) -> float:
     """Voltage at the input of one item, as `mode_flows` gives it. Raises KeyError where no pack feeds it."""
-    column = mode + (len(result.concept.modes) if peak else 0)
-    return float(result.flows.input_v[result.flows.index[item_id], column])
+    return float(result.input_v(item_id)[mode + (len(result.concept.modes) if peak else 0)])
 
 
 @dataclass(frozen=True)
