@@ -119,7 +119,7 @@ def reading(path: Path) -> Iterator["int | Sheet"]:
     rows: list[Row] = []
     ids: dict[str, int] = {}
     for number, cells in enumerate(table, 2):
-        texts = [_text(c) for c in cells]
+        texts = [_text(c) for c in cells[:MOST_COLUMNS]] if cells else []
         if any(texts):
             rows.append(_read(number, headings, known, texts, ids))
         if len(rows) > MOST_ROWS:
@@ -266,7 +266,7 @@ def _xlsx_rows(path: Path) -> Iterator[Sequence[Any]]:
         sheet = book.active
         if isinstance(sheet, ReadOnlyWorksheet):
             sheet.reset_dimensions()  # what the file says of its size may be wrong, or the far corner
-            yield from sheet.iter_rows(values_only=True, max_col=MOST_COLUMNS)
+            yield from sheet.iter_rows(values_only=True)  # no columns asked for: a gap of rows costs nothing
     except OSError:
         raise
     except Exception as error:  # whatever a damaged file leads the reader to

@@ -1,6 +1,7 @@
 """Text to a project: fast where everything is known; slow, with line and column, where something is not."""
 
 import json
+import re
 from collections.abc import Sequence
 from functools import cache
 from typing import Any, NamedTuple
@@ -13,6 +14,7 @@ from wired_union.project.references import Fault, inner_kinds, whole
 from wired_union.project.value import BEYOND, Value, field_names, reason, required
 
 DEEPEST = 200
+_HALF = re.compile(r"\\u[dD][89a-fA-F]")
 
 
 class Unreadable(ValueError):
@@ -70,7 +72,14 @@ def _json(text: str) -> Any:
     if _depth(text) > DEEPEST:
         raise Unreadable(1, 1, f"its brackets are nested more than {DEEPEST} deep")
     try:
-        return json.loads(text, parse_constant=_no_constant, parse_int=_whole)
+        data = json.loads(text, parse_constant=_no_constant, parse_int=_whole)
+        if _HALF.search(text):
+            json.dumps(data, ensure_ascii=False).encode("utf-8")
+        return data
+    except UnicodeEncodeError:
+        half = _HALF.search(text)
+        line = text.count("\n", 0, half.start()) + 1 if half else 1
+        raise Unreadable(line, 1, "half of a character stands alone (\\ud800 to \\udfff)") from None
     except json.JSONDecodeError as error:
         raise Unreadable(error.lineno, error.colno, _lower(error.msg)) from None
     except ValueError as error:
