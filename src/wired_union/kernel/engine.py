@@ -42,7 +42,7 @@ def _needs_same(node: Node[Any], results: dict[Node[Any], Any], before: Assessme
 def _new(node: Node[Any], project: Project, given: _Given, known: tuple[Any, tuple[Any, ...]] | None) -> Any:
     """A node worked out; where a plain value came out the same, the one before, so that what needs it need not move."""
     found = node.work(project, given)
-    if known is not None and isinstance(found, tuple) and found == known[0]:
+    if known is not None and isinstance(found, tuple | float) and found == known[0]:
         return known[0]
     return found
 

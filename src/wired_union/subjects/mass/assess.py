@@ -156,6 +156,8 @@ def _read_mass(project: Project) -> tuple[object, ...]:
 
 
 MASS = Node("mass", _read_mass, lambda project, _: assess_mass(project.concept, project.brief.mass_margin))
+TOTAL_KG = Node("total mass", lambda _: (), lambda _, given: given.of(MASS).total_kg, (MASS,))
+"""Only the sum: what needs it need not move while the parts are called otherwise."""
 MONEY = Node("money", lambda project: (project.concept.items,), lambda project, _: assess_money(project.concept))
 
 

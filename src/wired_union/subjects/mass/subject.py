@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from wired_union.kernel.results import Measure
 from wired_union.kernel.subject import Assessment, Driver, MeasureKind, Selection, Subject
 from wired_union.project.model import Part
-from wired_union.subjects.mass.assess import MASS, MONEY, added_cost, added_kg, findings, measures
+from wired_union.subjects.mass.assess import MASS, MONEY, TOTAL_KG, added_cost, added_kg, findings, measures
 from wired_union.units import show
 
 
@@ -41,7 +41,7 @@ SUBJECT = Subject(
         "Mass is the sum of parts times their count, each with the growth allowance that its knowledge calls for, and"
         " the system margin on top. Money counts what is bought or to buy.",
     ),
-    view="view:MassView", methods=("mass-growth",), nodes=(MASS, MONEY), measures=measures, findings=findings,
+    view="view:MassView", methods=("mass-growth",), nodes=(MASS, TOTAL_KG, MONEY), measures=measures, findings=findings,
     explains=(
         MeasureKind("mass", "kg", "Carry and fit", drivers=_heavy,
                     about="every part with the allowance that its knowledge calls for"),

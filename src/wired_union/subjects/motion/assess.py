@@ -13,7 +13,7 @@ from wired_union.kernel.subject import Assessment, Given, Node
 from wired_union.physics.vibration import natural_frequency
 from wired_union.project.model import AnyLoad, Concept, Item, Mount, Project
 from wired_union.project.motion_model import CanopyLoad
-from wired_union.subjects.mass.gives import MASS
+from wired_union.subjects.mass.gives import TOTAL_KG
 from wired_union.subjects.motion.loads import KINDS, Scene
 from wired_union.subjects.motion.results import Drive, LoadResult
 from wired_union.subjects.motion.usual import constants_of, moved_parts
@@ -133,10 +133,10 @@ def _read(project: Project) -> tuple[object, ...]:
 
 
 def _work(project: Project, given: Given) -> MotionResult:
-    return assess_motion(project.concept, given.of(MASS).total_kg, given.of(SUPPLY))
+    return assess_motion(project.concept, given.of(TOTAL_KG), given.of(SUPPLY))
 
 
-MOTION = Node("motion", _read, _work, (MASS, SUPPLY))
+MOTION = Node("motion", _read, _work, (TOTAL_KG, SUPPLY))
 
 
 def measures(assessment: Assessment) -> list[Measure]:

@@ -6,7 +6,7 @@ from wired_union.kernel.subject import Given, Node
 from wired_union.physics.motor import MotorConstants, motor_constants
 from wired_union.project.model import AnyLoad, Concept, Item, Part, Project
 from wired_union.project.motion_model import ArmLoad, DrumLoad, ScrewLoad, WheelLoad
-from wired_union.subjects.mass.gives import MASS
+from wired_union.subjects.mass.gives import TOTAL_KG
 from wired_union.subjects.motion.loads import (
     Scene,
     arm_torque,
@@ -95,7 +95,7 @@ def moved_parts(project: Project) -> tuple[object, ...]:
 
 
 def _work(project: Project, given: Given) -> Usual:
-    return usual_currents(project.concept, given.of(MASS).total_kg)
+    return usual_currents(project.concept, given.of(TOTAL_KG))
 
 
-USUAL = Node("usual currents", moved_parts, _work, (MASS,))
+USUAL = Node("usual currents", moved_parts, _work, (TOTAL_KG,))
