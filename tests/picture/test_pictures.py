@@ -15,8 +15,9 @@ from wired_union.picture.bars import Bar, knowledge_bars, knowledge_line, share_
 from wired_union.picture.card import card_label, gist, part_card
 from wired_union.picture.palette import DARK, LIGHT, contrast
 from wired_union.picture.shapes import Box, Kit, Line, Picture, Poly, Ring
+from wired_union.picture.strip import strip_cell
 from wired_union.picture.svg import to_svg
-from wired_union.picture.wire import POST, glyph, limit_words, place, strip_cell, wire
+from wired_union.picture.wire import POST, glyph, limit_words, place, wire
 from wired_union.subjects import assess
 from wired_union.subjects.brief.picture import brief_row
 from wired_union.subjects.mass.gives import MASS

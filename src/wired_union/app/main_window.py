@@ -18,6 +18,7 @@ from PyQt6.QtWidgets import (
 )  # fmt: skip
 
 from wired_union.app.actions import Action, all_actions, fill_menu, find_entries
+from wired_union.app.drawer import Drawer
 from wired_union.app.file_desk import FileDesk
 from wired_union.app.file_work import FileWork
 from wired_union.app.guard import Guard
@@ -37,8 +38,6 @@ from wired_union.ui.places import Places, clamped
 from wired_union.ui.store import Store
 from wired_union.ui.theme import Theme, system_scale
 from wired_union.ui.view import Desk, View
-
-PANEL_W = 300.0
 
 
 class MainWindow(FileWork):
@@ -95,7 +94,6 @@ class MainWindow(FileWork):
         middle.setSpacing(0)
         middle.addWidget(self.rail)
         middle.addWidget(self.work, 1)
-        middle.addWidget(self.panels)
         whole = QVBoxLayout()
         whole.setContentsMargins(0, 0, 0, 0)
         whole.setSpacing(0)
@@ -106,10 +104,10 @@ class MainWindow(FileWork):
         centre = QWidget()
         centre.setObjectName("work")
         centre.setLayout(whole)
+        self.drawer = Drawer(self.theme, self.panels, middle, centre)
         self.work.addWidget(self.start)
         self.setCentralWidget(centre)
         self.views = None
-        self._size_panels()
         if self.store is None:
             self._show_start()
         else:
@@ -128,8 +126,9 @@ class MainWindow(FileWork):
         )  # fmt: skip
         self.views = ViewRack(subjects(), desk, self._place_view)
         self._stale = set(self.views)
-        for widget in (self.rail, self.panels, self.strip):
+        for widget in (self.rail, self.strip):
             widget.show()
+        self.drawer.fit(self.width())
         self.ripple_line.say("")
         self.go(self.stage)
 
@@ -138,8 +137,9 @@ class MainWindow(FileWork):
         self.panels.addWidget(view.panel)
 
     def _show_start(self) -> None:
-        for widget in (self.rail, self.panels, self.strip, self.ripple_line):
+        for widget in (self.rail, self.strip, self.ripple_line):
             widget.hide()
+        self.drawer.hide()
         self.start.show_recent(self.settings.recent)
         self.work.setCurrentWidget(self.start)
         self._show_frame()
@@ -246,12 +246,13 @@ class MainWindow(FileWork):
         self._stale.update(self.views)
         self._stale.discard(self.stage)
         self.views[self.stage].selection_moved()
+        self.drawer.open()
 
     def _show_strip(self) -> None:
         assert self.store is not None
-        shown = tuple(m for m in self.store.assessment.measures if m.id in self.store.assessment.all_measures)
-        self.strip.show_measures(shown, self.store.preview)
-        self.strip.setVisible(bool(shown))
+        measures = self.store.assessment.measures
+        self.strip.show_measures(measures, self.store.preview)
+        self.strip.setVisible(bool(measures))
 
     def _show_frame(self) -> None:
         store = self.store
@@ -347,6 +348,14 @@ class MainWindow(FileWork):
 
         Calculator(find_method(method), self.theme, self).exec()
 
+    def toggle_details(self) -> None:
+        """Open or close the panel where it is a drawer."""
+        self.drawer.toggle()
+
+    def open_bundle(self) -> None:
+        """Show every limit by name, or gather again what holds."""
+        self.strip.toggle()
+
     def walk(self, step: int) -> None:
         """Go along the rail."""
         if self.views is not None:
@@ -408,16 +417,18 @@ class MainWindow(FileWork):
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)
-        self._size_panels()
+        self.rail.fit(self.height())
+        if self.store is not None:
+            self.drawer.fit(self.width())
         self._show_frame()
 
-    def _size_panels(self) -> None:
-        wide = self.theme.px(PANEL_W)
-        self.panels.setFixedWidth(wide if self.width() >= 1180 else max(round(wide * 0.88), 230))
-
     def step_back(self) -> None:
-        """Esc: drop a preview, then leave a field."""
+        """Esc: drop a preview, close what is open, then leave a field."""
         if self.store is not None and self.store.preview is not None:
             self.store.show_preview(None)
+        elif self.strip.opened:
+            self.strip.toggle()
+        elif self.drawer.close():
+            return
         elif (focused := self.focusWidget()) is not None:
             focused.clearFocus()

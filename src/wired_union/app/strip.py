@@ -2,16 +2,15 @@
 
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QResizeEvent
-from PyQt6.QtWidgets import QFrame, QHBoxLayout, QLineEdit, QScrollArea, QWidget
+from PyQt6.QtWidgets import QFrame, QGridLayout, QHBoxLayout, QLineEdit, QScrollArea, QWidget
 
 from wired_union.kernel.results import Measure
 from wired_union.kernel.ripple import Ripple
-from wired_union.picture.wire import limit_words, strip_cell
+from wired_union.picture.strip import HIGH, Arrangement, arrange, bundle_cell, cell_least, strip_cell
+from wired_union.picture.wire import limit_words
 from wired_union.ui.canvas import PictureButton
 from wired_union.ui.fields import button, label
 from wired_union.ui.theme import Theme
-
-HEIGHT, LEAST_CELL = 76.0, 128.0
 
 
 def spoken(measure: Measure) -> str:
@@ -21,7 +20,7 @@ def spoken(measure: Measure) -> str:
 
 
 class MarginStrip(QScrollArea):
-    """Cells of equal width, one a limit that is computed; scrolls when there are more than fit."""
+    """Every limit, always on screen. What holds gathers in a bundle where there is no room for all; it opens."""
 
     chosen = pyqtSignal(str)
 
@@ -33,22 +32,33 @@ class MarginStrip(QScrollArea):
         self.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setWidgetResizable(True)
         self._inside = QWidget()
-        self._row = QHBoxLayout(self._inside)
-        self._row.setContentsMargins(0, 0, 0, 0)
-        self._row.setSpacing(0)
+        self._grid = QGridLayout(self._inside)
+        self._grid.setContentsMargins(0, 0, 0, 0)
+        self._grid.setSpacing(0)
+        self._grid.setAlignment(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignTop)
         self.setWidget(self._inside)
         self._cells: dict[str, PictureButton] = {}
         self._measures: tuple[Measure, ...] = ()
         self._rings: dict[str, Measure] = {}
-        self.setFixedHeight(theme.px(HEIGHT))
+        self.opened = False
+        self.bundle = PictureButton(theme)
+        self.bundle.setParent(self._inside)
+        self.bundle.clicked.connect(self.toggle)
+        self.setFixedHeight(theme.px(HIGH))
         self.setAccessibleName("Limits")
 
     def show_measures(self, measures: tuple[Measure, ...], preview: Ripple | None) -> None:
         """Show the limits, with rings where a pending edit would land."""
-        if [m.id for m in measures] != list(self._cells):
-            self._rebuild(measures)
         self._measures = measures
         self._rings = {m.id: m.after for m in preview.moves if m.moved} if preview else {}
+        for gone in set(self._cells) - {m.id for m in measures}:
+            self._cells.pop(gone).deleteLater()
+        for measure in measures:
+            if measure.id not in self._cells:
+                cell = PictureButton(self._theme)
+                cell.setParent(self._inside)  # before it is shown, or it would be a window of its own
+                cell.clicked.connect(lambda _=False, i=measure.id: self.chosen.emit(i))
+                self._cells[measure.id] = cell
         self._draw()
 
     def cell(self, measure_id: str) -> PictureButton:
@@ -58,34 +68,75 @@ class MarginStrip(QScrollArea):
         """Where the ring of a limit stands, None without one."""
         return self._rings.get(measure_id)
 
-    def _rebuild(self, measures: tuple[Measure, ...]) -> None:
-        for cell in self._cells.values():
-            self._row.removeWidget(cell)
-            cell.deleteLater()
-        self._cells = {}
-        for measure in measures:
-            cell = PictureButton(self._theme)
-            cell.clicked.connect(lambda _=False, i=measure.id: self.chosen.emit(i))
-            self._cells[measure.id] = cell
-            self._row.addWidget(cell)
+    @property
+    def bundled(self) -> tuple[str, ...]:
+        """Ids of the limits in the bundle."""
+        return tuple(m.id for m in self._arranged().bundled)
+
+    def toggle(self) -> None:
+        """Open the bundle, or close it again."""
+        self.opened = not self.opened and bool(self.bundled)
+        self._draw()
+        if self.opened:
+            self._cells[self.bundled[0]].setFocus()
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)
         self._draw()
 
+    def _arranged(self) -> Arrangement:
+        return arrange(self._measures, self._theme.kit, float(self.width()))
+
     def _draw(self) -> None:
-        if not self._measures:
-            return
-        least = self._theme.px(LEAST_CELL)
-        view = self.viewport()
-        room = view.width() if view is not None else self.width()
-        width = max(room // len(self._measures), least)
-        scrolls = width * len(self._measures) > room
-        height = self._theme.px(HEIGHT) - (self._theme.px(10) if scrolls else 1)
+        """Put the cells that are shown into the grid: one row, or rows of all limits while the bundle is open."""
+        arranged = self._arranged()
+        self.opened = self.opened and bool(arranged.bundled)
+        high, wide = self._theme.px(HIGH), self.width()
+        if self.opened:
+            least = max(cell_least(m, self._theme.kit) for m in self._measures)
+            across = max(int(wide // least), 1)
+            cell_w, bundle_w, shown = wide // across, wide // across, self._measures
+        else:
+            across, shown = len(arranged.shown) + 1, arranged.shown
+            cell_w = int(arranged.cell_w)
+            bundle_w = max(wide - cell_w * len(shown), int(arranged.bundle_w))
+        rows = -(-(len(shown) + bool(arranged.bundled)) // across)
+        scrolls = not self.opened and cell_w * len(shown) + (bundle_w if arranged.bundled else 0) > wide
+        self.setHorizontalScrollBarPolicy(_BARS[scrolls])
+        window = self.window()
+        most = max(int((window.height() if window is not None else 800) * MOST_SHARE // high), 1)
+        self.setVerticalScrollBarPolicy(_BARS[rows > most])
+        self.setFixedHeight(min(rows, most) * high + (self._theme.px(10) if scrolls else 0))
+        places = {m.id: divmod(n, across) for n, m in enumerate(shown)}
         for measure in self._measures:
-            picture = strip_cell(measure, self._theme.kit, width, height, self._rings.get(measure.id))
-            self._cells[measure.id].show_picture(picture, spoken(measure))
-            self._cells[measure.id].setToolTip(spoken(measure))
+            self._place(measure, places.get(measure.id), cell_w, high)
+        self._place_bundle(arranged, divmod(len(shown), across), bundle_w, high)
+
+    def _place(self, measure: Measure, where: tuple[int, int] | None, width: float, height: float) -> None:
+        cell = self._cells[measure.id]
+        cell.setVisible(where is not None)
+        cell.setToolTip(spoken(measure))
+        cell.setAccessibleName(spoken(measure))
+        if where is not None:
+            picture = strip_cell(measure, self._theme.kit, width, height - 1, self._rings.get(measure.id))
+            cell.show_picture(picture, spoken(measure))
+            self._grid.addWidget(cell, *where)
+
+    def _place_bundle(self, arranged: Arrangement, where: tuple[int, int], width: float, height: float) -> None:
+        self.bundle.setVisible(bool(arranged.bundled))
+        if not arranged.bundled:
+            return
+        kit = self._theme.kit
+        picture = bundle_cell(arranged.bundled, kit, width, height - 1, self._rings, opened=self.opened)
+        names = ", ".join(m.label for m in arranged.bundled)
+        self.bundle.show_picture(picture, f"{len(arranged.bundled)} limits gathered: {names}")
+        self.bundle.setToolTip(f"{names}  (F6)")
+        self._grid.addWidget(self.bundle, *where)
+
+
+MOST_SHARE = 0.45
+"""Of the window's height that the open bundle may take; beyond it scrolls."""
+_BARS = {False: Qt.ScrollBarPolicy.ScrollBarAlwaysOff, True: Qt.ScrollBarPolicy.ScrollBarAsNeeded}
 
 
 class RippleLine(QFrame):

@@ -1,7 +1,7 @@
 """The taut wire: a limit as a wire stretched from zero to a post. Shape and word carry the verdict."""
 
 from wired_union.kernel.results import Measure, Verdict
-from wired_union.picture.shapes import Kit, Line, Picture, Poly, Ring, Shape, shifted
+from wired_union.picture.shapes import Line, Poly, Ring, Shape
 
 POST = 0.84
 """Where the post stands, as a share of the width; the rest is room for what runs past it."""
@@ -82,32 +82,3 @@ def limit_words(measure: Measure) -> str:
     if measure.limit is None:
         return "no limit"
     return f"of {measure.limit_shown} wanted" if measure.direction == "at least" else f"of {measure.limit_shown}"
-
-
-def strip_cell(measure: Measure, kit: Kit, width: float, height: float, ring: Measure | None = None) -> Picture:
-    """One limit on the margin strip: name, figure, wire, limit and verdict; a ring where a pending edit leads."""
-    left, right = kit.px(14), width - kit.px(12)
-    verdict = measure.verdict
-    tone = f"{verdict.value}_text"
-    figure = "no figure" if measure.value is None else measure.shown
-    figure_ink = tone if verdict in {Verdict.BREAKS, Verdict.TIGHT} else "ink"
-    room = right - left - kit.width(figure, "base", "figures", True) - kit.px(8)
-    name = kit.cut(measure.label, room, "small", bold=True)
-    y_wire = height * 0.5
-    said = ring.verdict.value if ring is not None and ring.verdict is not verdict else ""
-    word = f"then {said}" if said else verdict.value
-    word_ink = f"{said}_text" if said else tone
-    shapes: list[Shape] = [
-        kit.words(left, height * 0.21, name, "small", bold=True),
-        kit.figures(right, height * 0.21, figure, "base", figure_ink, bold=True, anchor="end"),
-    ]
-    ring_use = None if ring is None or ring.use is None else ring.use
-    shapes += shifted(wire_of(measure, right - left, y_wire, ring=ring_use), left, 0)
-    limit = kit.cut(
-        limit_words(measure), right - left - kit.width(word, "small", "figures", True) - 8, "small", "figures"
-    )
-    shapes += [
-        kit.figures(left, height * 0.80, limit, "small", "mute"),
-        kit.figures(right, height * 0.80, word, "small", word_ink, bold=True, anchor="end"),
-    ]
-    return Picture(width, height, tuple(shapes))

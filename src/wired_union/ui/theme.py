@@ -100,8 +100,13 @@ class Theme:
             border-radius: {u(12)}px; padding: {u(3)}px {u(12)}px; text-align: center; }}
         #header QPushButton#pill:checked {{ background: {p.chalk}; color: {p.ink}; font-weight: 600; }}
         #header QPushButton#pill:focus {{ border: 1px solid {p.rail_mute}; }}
+        #rail, #rail > QWidget > QWidget {{ background: {p.deep}; border: none; }}
         #panel {{ background: {p.card}; border-left: 1px solid {p.line}; }}
         #panel QScrollArea, #panel QScrollArea > QWidget > QWidget {{ background: {p.card}; border: none; }}
+        #panel[drawer="true"] {{ border-left: 2px solid {p.line}; }}
+        QPushButton#handle {{ border: none; border-left: 1px solid {p.line}; border-radius: 0; padding: 0;
+            background: {p.card}; color: {p.link}; font-weight: 600; text-align: center; }}
+        QPushButton#handle:hover, QPushButton#handle:focus {{ background: {p.soft}; }}
         #workarea, #workarea > QWidget > QWidget {{ background: {p.chalk}; border: none; }}
         #strip, #rippleLine {{ background: {p.card}; border: none; border-top: 1px solid {p.line}; }}
         #strip > QWidget > QWidget {{ background: {p.card}; }}

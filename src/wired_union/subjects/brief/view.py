@@ -10,7 +10,7 @@ from wired_union.kernel.subject import Selection, limit_on
 from wired_union.picture.bars import Bar, share_bars
 from wired_union.project.model import Limit
 from wired_union.subjects.brief import edits
-from wired_union.subjects.brief.picture import ROW_H, brief_row
+from wired_union.subjects.brief.picture import brief_row
 from wired_union.subjects.brief.steps import first_steps
 from wired_union.ui.canvas import Canvas, PictureButton
 from wired_union.ui.fields import Choice, EntryField, Form, button, empty, label, number_reader, wrapped
@@ -87,7 +87,6 @@ class BriefView(View):
             for limit in self._ordered():
                 if limit.group == group:
                     row = PictureButton(self.theme)
-                    row.setFixedHeight(self.theme.px(ROW_H))
                     row.clicked.connect(lambda _=False, m=limit.measure: self.store.change(Selection, measure=m))
                     self.rows[limit.measure] = row
                     column.addWidget(row)
