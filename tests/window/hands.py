@@ -2,7 +2,7 @@
 
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QInputDialog, QLineEdit, QPushButton
+from PyQt6.QtWidgets import QLineEdit, QPushButton
 
 
 def click(widget) -> None:
@@ -18,7 +18,7 @@ def press(canvas, region: str) -> None:
 
 def answer(monkeypatch, text: str, ok: bool = True) -> None:
     """Answer the next question for a text."""
-    monkeypatch.setattr(QInputDialog, "getText", lambda *a, **k: (text, ok))
+    monkeypatch.setattr("wired_union.ui.ask.word", lambda *a, **k: (text, ok))
 
 
 def named(view, text: str) -> QPushButton:

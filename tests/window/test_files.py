@@ -9,7 +9,7 @@ import time
 import pytest
 from PyQt6.QtCore import QMimeData, QPointF, Qt, QUrl
 from PyQt6.QtGui import QDropEvent
-from PyQt6.QtWidgets import QFileDialog, QInputDialog, QMessageBox
+from PyQt6.QtWidgets import QFileDialog, QMessageBox
 
 import edits
 from wired_union.project.file import backup_of, load, save
@@ -126,7 +126,7 @@ def test_the_start_page_opens_what_was_opened_last(open_window, saved):
 
 def test_a_new_project_from_nothing_suggests_first_steps(open_window, monkeypatch, qtbot):
     window = open_window(demo="")
-    monkeypatch.setattr(QInputDialog, "getText", lambda *a, **k: ("Mole", True))
+    monkeypatch.setattr("wired_union.ui.ask.word", lambda *a, **k: ("Mole", True))
     window.start.new.click()
     assert window.stage == "brief"
     from PyQt6.QtWidgets import QPushButton

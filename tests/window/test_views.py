@@ -5,7 +5,7 @@ import logging
 import pytest
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QInputDialog, QScrollArea
+from PyQt6.QtWidgets import QScrollArea
 
 from wired_union.kernel.subject import Selection
 from wired_union.picture.palette import DARK
@@ -175,7 +175,7 @@ def test_hovering_the_mission_reads_it(window):
 def test_modes_and_phases_from_the_panel(window, monkeypatch, qtbot):
     window.go("power")
     view = window.views["power"]
-    monkeypatch.setattr(QInputDialog, "getText", lambda *a, **k: ("Wash", True))
+    monkeypatch.setattr("wired_union.ui.ask.word", lambda *a, **k: ("Wash", True))
     view._add_mode()
     assert window.store.project.concept.modes[-1].name == "Wash"
     assert view.mode == "wash"
@@ -223,7 +223,7 @@ def test_a_stage_of_a_chain_is_edited(window):
 
 def test_a_chain_is_added_from_nothing(window, monkeypatch):
     window.go("timing")
-    monkeypatch.setattr(QInputDialog, "getText", lambda *a, **k: ("Probe to log", True))
+    monkeypatch.setattr("wired_union.ui.ask.word", lambda *a, **k: ("Probe to log", True))
     window.views["timing"]._add_chain()
     assert window.store.project.concept.chains[-1].id == "probe-to-log"
     assert "probe-to-log" in window.views["timing"].canvases

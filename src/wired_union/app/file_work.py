@@ -4,7 +4,7 @@ from abc import abstractmethod
 from contextlib import suppress
 from pathlib import Path
 
-from PyQt6.QtWidgets import QFileDialog, QInputDialog, QMainWindow, QMessageBox
+from PyQt6.QtWidgets import QFileDialog, QMainWindow, QMessageBox
 
 from wired_union.app.file_desk import FileDesk
 from wired_union.catalogue.demo import demo
@@ -13,6 +13,7 @@ from wired_union.project.file import ENDING, load
 from wired_union.project.fresh import new_project
 from wired_union.project.journal import Unsaved, find_unsaved
 from wired_union.project.model import Project, Stock
+from wired_union.ui import ask
 from wired_union.ui.places import Places
 from wired_union.ui.store import Store
 from wired_union.ui.theme import Theme
@@ -45,7 +46,7 @@ class FileWork(QMainWindow):
     def new(self) -> None:
         if not self.may_leave():
             return
-        name, ok = QInputDialog.getText(self, "New project", "What are you building?")
+        name, ok = ask.word(self, "New project", "What are you building?")
         if ok:
             self.stage = "brief"
             self.hold(new_project(name), None, saved=False, sentence="start from nothing")

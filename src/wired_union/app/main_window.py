@@ -9,7 +9,6 @@ from PyQt6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QKeySequence, 
 from PyQt6.QtWidgets import (
     QApplication,
     QHBoxLayout,
-    QInputDialog,
     QMenu,
     QMessageBox,
     QStackedWidget,
@@ -34,6 +33,7 @@ from wired_union.project.change import Change
 from wired_union.project.model import Project
 from wired_union.subjects import assess, subjects
 from wired_union.subjects.concepts import edits as concept_edits
+from wired_union.ui import ask
 from wired_union.ui.places import Places, clamped
 from wired_union.ui.store import Store
 from wired_union.ui.theme import Theme, system_scale
@@ -328,9 +328,7 @@ class MainWindow(FileWork):
         """Ask for a name, and take a pending edit up as a concept of its own."""
         if self.store is None:
             return
-        name, ok = QInputDialog.getText(
-            self, "Try as a concept of its own", f"What is it called? It will {change.sentence}."
-        )
+        name, ok = ask.word(self, "Try as a concept of its own", f"What is it called? It will {change.sentence}.")
         if ok:
             self.store.attempt(lambda _: concept_edits.try_as_concept(change, name, self.today()))
 
@@ -377,7 +375,7 @@ class MainWindow(FileWork):
     def rename_project(self) -> None:
         if self.store is None:
             return
-        name, ok = QInputDialog.getText(self, "Project", "What is it called?", text=self.store.project.name)
+        name, ok = ask.word(self, "Project", "What is it called?", text=self.store.project.name)
         if ok:
             self.store.attempt(edits.rename_project, name)
 

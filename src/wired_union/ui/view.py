@@ -76,7 +76,7 @@ class View(QScrollArea):
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)
         for layout, least in self._folding:
-            wide = self.width() >= self.theme.px(least)
+            wide = self.width() >= max(self.theme.px(least), _needed(layout))
             way = QBoxLayout.Direction.LeftToRight if wide else QBoxLayout.Direction.TopToBottom
             layout.setDirection(way)
 
@@ -104,6 +104,15 @@ class View(QScrollArea):
     def panel_width(self) -> float:
         """Room for a picture in the panel, whether its scroll bar shows or not."""
         return self.panel.width() - self.theme.px(28 + 11)
+
+
+def _needed(layout: QBoxLayout) -> int:
+    """Width that the widgets of a layout take beside each other, with the margins of the view."""
+    widgets = [w for n in range(layout.count()) if (at := layout.itemAt(n)) is not None and (w := at.widget())]
+    return sum(w.minimumSizeHint().width() for w in widgets) + layout.spacing() + MARGINS
+
+
+MARGINS = 60
 
 
 def card(theme: Theme, *widgets: QWidget) -> QFrame:

@@ -3,7 +3,7 @@
 from dataclasses import replace
 from functools import partial
 
-from PyQt6.QtWidgets import QHBoxLayout, QInputDialog, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from wired_union.catalogue.library import Library, LibraryError
 from wired_union.choose.alternatives import Alternative
@@ -17,6 +17,7 @@ from wired_union.subjects.candidates.pick import CandidatesPick
 from wired_union.subjects.candidates.picture import SlotRow, fitting_list, refused_list, slot_list
 from wired_union.subjects.candidates.picture_tradeoff import reading, trade_off_picture
 from wired_union.subjects.candidates.view_slot import SlotPanel
+from wired_union.ui import ask
 from wired_union.ui.canvas import Canvas
 from wired_union.ui.fields import Choice, button, label
 from wired_union.ui.try_work import TryWork
@@ -231,7 +232,7 @@ class CandidatesView(View):
         if not lanes:
             self.store.refused.emit("Add a subsystem in Parts first; a slot belongs to one.")
             return
-        name, ok = QInputDialog.getText(self, "Look for something", "What is looked for? Such as: Depth of the core")
+        name, ok = ask.word(self, "Look for something", "What is looked for? Such as: Depth of the core")
         if ok and self.store.attempt(edits.add_need, lanes[0].id, name):
             self._choose_slot(self.store.project.concept.needs[-1].id)
 

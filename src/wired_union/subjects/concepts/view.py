@@ -4,7 +4,7 @@ from dataclasses import replace
 from functools import partial
 from pathlib import Path
 
-from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QInputDialog, QMessageBox, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QMessageBox, QVBoxLayout, QWidget
 
 from wired_union.kernel.results import Verdict
 from wired_union.kernel.subject import Selection
@@ -26,6 +26,7 @@ from wired_union.subjects.concepts.picture import (
 from wired_union.subjects.concepts.picture_questions import question_rows
 from wired_union.subjects.concepts.view_panels import criterion_panel, question_panel
 from wired_union.subjects.concepts.weighing import Weighing, weigh_up
+from wired_union.ui import ask
 from wired_union.ui.canvas import Canvas
 from wired_union.ui.fields import button, label
 from wired_union.ui.findings import ChangeButton
@@ -249,29 +250,29 @@ class ConceptsView(View):
     # what buttons do
 
     def _new(self) -> None:
-        name, ok = QInputDialog.getText(self, "New concept", "What is it called? It starts without parts.")
+        name, ok = ask.word(self, "New concept", "What is it called? It starts without parts.")
         if ok and self.store.attempt(edits.new_concept, name):
             self._choose(self.store.project.concept.id)
 
     def copy(self, concept_id: str) -> None:
         """Copy a concept under a name the team gives."""
         concept = next(c for c in self.store.project.concepts if c.id == concept_id)
-        name, ok = QInputDialog.getText(self, f"Copy {said(concept)}", "What is the copy called?")
+        name, ok = ask.word(self, f"Copy {said(concept)}", "What is the copy called?")
         if ok and self.store.attempt(edits.copy_concept, concept_id, name, self.desk.today()):
             self._choose(self.store.project.concept.id)
 
     def _rename(self, concept: Concept) -> None:
-        name, ok = QInputDialog.getText(self, said(concept), "What is it called?", text=concept.name)
+        name, ok = ask.word(self, said(concept), "What is it called?", text=concept.name)
         if ok:
             self.store.attempt(edits.rename_concept, concept.id, name)
 
     def _retire(self, concept: Concept) -> None:
-        why, ok = QInputDialog.getText(self, f"Retire {said(concept)}", "Why? Whoever reads this next year will ask.")
+        why, ok = ask.word(self, f"Retire {said(concept)}", "Why? Whoever reads this next year will ask.")
         if ok:
             self.store.attempt(edits.retire_concept, concept.id, why, self.desk.today())
 
     def _add_question(self) -> None:
-        text, ok = QInputDialog.getText(self, "To be decided by test", f"What does {self.store.project.concept.letter}"
+        text, ok = ask.word(self, "To be decided by test", f"What does {self.store.project.concept.letter}"
                                         " leave open? Such as: Do wet wheels slip on the bank?")  # fmt: skip
         if ok and self.store.attempt(edits.add_question, text):
             concept = self.store.project.concept
@@ -279,7 +280,7 @@ class ConceptsView(View):
 
     def _add_criterion(self, must_have: bool = False) -> None:
         hint = "What must be so, or the concept is out?" if must_have else "What counts that no formula knows?"
-        name, ok = QInputDialog.getText(self, "Must-have" if must_have else "Criterion", hint)
+        name, ok = ask.word(self, "Must-have" if must_have else "Criterion", hint)
         if ok and self.store.attempt(decision_edits.add_criterion, name, must_have=must_have):
             self._choose_criterion(self.store.project.decision.criteria[-1].id)
 

@@ -2,7 +2,7 @@
 
 from functools import partial
 
-from PyQt6.QtWidgets import QHBoxLayout, QInputDialog, QMenu, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QMenu, QVBoxLayout, QWidget
 
 from wired_union import units
 from wired_union.kernel.results import Verdict, tried
@@ -22,6 +22,7 @@ from wired_union.subjects.motion.results import LoadResult
 from wired_union.subjects.motion.spiral import spiral
 from wired_union.subjects.motion.view_forms import load_form, mount_form, room_form
 from wired_union.subjects.power.gives import POWER
+from wired_union.ui import ask
 from wired_union.ui.canvas import Canvas, PictureButton
 from wired_union.ui.fields import button, empty, label
 from wired_union.ui.findings import ChangeButton, as_concept_button
@@ -352,12 +353,12 @@ class MotionView(View):
 
     def add(self, kind: str) -> None:
         """Ask for a name, and add a load of that kind."""
-        name, ok = QInputDialog.getText(self, "Something to move", f"What is it called? ({KIND_WORDS[kind]})")
+        name, ok = ask.word(self, "Something to move", f"What is it called? ({KIND_WORDS[kind]})")
         if ok and self.store.attempt(edits.add_load, kind, name):
             self._choose(self.store.project.concept.loads[-1].id)
 
     def _add_mount(self) -> None:
-        name, ok = QInputDialog.getText(self, "Something that can swing", "What is it called? Such as: Camera bracket")
+        name, ok = ask.word(self, "Something that can swing", "What is it called? Such as: Camera bracket")
         if ok and self.store.attempt(edits.add_mount, name):
             self.store.change(MotionPick, mount=self.store.project.concept.mounts[-1].id)
 

@@ -5,7 +5,7 @@ from functools import partial
 
 from PyQt6.QtCore import QPoint
 from PyQt6.QtGui import QKeySequence, QShortcut
-from PyQt6.QtWidgets import QHBoxLayout, QInputDialog, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from wired_union import units
 from wired_union.kernel.results import Verdict
@@ -17,6 +17,7 @@ from wired_union.subjects.parts.pick import PartsPick
 from wired_union.subjects.parts.picture_lane import lane_head, share_measure
 from wired_union.subjects.parts.view_lane import Lane, PartCard
 from wired_union.subjects.power.gives import POWER, lane_power
+from wired_union.ui import ask
 from wired_union.ui.fields import EntryField, Form, button, empty, label, number_reader
 from wired_union.ui.item_form import ItemForm
 from wired_union.ui.tries import TryList
@@ -195,7 +196,7 @@ class PartsView(View):
             field.line.selectAll()
 
     def _add_lane(self) -> None:
-        name, ok = QInputDialog.getText(self, "New subsystem", "What is it called?")
+        name, ok = ask.word(self, "New subsystem", "What is it called?")
         if ok:
             self.store.attempt(edits.add_subsystem, name)
 

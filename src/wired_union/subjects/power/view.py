@@ -3,7 +3,7 @@
 from functools import partial
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QButtonGroup, QFrame, QHBoxLayout, QInputDialog, QPushButton, QScrollArea, QWidget
+from PyQt6.QtWidgets import QButtonGroup, QFrame, QHBoxLayout, QPushButton, QScrollArea, QWidget
 
 from wired_union import units
 from wired_union.kernel.results import Finding
@@ -20,6 +20,7 @@ from wired_union.subjects.power.picture_mission import MissionChart, mission_cha
 from wired_union.subjects.power.picture_tree import depth, power_tree_picture
 from wired_union.subjects.power.shares import energy_shares, mode_flows
 from wired_union.subjects.power.trace import Trace, mission_trace
+from wired_union.ui import ask
 from wired_union.ui.canvas import Canvas
 from wired_union.ui.fields import Elided, EntryField, Form, button, empty, label, number_reader, wrapped
 from wired_union.ui.view import Desk, View, card
@@ -194,7 +195,7 @@ class PowerView(View):
             self.store.change(PowerPick, mode=phase.mode)
 
     def _add_mode(self) -> None:
-        name, ok = QInputDialog.getText(self, "New mode", "What is the machine doing in it?")
+        name, ok = ask.word(self, "New mode", "What is the machine doing in it?")
         if ok and self.store.attempt(edits.add_mode, name):
             self.store.change(PowerPick, mode=self.store.project.concept.modes[-1].id)
 

@@ -2,7 +2,7 @@
 
 from functools import partial
 
-from PyQt6.QtWidgets import QHBoxLayout, QInputDialog, QMenu, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QMenu, QVBoxLayout, QWidget
 
 from wired_union import units
 from wired_union.kernel.results import Measure
@@ -13,6 +13,7 @@ from wired_union.subjects.timing.assess import TIMING, chain_measure
 from wired_union.subjects.timing.pick import TimingPick
 from wired_union.subjects.timing.picture import chain_picture
 from wired_union.subjects.timing.results import ChainResult, stage_times
+from wired_union.ui import ask
 from wired_union.ui.canvas import Canvas
 from wired_union.ui.fields import Choice, EntryField, Form, button, empty, label, number_reader
 from wired_union.ui.view import Desk, View, card
@@ -83,7 +84,7 @@ class TimingView(View):
             head = QWidget()
             row = QHBoxLayout(head)
             row.setContentsMargins(0, 0, 0, 0)
-            title, figures = label("", "heading"), label("", "mute")
+            title, figures = label("", "heading", wrap=True), label("", "mute", wrap=True)
             row.addWidget(title)
             row.addWidget(figures, 1)
             row.addWidget(button("+ stage", partial(self._offer_stages, chain_id), kind="link"))
@@ -95,7 +96,7 @@ class TimingView(View):
         self.store.pick(TimingPick(chain_id, int(region.rpartition(":")[2])))
 
     def _add_chain(self) -> None:
-        name, ok = QInputDialog.getText(self, "New signal chain", "From what to what? Such as: Bump to stop")
+        name, ok = ask.word(self, "New signal chain", "From what to what? Such as: Bump to stop")
         if ok:
             self.store.attempt(edits.add_chain, name)
 
