@@ -47,8 +47,9 @@ def arrange(measures: Sequence[Measure], kit: Kit, room: float) -> Arrangement:
 def cell_least(measure: Measure, kit: Kit) -> float:
     """Width in which nothing of a limit is cut: its name on two lines, its figure, its limit, its verdict."""
     figure = kit.width(_figure(measure), "base", "figures", True)
-    words = [kit.width(w, "small", bold=True) for w in measure.label.split(" ")]
-    name = max(*words, sum(words) / 2 + kit.width("  ", "small", bold=True))
+    words = measure.label.split()
+    breaks: list[tuple[str, ...]] = [(" ".join(words[:n]), " ".join(words[n:])) for n in range(1, len(words))]
+    name = min(max(kit.width(line, "small", bold=True) for line in lines) for lines in breaks or [(measure.label,)])
     foot = kit.width(limit_words(measure), "small", "figures") + kit.width("unknown", "small", "figures", True)
     return max(kit.px(LEAST_W), name + figure + kit.px(38), foot + kit.px(38))
 

@@ -1,0 +1,148 @@
+"""The frame in narrow windows and with many stages and limits: nothing that decides is out of reach."""
+
+import pytest
+from PyQt6.QtCore import Qt
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QApplication
+
+import edits
+from builders import a_limit
+from wired_union.app.rail import Rail
+from wired_union.kernel.subject import Selection, Subject
+from wired_union.subjects import subjects
+
+from .hands import click
+
+CTRL, ALT = Qt.KeyboardModifier.ControlModifier, Qt.KeyboardModifier.AltModifier
+
+
+@pytest.fixture
+def many(window):
+    """The demo with twenty limits."""
+    measures = [m for m in window.store.assessment.all_measures.values() if m.limit is None and m.value]
+    for measure in measures:
+        window.store.attempt(edits.add_limit, a_limit(measure.id, abs(measure.value) * 3 + 1))
+    for n in range(20 - len(window.store.project.brief.limits)):
+        window.store.attempt(edits.add_limit, a_limit(f"own-{n}", 5.0))
+    QTest.qWait(1)
+    return window
+
+
+def test_twenty_limits_have_a_bundle_that_opens_and_closes(many):
+    strip = many.strip
+    assert strip.bundled
+    assert strip.bundle.isVisible()
+    for measure in many.store.assessment.measures:
+        if measure.verdict in {"breaks", "tight"}:
+            assert strip.cell(measure.id).isVisible(), measure.id
+    hidden = strip.bundled[0]
+    assert not strip.cell(hidden).isVisible()
+    QTest.keyClick(many, Qt.Key.Key_F6)
+    assert strip.opened
+    assert all(strip.cell(m.id).isVisible() for m in many.store.assessment.measures)
+    assert QApplication.focusWidget() is strip.cell(hidden)
+    QTest.keyClick(many, Qt.Key.Key_Escape)
+    assert not strip.opened
+    click(strip.bundle)
+    assert strip.opened
+    QTest.keyClick(strip.bundle, Qt.Key.Key_Return)
+    assert not strip.opened
+
+
+def test_a_limit_that_nothing_informs_is_on_the_strip(window):
+    assert "unknown" in window.strip.cell("tip-angle").accessibleName()
+    assert window.store.assessment.measure("tip-angle").limit_shown == "18°"
+
+
+def test_the_rail_is_walked_by_keys(window):
+    window.go("brief")
+    order = [s.id for s in subjects()]
+    for stage in (*order[1:], order[0]):
+        QTest.keyClick(window, Qt.Key.Key_PageDown, CTRL)
+        assert window.stage == stage
+    QTest.keyClick(window, Qt.Key.Key_PageUp, CTRL)
+    assert window.stage == order[-1]
+    QTest.keyClick(window, Qt.Key.Key_3, ALT)
+    assert window.stage == order[2]
+
+
+def test_sixteen_stages_stay_in_reach(window, qtbot):
+    """More stages than there are, in a low window: it scrolls, and keeps the present one in sight."""
+    more = tuple(
+        Subject(id=f"s{n}", title=f"Stage {n}", group=("A", "B", "C")[n // 6], about=("x",), view="") for n in range(18)
+    )
+    rail = Rail(window.theme, more)
+    qtbot.addWidget(rail)
+    rail.resize(rail.width(), 300)
+    rail.fit(480)
+    rail.show()
+    for stage in ("s17", "s0", "s9"):
+        rail.show_stages(stage, {})
+        QTest.qWait(1)
+        button = rail.button(stage)
+        top = button.mapTo(rail.viewport(), button.rect().topLeft()).y()
+        assert 0 <= top <= rail.viewport().height() - button.height()
+    assert rail.button("s9").toolTip().endswith("(Alt+0)")
+    assert rail.button("s10").toolTip().endswith("(Ctrl+K)")
+
+
+def test_every_key_that_a_tooltip_promises_works(window):
+    for number, subject in enumerate(subjects(), 1):
+        assert window.rail.button(subject.id).toolTip() == f"{subject.title}  (Alt+{number % 10})"
+        QTest.keyClick(window, getattr(Qt.Key, f"Key_{number % 10}"), ALT)
+        assert window.stage == subject.id
+
+
+def test_below_its_width_the_panel_is_a_drawer(open_window):
+    window = open_window(size=(1024, 700))
+    window.go("parts")
+    drawer = window.drawer
+    assert drawer.is_drawer
+    assert not window.panels.isVisible()
+    assert drawer.handle.isVisible()
+    before = window.work.width()
+    QTest.keyClick(window, Qt.Key.Key_F9)
+    QTest.qWait(1)
+    assert window.panels.isVisible()
+    assert window.work.width() == before, "it lies over the work, which does not move"
+    assert window.panels.height() == drawer.handle.height()
+    QTest.keyClick(window, Qt.Key.Key_Escape)
+    assert not window.panels.isVisible()
+    window.store.pick(Selection(item="probe"))
+    assert window.panels.isVisible(), "a selection asks for its details"
+    click(drawer.handle)
+    assert not window.panels.isVisible()
+    window.resize(1280, 800)
+    QTest.qWait(1)
+    assert window.panels.isVisible()
+    assert not drawer.handle.isVisible()
+    assert window.panels.x() >= window.work.x() + window.work.width()
+
+
+@pytest.mark.parametrize("factor", [1.0, 1.3])
+def test_nothing_that_decides_is_cut_in_a_small_window(open_window, factor):
+    window = open_window(size=(1024, 700))
+    if factor != 1.0:
+        window.scale_text(factor)
+    QTest.qWait(1)
+    shown = [m for m in window.store.assessment.measures if window.strip.cell(m.id).isVisible()]
+    assert {m.id for m in shown} >= {m.id for m in window.store.assessment.measures if m.verdict in {"breaks", "tight"}}
+    right = window.strip.bundle if window.strip.bundled else window.strip.cell(shown[-1].id)
+    assert right.mapTo(window, right.rect().topRight()).x() <= window.width()
+    for stage in window.views:
+        window.go(stage)
+        view = window.views[stage]
+        QTest.qWait(1)
+        assert view.inside.minimumSizeHint().width() <= view.viewport().width() + 2, stage
+
+
+def test_one_word_is_asked_for_in_our_looks(window, qtbot):
+    from wired_union.ui.ask import Ask
+
+    asked = Ask(window, "New mode", "What is the machine doing in it?", "Park")
+    qtbot.addWidget(asked)
+    asked.show()
+    QTest.keyClicks(asked.field, "Wait")
+    QTest.keyClick(asked.field, Qt.Key.Key_Return)
+    assert asked.result() == Ask.DialogCode.Accepted
+    assert asked.field.text() == "Wait"
