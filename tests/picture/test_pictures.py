@@ -23,6 +23,7 @@ from wired_union.subjects.brief.picture import brief_row
 from wired_union.subjects.mass.gives import MASS
 from wired_union.subjects.mass.picture import hanging_picture
 from wired_union.subjects.parts.picture_lane import lane_head, share_measure
+from wired_union.subjects.power.fold import MOST_SISTERS, fold
 from wired_union.subjects.power.gives import POWER
 from wired_union.subjects.power.picture_mission import mission_chart
 from wired_union.subjects.power.picture_tree import power_tree_picture, spots
@@ -30,6 +31,7 @@ from wired_union.subjects.power.shares import mode_flows
 from wired_union.subjects.power.trace import mission_trace
 from wired_union.subjects.timing.gives import TIMING
 from wired_union.subjects.timing.picture import chain_picture, span_words
+from wired_union.units import show
 
 KIT = Kit()
 
@@ -137,7 +139,7 @@ def test_the_tree_has_a_column_for_each_step_and_no_two_nodes_overlap(mudlark_as
     for regions in by_column.values():
         ordered = sorted(regions, key=lambda r: r.y)
         assert all(a.y + a.h <= b.y for a, b in pairwise(ordered))
-    columns = {s.node.item.id: s.column for s in spots(tree, 1.0)}
+    columns = {s.node.item.id: s.column for s in spots(fold(tree, 9, flows), 1.0)}
     assert columns["battery"] == 0
     assert columns["controller"] == 4
 
@@ -148,6 +150,42 @@ def test_paths_are_as_wide_as_their_watts(mudlark_assessed):
     ribbons = sorted(s.thick for s in picture.shapes if type(s).__name__ == "Ribbon")
     assert len(ribbons) == len(mudlark_assessed.of(POWER).tree.nodes) - 1
     assert ribbons[-1] / ribbons[-3] == pytest.approx(flows["bus"].power_w / flows["gearmotor"].power_w, rel=1e-6)
+
+
+def test_far_branches_fold_where_there_is_no_room_and_open_at_the_chosen_node(mudlark_assessed):
+    tree, flows = mudlark_assessed.of(POWER).tree, mode_flows(mudlark_assessed.of(POWER), 0)
+    picture = power_tree_picture(tree, flows, KIT, 300)
+    shown = {r.id for r in picture.regions}
+    assert "battery" in shown
+    assert "controller" not in shown, "three columns have room, the controller is in the fifth"
+    hidden = {i for r in picture.regions for i in tree.below(r.id)} - shown
+    behind = [r for r in picture.regions if "; feeds" in r.label]
+    assert sum(len(tree.below(r.id)) for r in behind) == len(hidden)
+    for region in behind:
+        assert f"; feeds {len(tree.below(region.id))} more" in region.label
+    for item_id in tree.nodes:
+        opened = {r.id for r in power_tree_picture(tree, flows, KIT, 300, selected=item_id).regions}
+        children = {c.item.id for c in tree.nodes[item_id].children}
+        assert {item_id, *children, *([tree.source_of[item_id]] if item_id in tree.source_of else [])} <= opened
+
+
+def test_a_crowd_of_small_loads_folds_into_one_row():
+    names = [f"lamp{n}" for n in range(40)]
+    loads = [a_load(name, 0.01 * (n + 1)) for n, name in enumerate(names)]
+    result = assess(a_project(a_pack(), *loads, feeds=[("pack", n) for n in names])).of(POWER)
+    flows = mode_flows(result, 0)
+    marked = {"lamp3": Verdict.BREAKS}
+    picture = power_tree_picture(result.tree, flows, KIT, 760, selected="lamp1", verdicts=marked)
+    shown = [r for r in picture.regions if r.id in names]
+    assert len(shown) == MOST_SISTERS - 1
+    assert {"lamp1", "lamp3", "lamp39"} <= {r.id for r in shown}, "the chosen, what breaks, and the most watts"
+    left = [n for n in names if n not in {r.id for r in shown}]
+    total = sum(flows[n].current_a for n in left)
+    assert f"and {len(left)} more, {show(total, 'A')}" in texts(picture)
+    ordered = sorted((r for r in picture.regions if r.id != "pack"), key=lambda r: r.y)
+    assert all(a.y + a.h <= b.y for a, b in pairwise(ordered))
+    ribbons = [s for s in picture.shapes if type(s).__name__ == "Ribbon"]
+    assert len(ribbons) == MOST_SISTERS
 
 
 def test_a_tree_of_nothing_says_so():

@@ -9,7 +9,8 @@ from wired_union.app.dialogs.import_parts import ImportParts
 from wired_union.catalogue.library import Library
 from wired_union.catalogue.parts import catalogue
 from wired_union.project.file import load
-from wired_union.subjects.concepts.pick import ConceptsPick
+from wired_union.subjects.candidates.pick import PointMark
+from wired_union.subjects.concepts.pick import ConceptsPick, QuestionMark
 
 from .conftest import ready
 from .hands import answer, click, named, press, typed
@@ -120,7 +121,7 @@ def test_a_score_a_weight_and_a_question_from_the_panel(window, monkeypatch):
     assert len(view.questions.picture.regions) == 2
     answer(monkeypatch, "Is the mast stiff?")
     click(named(view, "+ leave something"))
-    assert window.store.picked(ConceptsPick).question == "a/is-the-mast-stiff"
+    assert window.store.picked(ConceptsPick).question == QuestionMark("a", "is-the-mast-stiff")
     answer(monkeypatch, "Looks good")
     click(named(view, "+ criterion"))
     assert "Not scored yet" in view._sure_words.text()
@@ -172,13 +173,13 @@ def test_pointing_in_the_chart_previews_and_choosing_twice_takes(window, choosin
     eight = next(i for i, p in enumerate(points) if p.title == "Pack 4S 8 Ah LiFePO₄")
     region = choosing.chart.region(f"point:{eight}")
     QTest.mouseMove(choosing.chart, QPoint(round(region.x + 8), round(region.y + 8)))
-    choosing.chart.pointed.emit(f"point:{eight}")
+    choosing.chart.pointed.emit(PointMark(eight))
     assert window.strip.ring_of("runtime").verdict == "holds"
-    choosing.chart.chosen.emit(f"point:{eight}")
+    choosing.chart.chosen.emit(PointMark(eight))
     assert choosing.picked.title == "Pack 4S 8 Ah LiFePO₄"
     assert window.store.project.concept.items[15].part.id == "pack-4s-6-ah-lifepo4"  # only picked, not taken
     before = window.store.project
-    choosing.chart.chosen.emit(f"point:{eight}")
+    choosing.chart.chosen.emit(PointMark(eight))
     battery = next(i for i in window.store.project.concept.items if i.id == "battery")
     assert battery.part.id == "pack-4s-8-ah-lifepo4"
     window.undo()
@@ -341,7 +342,7 @@ def test_it_finds_pack_and_gearmotor_together_applies_as_one_edit_and_undoes(win
     found(view, qtbot)
     assert "Proven best (gap 0)" in view._proof.text()
     assert "does not hold: Runtime 4.36" in view._favourite.text().replace("\u202f", " ")
-    view.mixes.pointed.emit("mix:0")
+    view.mixes.pointed.emit(0)
     assert window.strip.ring_of("runtime").verdict == "tight"
     click(named(view, "Take it all as one edit"))
     gearmotor = next(i for i in window.store.project.concept.items if i.id == "gearmotor")

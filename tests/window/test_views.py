@@ -11,6 +11,7 @@ from wired_union.kernel.subject import Selection
 from wired_union.picture.palette import DARK
 from wired_union.picture.shapes import Text
 from wired_union.subjects import subjects
+from wired_union.subjects.power.picture_mission import EdgeMark
 from wired_union.subjects.timing.pick import TimingPick
 from wired_union.ui.places import Settings
 from wired_union.ui.theme import Theme
@@ -153,7 +154,7 @@ def test_dragging_an_edge_previews_and_then_changes_the_mission(window, qtbot):
     QTest.mousePress(view.chart, Qt.MouseButton.LeftButton, pos=start)
     QTest.mouseMove(view.chart, start + QPoint(20, 0))
     qtbot.wait(1)
-    view.chart.dragged.emit("edge:0", 20.0)
+    view.chart.dragged.emit(EdgeMark(0), 20.0)
     assert window.strip.ring_of("runtime") is not None
     before = window.store.project.concept.mission
     QTest.mouseRelease(view.chart, Qt.MouseButton.LeftButton, pos=start + QPoint(20, 0))

@@ -12,7 +12,7 @@ from wired_union.app.main_window import MainWindow
 from wired_union.app.run import make_app, make_window
 from wired_union.kernel.subject import Selection
 from wired_union.report.write import report_pages
-from wired_union.subjects.candidates.pick import CandidatesPick
+from wired_union.subjects.candidates.pick import CandidatesPick, TryMark
 from wired_union.subjects.candidates.view import CandidatesView
 from wired_union.subjects.combination.pick import Mix
 from wired_union.subjects.combination.view import CombinationView
@@ -98,7 +98,7 @@ def _candidates(window: MainWindow) -> None:
     assert isinstance(view, CandidatesView)
     _settle(window)
     eight = next(i for i, p in enumerate(view.fitting_tries) if "8 Ah" in p.title)
-    view.fitting.chosen.emit(f"try:{eight}")
+    view.fitting.chosen.emit(TryMark(eight))
 
 
 def _searching(window: MainWindow) -> None:
@@ -118,7 +118,7 @@ def _found_mix(window: MainWindow) -> None:
     assert isinstance(view, CombinationView)
     view.worker.go_on()
     _until(lambda: not view.worker.running)
-    view.mixes.pointed.emit("mix:0")
+    view.mixes.pointed.emit(0)
     bar = view.verticalScrollBar()
     if bar is not None:
         bar.setValue(bar.maximum())

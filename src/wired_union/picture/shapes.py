@@ -89,7 +89,10 @@ Shape = Line | Poly | Ribbon | Box | Ring | Text
 
 @dataclass(frozen=True, slots=True)
 class Region:
-    """A place in a picture that can be pointed at: what it is, what it says, how it is held."""
+    """A place in a picture that can be pointed at: what it is, what it says, how it is held.
+
+    Its id is its own in the picture; `of` is the value that it stands for, None where that is the id.
+    """
 
     id: str
     x: float
@@ -99,6 +102,11 @@ class Region:
     label: str
     grip: str = ""
     """ "edge" for something to drag sideways, "" for something to click."""
+    of: object = None
+
+    @property
+    def stands_for(self) -> object:
+        return self.id if self.of is None else self.of
 
     def holds(self, x: float, y: float) -> bool:
         return self.x <= x <= self.x + self.w and self.y <= y <= self.y + self.h

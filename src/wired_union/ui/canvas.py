@@ -17,12 +17,15 @@ _STEPS = {Qt.Key.Key_Left: -1, Qt.Key.Key_Up: -1, Qt.Key.Key_Right: 1, Qt.Key.Ke
 
 
 class Canvas(QWidget):
-    """Shows what a layout gives for its size. Regions: hover reads and points, click and Enter choose, edges drag."""
+    """Shows what a layout gives for its size. Regions: hover reads and points, click and Enter choose, edges drag.
 
-    chosen = pyqtSignal(str)
-    pointed = pyqtSignal(str)
-    dragged = pyqtSignal(str, float)
-    dropped = pyqtSignal(str, float)
+    The signals carry what a region stands for.
+    """
+
+    chosen = pyqtSignal(object)
+    pointed = pyqtSignal(object)
+    dragged = pyqtSignal(object, float)
+    dropped = pyqtSignal(object, float)
     laid_out = pyqtSignal()
 
     def __init__(self, theme: Theme, layout: Layout | None = None, name: str = "", *, tall: bool = True) -> None:
@@ -30,9 +33,9 @@ class Canvas(QWidget):
         self._theme, self._lay_out = theme, layout
         self._picture = Picture(0, 0, ())
         self._focused: str = ""
-        self._drag: tuple[str, float] | None = None
+        self._drag: tuple[object, float] | None = None
         self._tall = tall
-        self._pointed = ""
+        self._pointed: object = None
         self.reader: Callable[[Region, float], str] | None = None
         self.setMouseTracking(True)
         self.setAccessibleName(name)
@@ -86,7 +89,7 @@ class Canvas(QWidget):
             return
         region = self._picture.at(at.x(), at.y())
         edge = region is not None and region.grip == "edge"
-        self._point(region.id if region is not None else "")
+        self._point(region.stands_for if region is not None else None)
         hand = Qt.CursorShape.SplitHCursor if edge else Qt.CursorShape.PointingHandCursor
         self.setCursor(hand if region else Qt.CursorShape.ArrowCursor)
         if region is not None:
@@ -104,9 +107,9 @@ class Canvas(QWidget):
             return
         self._focus_on(region)
         if region.grip == "edge":
-            self._drag = (region.id, event.position().x())
+            self._drag = (region.stands_for, event.position().x())
         else:
-            self.chosen.emit(region.id)
+            self.chosen.emit(region.stands_for)
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None
@@ -123,31 +126,31 @@ class Canvas(QWidget):
         if key in _STEPS and regions:
             shift = event.modifiers() & Qt.KeyboardModifier.ShiftModifier
             if shift and current >= 0 and regions[current].grip == "edge":
-                self.dropped.emit(self._focused, float(_STEPS[key]) * 4)
+                self.dropped.emit(regions[current].stands_for, float(_STEPS[key]) * 4)
                 return
             self._focus_on(regions[(current + _STEPS[key]) % len(regions)])
         elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Space) and current >= 0:
-            self.chosen.emit(self._focused)
+            self.chosen.emit(regions[current].stands_for)
         else:
             super().keyPressEvent(event)
 
-    def _point(self, region: str) -> None:
-        """Say what is pointed at or walked to, "" when nothing is any more."""
-        if region != self._pointed:
-            self._pointed = region
-            self.pointed.emit(region)
+    def _point(self, of: object) -> None:
+        """Say what is pointed at or walked to, None when nothing is any more."""
+        if of != self._pointed:
+            self._pointed = of
+            self.pointed.emit(of)
 
     def _focus_on(self, region: Region) -> None:
         self._focused = region.id
         self.setAccessibleDescription(region.label)
-        self._point(region.id)
+        self._point(region.stands_for)
         self.update()
 
     def event(self, event: QEvent | None) -> bool:
         if event is not None and event.type() == QEvent.Type.FocusIn and not self._focused and self._picture.regions:
             self._focus_on(self._picture.regions[0])
         if event is not None and event.type() in (QEvent.Type.Leave, QEvent.Type.FocusOut):
-            self._point("")
+            self._point(None)
         return super().event(event)
 
 

@@ -7,6 +7,7 @@ from wired_union.choose.alternatives import Alternative
 from wired_union.kernel.ripple import Move
 from wired_union.picture.shapes import Box, Kit, Line, Picture, Region, Shape
 from wired_union.project.model import Item, Need
+from wired_union.subjects.candidates.pick import RefusedMark, TryMark
 from wired_union.units import show, show_change
 
 
@@ -80,7 +81,9 @@ def fitting_list(
             said.append(f"{measure} {text}")
             shapes.append(kit.figures(at, mid, text, "small", tone, bold=True, anchor="end"))
         regions.append(
-            Region(f"try:{i}", -4, y, width + 8, row, f"{a.title}, {shelf or a_where(a)}: {', '.join(said)}")
+            Region(
+                f"try:{i}", -4, y, width + 8, row, f"{a.title}, {shelf or a_where(a)}: {', '.join(said)}", of=TryMark(i)
+            )
         )
     return Picture(width, max(row * len(tries), 1.0), tuple(shapes), tuple(regions))
 
@@ -135,6 +138,8 @@ def refused_list(tries: Sequence[Alternative], kit: Kit, width: float, *, chosen
         shapes.append(kit.figures(width, y + kit.px(12), facts, "small", "mute", anchor="end"))
         for k, text in enumerate(lines):
             shapes.append(kit.words(kit.px(12), y + kit.px(28) + line * k, text, "small", "breaks_text"))
-        regions.append(Region(f"refused:{i}", -4, y, width + 8, h, f"{a.title}: {'; '.join(a.breaks)}"))
+        regions.append(
+            Region(f"refused:{i}", -4, y, width + 8, h, f"{a.title}: {'; '.join(a.breaks)}", of=RefusedMark(i))
+        )
         y += h
     return Picture(width, max(y, 1.0), tuple(shapes), tuple(regions))

@@ -7,6 +7,7 @@ from wired_union.choose.tradeoff import Point, better_first
 from wired_union.kernel.results import Measure
 from wired_union.picture.axis import ticks, time_ticks
 from wired_union.picture.shapes import Box, Kit, Line, Picture, Poly, Region, Ring, Shape
+from wired_union.subjects.candidates.pick import PointMark
 from wired_union.units import show, show_change
 
 POST_W = 1.6
@@ -42,7 +43,7 @@ def trade_off_picture(points: Sequence[Point], kit: Kit, width: float, height: f
         part = p.alternative.candidate.part.id if p.alternative and p.alternative.candidate else ""
         shapes += _dot(p, px, py, kit, chosen=bool(chosen) and part == chosen)
         taken.append((px - 5, py - 5, px + 5, py + 5))
-        regions.append(Region(f"point:{i}", px - 8, py - 8, 16, 16, reading(p)))
+        regions.append(Region(f"point:{i}", px - 8, py - 8, 16, 16, reading(p), of=PointMark(i)))
     shapes += _names(points, x, y, kit, width, taken, chosen)
     return Picture(width, height, tuple(shapes), tuple(regions))
 

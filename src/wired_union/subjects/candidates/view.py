@@ -1,5 +1,6 @@
 """Candidates: what could fill a slot and what it would do, every part refused and why, two measures traded off."""
 
+from collections.abc import Sequence
 from dataclasses import replace
 from functools import partial
 
@@ -13,7 +14,7 @@ from wired_union.choose.tradeoff import Point, trade_off
 from wired_union.kernel.subject import Selection
 from wired_union.project import edits
 from wired_union.project.model import Item, Need, Stock
-from wired_union.subjects.candidates.pick import CandidatesPick
+from wired_union.subjects.candidates.pick import CandidatesPick, PointMark, RefusedMark, TryMark
 from wired_union.subjects.candidates.picture import SlotRow, fitting_list, refused_list, slot_list
 from wired_union.subjects.candidates.picture_tradeoff import reading, trade_off_picture
 from wired_union.subjects.candidates.view_slot import SlotPanel
@@ -42,13 +43,13 @@ class CandidatesView(View):
         self.slot_list.chosen.connect(self._choose_slot)
         self.chart = Canvas(self.theme, name="Trade-off", tall=False)
         self.chart.setFixedHeight(self.theme.px(CHART_H))
-        self.chart.pointed.connect(self._point_at_chart)
-        self.chart.chosen.connect(self._choose_point)
+        self.chart.pointed.connect(self._point_at)
+        self.chart.chosen.connect(self._choose)
         self.fitting = Canvas(self.theme, name="What fits")
         self.refused = Canvas(self.theme, name="What is refused, and why")
-        for canvas, kind in ((self.fitting, "try"), (self.refused, "refused")):
-            canvas.pointed.connect(partial(self._point_at_list, kind))
-            canvas.chosen.connect(partial(self._choose_listed, kind))
+        for canvas in (self.fitting, self.refused):
+            canvas.pointed.connect(self._point_at)
+            canvas.chosen.connect(self._choose)
         self._points: tuple[Point, ...] = ()
         self._fits_title, self._refused_title = label("", "heading"), label("", "heading")
         self._fits_note, self._refused_note = label("", "mute", wrap=True), label("", "mute", wrap=True)
@@ -186,30 +187,28 @@ class CandidatesView(View):
             shared = replace(shared, item=slot_id)
         self.store.pick(CandidatesPick(slot_id), shared)
 
-    def _alternative_at(self, region: str) -> Alternative | None:
-        kind, _, number = region.partition(":")
-        if not number.isdigit():
-            return None
-        if kind == "point":
-            return self._points[int(number)].alternative if int(number) < len(self._points) else None
-        tries = self.fitting_tries if kind == "try" else self.refused_tries
-        return tries[int(number)] if int(number) < len(tries) else None
+    def _alternative_at(self, mark: object) -> Alternative | None:
+        among: Sequence[Alternative | None]
+        match mark:
+            case PointMark(place):
+                among = [p.alternative for p in self._points]
+            case TryMark(place):
+                among = self.fitting_tries
+            case RefusedMark(place):
+                among = self.refused_tries
+            case _:
+                return None
+        return among[place] if place < len(among) else None
 
-    def _point_at_chart(self, region: str) -> None:
-        self._preview(self._alternative_at(region) if region else self.picked)
-
-    def _point_at_list(self, kind: str, region: str) -> None:
-        self._preview(self._alternative_at(region) if region else self.picked)
+    def _point_at(self, mark: object) -> None:
+        self._preview(self._alternative_at(mark) if mark is not None else self.picked)
 
     def _preview(self, alternative: Alternative | None) -> None:
         current = alternative is not None and alternative.change.before is self.store.project
         self.store.show_preview(alternative.ripple if alternative is not None and current else None)
 
-    def _choose_point(self, region: str) -> None:
-        self._pick(self._alternative_at(region))
-
-    def _choose_listed(self, kind: str, region: str) -> None:
-        self._pick(self._alternative_at(region))
+    def _choose(self, mark: object) -> None:
+        self._pick(self._alternative_at(mark))
 
     def _pick(self, alternative: Alternative | None) -> None:
         """Put a candidate in the panel, with its rings on the strip; choosing it again takes it."""

@@ -102,7 +102,7 @@ def mix_list(rows: Sequence[MixRow], kit: Kit, width: float, *, chosen: int = -1
         for k, text in enumerate(lines):
             cut = text if k == 0 or whole <= 2 else kit.cut(f"{text} and more", width - kit.px(34), "small")
             shapes.append(kit.words(kit.px(30), y + kit.px(28) + kit.px(15) * k, cut, "small", "mute"))
-        regions.append(Region(f"mix:{i}", -4, y, width + 8, h, f"{number}: {row.figures}; {row.swaps}"))
+        regions.append(Region(f"mix:{i}", -4, y, width + 8, h, f"{number}: {row.figures}; {row.swaps}", of=i))
         y += h
     return Picture(width, max(y, 1.0), tuple(shapes), tuple(regions))
 

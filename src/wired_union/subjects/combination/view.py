@@ -318,16 +318,16 @@ class CombinationView(View):
         self.store.refused.emit(f"The search broke off: {text}. Nothing was changed.")
         self._show_result()
 
-    def _point(self, region: str) -> None:
+    def _point(self, mix: int | None) -> None:
         found = self.progress.found if self.progress is not None and self.current else ()
-        place = int(region.partition(":")[2] or -1) if region else -1
+        place = -1 if mix is None else mix
         if 0 <= place < len(found) and found[place].places != (self._question.favourite if self._question else ()):
             self.store.show_preview(self._effect(found[place]))
         else:
             self.store.show_preview(None)
 
-    def _choose(self, region: str) -> None:
-        self._chosen = int(region.partition(":")[2])
+    def _choose(self, mix: int) -> None:
+        self._chosen = mix
         self._show_result()
 
 

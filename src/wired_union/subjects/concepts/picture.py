@@ -102,7 +102,7 @@ def _region(kit: Kit, mark: _Mark, y: float) -> Region:
     said = f"{mark.concept.letter} {mark.concept.name}: {mark.measure.label} {mark.measure.shown}"
     retired = ", retired" if mark.concept.retired is not None else ""
     label = f"{said} {limit_words(mark.measure)}, {mark.measure.verdict.value}{retired}"
-    return Region(f"{mark.concept.id}/{mark.measure.id}", mark.x - r, y - r, 2 * r, 2 * r, label)
+    return Region(f"{mark.concept.id}/{mark.measure.id}", mark.x - r, y - r, 2 * r, 2 * r, label, of=mark.concept.id)
 
 
 def legend_picture(project: Project, kit: Kit, width: float, *, chosen: str = "") -> Picture:

@@ -4,10 +4,15 @@ from collections.abc import Sequence
 
 from wired_union.picture.shapes import Box, Kit, Picture, Region, Shape
 from wired_union.project.model import Concept, Question
+from wired_union.subjects.concepts.pick import QuestionMark
 from wired_union.units import show
 
 
-def question_rows(rows: Sequence[tuple[Concept, Question]], kit: Kit, width: float, *, chosen: str = "") -> Picture:
+def question_rows(
+    rows: Sequence[tuple[Concept, Question]], kit: Kit, width: float, *, chosen: QuestionMark | None = None
+) -> Picture:
+    rows: Sequence[tuple[Concept, Question]], kit: Kit, width: float, *, chosen: QuestionMark | None = None
+) -> Picture:
     """One row a question, in the order given."""
     if not rows:
         words = kit.words(0, 10, "Nothing is left to a test.", "small", "mute")
@@ -16,8 +21,8 @@ def question_rows(rows: Sequence[tuple[Concept, Question]], kit: Kit, width: flo
     regions: list[Region] = []
     h = kit.px(50)
     for i, (concept, question) in enumerate(rows):
-        top, name = h * i, f"{concept.id}/{question.id}"
-        if name == chosen:
+        top, mark = h * i, QuestionMark(concept.id, question.id)
+        if mark == chosen:
             shapes.append(Box(-4, top + 1, width + 8, h - 2, "soft", radius=4))
         date = question.date or "no date yet"
         room = width - kit.width(date, "small", "figures", True) - kit.px(10)
@@ -31,7 +36,7 @@ def question_rows(rows: Sequence[tuple[Concept, Question]], kit: Kit, width: flo
                         "tight_text" if question.risk_days is None else "ink"),
         ]  # fmt: skip
         said = f"{concept.letter}: {question.question} {_test(question)}, {date}, {risk_words(question)}"
-        regions.append(Region(name, 0, top, width, h, said))
+        regions.append(Region(f"{concept.id}/{question.id}", 0, top, width, h, said, of=mark))
     return Picture(width, h * len(rows), tuple(shapes), tuple(regions))
 
 

@@ -13,7 +13,7 @@ from wired_union.project.model import Concept, Stock
 from wired_union.subjects.concepts import decision_edits, edits
 from wired_union.subjects.concepts.compare import common_parts, compare_concepts, open_questions
 from wired_union.subjects.concepts.edits import said
-from wired_union.subjects.concepts.pick import ConceptsPick
+from wired_union.subjects.concepts.pick import ConceptsPick, QuestionMark
 from wired_union.subjects.concepts.picture import (
     decision_picture,
     difference_picture,
@@ -42,7 +42,7 @@ class ConceptsView(View):
         self.legend = Canvas(self.theme, name="Concepts by letter")
         self.legend.chosen.connect(self._choose)
         self.landing = Canvas(self.theme, name="Where each concept lands on each limit")
-        self.landing.chosen.connect(lambda region: self._choose(region.split("/")[0]))
+        self.landing.chosen.connect(self._choose)
         self.column.addWidget(card(self.theme, label("Where each lands", "heading"), self.legend, self.landing))
         self._difference_title = label("", "heading")
         self.differences = Canvas(self.theme, name="What differs")
@@ -107,11 +107,11 @@ class ConceptsView(View):
     def _choose(self, concept_id: str) -> None:
         self.store.pick(ConceptsPick(), replace(self.store.picked(Selection), concept=concept_id))
 
-    def _choose_question(self, region: str) -> None:
-        self.store.pick(ConceptsPick(question=region))
+    def _choose_question(self, mark: QuestionMark) -> None:
+        self.store.pick(ConceptsPick(question=mark))
 
-    def _choose_criterion(self, region: str) -> None:
-        self.store.pick(ConceptsPick(criterion=region))
+    def _choose_criterion(self, criterion: str) -> None:
+        self.store.pick(ConceptsPick(criterion=criterion))
 
     # showing
 
@@ -174,9 +174,8 @@ class ConceptsView(View):
         self.panel.clear()
         picked, project = self.store.picked(ConceptsPick), self.store.project
         criterion = next((c for c in project.decision.criteria if c.id == picked.criterion), None)
-        owner, _, question_id = picked.question.partition("/")
         question = next(
-            ((c, q) for c in project.concepts if c.id == owner for q in c.questions if q.id == question_id), None
+            ((c, q) for c in project.concepts for q in c.questions if QuestionMark(c.id, q.id) == picked.question), None
         )
         if criterion is not None:
             criterion_panel(self.panel.column, self.store, self.theme, criterion)
@@ -276,7 +275,7 @@ class ConceptsView(View):
                                         " leave open? Such as: Do wet wheels slip on the bank?")  # fmt: skip
         if ok and self.store.attempt(edits.add_question, text):
             concept = self.store.project.concept
-            self._choose_question(f"{concept.id}/{concept.questions[-1].id}")
+            self._choose_question(QuestionMark(concept.id, concept.questions[-1].id))
 
     def _add_criterion(self, must_have: bool = False) -> None:
         hint = "What must be so, or the concept is out?" if must_have else "What counts that no formula knows?"

@@ -1,5 +1,7 @@
 """What hangs on the wire: every gram of each subsystem as a bar, what is only allowed for hatched below it."""
 
+from dataclasses import dataclass
+
 from wired_union.catalogue.parts import discipline_of
 from wired_union.picture.palette import DISCIPLINE_INK
 from wired_union.picture.shapes import Box, Kit, Line, Picture, Region, Shape
@@ -8,6 +10,13 @@ from wired_union.subjects.mass.assess import MassLine, MassResult
 from wired_union.units import show
 
 LEAST_H = 3.0
+
+
+@dataclass(frozen=True, slots=True)
+class Allowance:
+    """What a lane allows for what is not known yet."""
+
+    lane: str
 
 
 def hanging_picture(
@@ -37,7 +46,9 @@ def hanging_picture(
         if allowance * scale > 0.5:
             shapes.append(Box(x, y, bar_w, max(allowance * scale, 2.0), "", "slate", 1, 1.0, "slate"))
             said = f"{names[lane]}: {show(allowance, 'kg')} allowed for what is not known yet"
-            regions.append(Region(f"allowance:{lane}", x, y, bar_w, max(allowance * scale, 4.0), said))
+            regions.append(
+                Region(f"allowance:{lane}", x, y, bar_w, max(allowance * scale, 4.0), said, of=Allowance(lane))
+            )
             y += allowance * scale
         total = sum(line.total_kg for line in lines)
         text = f"{names[lane]} {show(total, 'kg')}"

@@ -46,9 +46,9 @@ class MassView(View):
         self._show_money(self.store.assessment.of(MONEY))
         self._show_panel()
 
-    def _chosen(self, region: str) -> None:
-        if not region.startswith("allowance:"):
-            self.store.change(Selection, item=region)
+    def _chosen(self, of: object) -> None:
+        if isinstance(of, str):
+            self.store.change(Selection, item=of)
 
     def _show_money(self, money: MoneyResult) -> None:
         inks = {"bought": "moss", "to buy": "copper", "owned": "slate", "donated": "plum", "refunded": "unknown"}

@@ -21,7 +21,7 @@ from wired_union.subjects.motion.picture_motor import motor_chart, shakes_pictur
 from wired_union.subjects.motion.results import LoadResult
 from wired_union.subjects.motion.spiral import spiral
 from wired_union.subjects.motion.view_forms import load_form, mount_form, room_form
-from wired_union.subjects.power.gives import POWER
+from wired_union.subjects.power.gives import DRIVER_CHECKS, POWER
 from wired_union.ui import ask
 from wired_union.ui.canvas import Canvas, PictureButton
 from wired_union.ui.fields import button, empty, label
@@ -278,7 +278,7 @@ class MotionView(View):
         column.addWidget(label(moved_by, "mute", wrap=True))
         about = [f for f in store.assessment.findings if f.measure == f"motion:{r.load.id}"]
         driver = store.assessment.of(POWER).tree.source_of.get(r.load.actuator, "")
-        about += [f for f in store.assessment.findings if driver in f.items and f.id.startswith("driver")]
+        about += [f for f in store.assessment.findings if driver in f.items and f.check in DRIVER_CHECKS]
         self.finding_cards([f for f in about if f.verdict is not Verdict.HOLDS][:4])
         self._gears(r)
         column.addWidget(label("What is asked", "heading"))

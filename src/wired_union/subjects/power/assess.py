@@ -22,6 +22,14 @@ HALF = 0.5
 """Charge at which a mode is looked at on average."""
 
 
+@dataclass(frozen=True, slots=True)
+class Gap:
+    """What is not known, in words, and the item that lacks it, "" for none."""
+
+    said: str
+    item: str = ""
+
+
 @dataclass(frozen=True, eq=False)
 class PackFigures:
     """A pack ready to be asked: its values, chemistry, cut-off, and open-circuit voltage over the grid of charge."""
@@ -82,7 +90,7 @@ class PowerResult:
     energy_reserve: float
     tree: PowerTree
     packs: tuple[PackResult, ...]
-    missing: tuple[str, ...]
+    missing: tuple[Gap, ...]
     currents: Currents = field(repr=False)
     net: Net = field(repr=False)
     draws: Draws = field(repr=False)
@@ -225,7 +233,7 @@ def renamed(result: PowerResult, concept: Concept) -> PowerResult:
 
 def _missing(
     concept: Concept, tree: PowerTree, currents: Currents, packs: Mapping[str, PackFigures | None]
-) -> tuple[str, ...]:
+) -> tuple[Gap, ...]:
     return tuple(dict.fromkeys([*_missing_currents(concept, currents), *_missing_parts(concept, tree, packs)]))
 
 
@@ -285,50 +293,51 @@ def _loaded(net: Net, n: int, figures: PackFigures, open_v: Array, draws: Draws)
     return volts, np.broadcast_to(current_out(net, n, solved, draws, extra=1), open_v.shape)
 
 
-def _missing_currents(concept: Concept, currents: Currents) -> list[str]:
+def _missing_currents(concept: Concept, currents: Currents) -> list[Gap]:
     if not currents.unknown:
         return []
     names = {i.id: i.name for i in concept.items}
     states = {m.id: {u.item: u.state for u in m.uses} for m in concept.modes}
     rest = {m.id: m.otherwise for m in concept.modes}
-    return [f"{names[i]}: its current when {states[m].get(i, rest[m])}" for i, m in currents.unknown]
+    return [Gap(f"{names[i]}: its current when {states[m].get(i, rest[m])}", i) for i, m in currents.unknown]
 
 
-def _missing_parts(concept: Concept, tree: PowerTree, packs: Mapping[str, PackFigures | None]) -> list[str]:
-    gaps = [f"{i.name}: what feeds it" for i in tree.unfed]
+def _missing_parts(concept: Concept, tree: PowerTree, packs: Mapping[str, PackFigures | None]) -> list[Gap]:
+    gaps = [Gap(f"{i.name}: what feeds it", i.id) for i in tree.unfed]
     if not concept.modes:
-        gaps.append("how it is used: its modes")
+        gaps.append(Gap("how it is used: its modes"))
     if not concept.mission.phases:
         gaps.append(NO_MISSION)
     for item in concept.items:
         regulator, load = item.part.regulator, item.part.load
         if item.part.pack is not None and packs[item.id] is None:
-            gaps.append(f"{item.name}: chemistry, cell capacity and resistance")
+            gaps.append(Gap(f"{item.name}: chemistry, cell capacity and resistance", item.id))
         if regulator is not None and regulator.topology == "switching" and not regulator.efficiency_curve:
-            gaps.append(f"{item.name}: its efficiency curve")
+            gaps.append(Gap(f"{item.name}: its efficiency curve", item.id))
         if load is not None and load.draw != "current" and load.rated_v is None:
-            gaps.append(f"{item.name}: the voltage its currents are given at")
+            gaps.append(Gap(f"{item.name}: the voltage its currents are given at", item.id))
     if not packs:
-        gaps.append("a pack")
+        gaps.append(Gap("a pack"))
     return gaps
 
 
-NO_MISSION = "the mission: which modes, and how long each lasts"
+NO_MISSION = Gap("the mission: which modes, and how long each lasts")
 
 
 def _measures(
-    packs: tuple[PackResult, ...], figures: Mapping[str, PackFigures | None], missing: tuple[str, ...]
+    packs: tuple[PackResult, ...], figures: Mapping[str, PackFigures | None], missing: tuple[Gap, ...]
 ) -> list[Measure]:
     runs = [p.discharge.runtime_s for p in packs if p.discharge is not None]
     peaks = [a for p in packs for a in p.peak_current_a]
     cannot = not all(p.delivers for p in packs)
     peak = float("inf") if cannot else max(peaks, default=None)
-    low_pack = None if cannot else next((min(p.peak_voltage_v) for p in packs if p.peak_voltage_v), None)
+    low_pack = None if cannot else min((v for p in packs for v in p.peak_voltage_v), default=None)
     energy = sum(p.figures.values.energy_wh for p in packs) or None
-    peak_gaps = tuple(m for m in missing if m != NO_MISSION)
+    said = tuple(m.said for m in missing)
+    peak_gaps = tuple(m.said for m in missing if m != NO_MISSION)
     unknown_packs = tuple(f"the energy of {i}" for i, f in figures.items() if f is None)
     return [
-        Measure("runtime", "Runtime", min(runs, default=None), "s", direction="at least", missing=missing),
+        Measure("runtime", "Runtime", min(runs, default=None), "s", direction="at least", missing=said),
         Measure("peak-current", "Peak current", peak, "A", missing=peak_gaps),
         Measure("lowest-voltage", "Lowest voltage", low_pack, "V", direction="at least", missing=peak_gaps),
         Measure("pack-energy", "Pack energy", energy, "Wh", direction="at least", missing=unknown_packs),

@@ -4,7 +4,10 @@ from wired_union.subjects.power.assess import PackFigures, PackResult, PowerResu
 from wired_union.subjects.power.node import POWER, SUPPLY
 from wired_union.subjects.power.shares import EnergyShares, energy_shares, input_voltage, lane_power
 
+DRIVER_CHECKS = frozenset({"driver", "driver-sum"})
+"""Kinds of finding on what a driver must carry: each channel, and all together."""
+
 __all__ = [
-    "POWER", "SUPPLY", "EnergyShares", "PackFigures", "PackResult", "PowerResult", "energy_shares", "input_voltage",
-    "lane_power", "pack_figures",
+    "DRIVER_CHECKS", "POWER", "SUPPLY", "EnergyShares", "PackFigures", "PackResult", "PowerResult", "energy_shares",
+    "input_voltage", "lane_power", "pack_figures",
 ]  # fmt: skip

@@ -9,3 +9,5 @@ class PowerPick:
 
     mode: str = ""
     node: str = ""
+    page: int = 0
+    """Which page of a long mission's phases, from 0."""

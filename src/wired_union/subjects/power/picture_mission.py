@@ -15,6 +15,20 @@ MOST_BLOCKS = 90
 GRIP = 4.0
 
 
+@dataclass(frozen=True, slots=True)
+class PhaseMark:
+    """A phase of the mission on the bar, from 0."""
+
+    index: int
+
+
+@dataclass(frozen=True, slots=True)
+class EdgeMark:
+    """The end of a phase, from 0, that can be dragged."""
+
+    index: int
+
+
 @dataclass(frozen=True)
 class MissionChart:
     """A laid-out chart: the picture, and how pixels map to seconds on the mode bar and on the curves."""
@@ -95,9 +109,11 @@ def _mode_bar(
                 shapes.append(kit.figures(x + 6, top + height / 2, names[phase.mode], "small", on, bold=True))
             if cycle == 0:
                 said = f"{names[phase.mode]}, {show(phase.duration_s, 's')}"
-                regions.append(Region(f"phase:{i}", x, top, w, height, said))
+                regions.append(Region(f"phase:{i}", x, top, w, height, said, of=PhaseMark(i)))
                 regions.append(
-                    Region(f"edge:{i}", x + w - GRIP, top - 3, 2 * GRIP, height + 6, f"end of {said}", "edge")
+                    Region(
+                        f"edge:{i}", x + w - GRIP, top - 3, 2 * GRIP, height + 6, f"end of {said}", "edge", EdgeMark(i)
+                    )
                 )
             at += phase.duration_s
 

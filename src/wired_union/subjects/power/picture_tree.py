@@ -1,6 +1,6 @@
 """The power tree as columns of nodes from the pack to the last load, joined by paths as wide as their watts."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 
 from wired_union.catalogue.parts import discipline_of
@@ -9,69 +9,74 @@ from wired_union.picture.palette import DISCIPLINE_INK
 from wired_union.picture.shapes import Box, Kit, Line, Picture, Region, Ribbon, Shape, shifted
 from wired_union.picture.wire import glyph, wire
 from wired_union.subjects.power.flow import Flow
+from wired_union.subjects.power.fold import Branch, depth, fold, watts
 from wired_union.subjects.power.tree import Node, PowerTree
 from wired_union.units import show
 
 NODE_H, LEAF_H, GAP = 49.0, 26.0, 4.0
 NARROW_W, NARROW_LEAF_H = 112.0, 39.0
 THICKEST = 34.0
+LEAST_COLUMN = 94.0
+"""Width below which a column of the tree cannot be read; then far branches fold."""
 
 
 @dataclass(frozen=True, slots=True)
 class Spot:
-    node: Node
+    """Where a branch stands: its column is its depth, its middle that of what it feeds."""
+
+    branch: Branch
     column: int
     middle: float
     parent: str | None
+    others: float | None = None
+    """Middle of the row that stands for the loads folded under it."""
+
+    @property
+    def node(self) -> Node:
+        return self.branch.node
 
 
-def node_height(node: Node, narrow: bool = False) -> float:
+def node_height(branch: Branch, narrow: bool = False) -> float:
     """Loads take one line, or two where it is narrow; what feeds others takes two and a wire."""
-    if node.children or node.item.part.pack is not None:
+    if branch.node.children or branch.node.item.part.pack is not None:
         return NODE_H
     return NARROW_LEAF_H if narrow else LEAF_H
 
 
-def spots(tree: PowerTree, scale: float, narrow: bool = False) -> tuple[Spot, ...]:
-    """Where each node stands: its column is its depth, its middle that of what it feeds. Ends come first."""
+def spots(roots: Sequence[Branch], scale: float, narrow: bool = False) -> tuple[Spot, ...]:
+    """Where each branch stands. Ends come first."""
     found: list[Spot] = []
     middles: dict[str, float] = {}
     lowest: dict[int, float] = {}
     bottom = 0.0
-    for node, column, parent in _ends_first(tree):
-        height = node_height(node, narrow) * scale
-        below = [middles[child.item.id] for child in in_order(node)]
+    for branch, column, parent in _ends_first(roots):
+        height, others = node_height(branch, narrow) * scale, None
+        below = [middles[child.node.item.id] for child in branch.children]
+        if branch.others:
+            others = max(bottom, lowest.get(column + 1, 0.0)) + LEAF_H * scale / 2
+            bottom = lowest[column + 1] = others + (LEAF_H / 2 + GAP) * scale
+            below.append(others)
         if below:
             middle = max((below[0] + below[-1]) / 2, lowest.get(column, 0.0) + height / 2)
         else:
             middle = max(bottom, lowest.get(column, 0.0)) + height / 2
             bottom = middle + height / 2 + GAP * scale
         lowest[column] = middle + height / 2 + GAP * scale
-        middles[node.item.id] = middle
-        found.append(Spot(node, column, middle, parent))
+        middles[branch.node.item.id] = middle
+        found.append(Spot(branch, column, middle, parent, others))
     return tuple(found)
 
 
-def _ends_first(tree: PowerTree) -> Iterator[tuple[Node, int, str | None]]:
-    """Every node with its depth and what feeds it, whatever it feeds before itself."""
-    todo: list[tuple[Node, int, str | None, bool]] = [(p, 0, None, False) for p in reversed(tree.packs)]
+def _ends_first(roots: Sequence[Branch]) -> Iterator[tuple[Branch, int, str | None]]:
+    """Every branch with its depth and what feeds it, whatever it feeds before itself."""
+    todo: list[tuple[Branch, int, str | None, bool]] = [(p, 0, None, False) for p in reversed(roots)]
     while todo:
-        node, column, parent, opened = todo.pop()
+        branch, column, parent, opened = todo.pop()
         if opened:
-            yield node, column, parent
+            yield branch, column, parent
             continue
-        todo.append((node, column, parent, True))
-        todo.extend((child, column + 1, node.item.id, False) for child in reversed(in_order(node)))
-
-
-def depth(tree: PowerTree) -> int:
-    """How many columns the tree takes."""
-    return max((column for _, column, _ in _ends_first(tree)), default=-1) + 1
-
-
-def in_order(node: Node) -> list[Node]:
-    """What a node feeds, those that feed others first, so that paths cross less."""
-    return sorted(node.children, key=lambda c: -len(c.children))
+        todo.append((branch, column, parent, True))
+        todo.extend((child, column + 1, branch.node.item.id, False) for child in reversed(branch.children))
 
 
 def rating_use(node: Node, flow: Flow, peak_a: float | None = None) -> float | None:
@@ -87,9 +92,12 @@ def rating_use(node: Node, flow: Flow, peak_a: float | None = None) -> float | N
     return next((current / (rating * count) for rating, current in pairs if rating), None)
 
 
-def detail(node: Node, flow: Flow) -> str:
-    """A node's second line: what it makes of its input."""
+def detail(branch: Branch, flow: Flow) -> str:
+    """A node's second line: what it makes of its input, or how many lie folded behind it."""
+    node = branch.node
     part = node.item.part
+    if branch.behind:
+        return f"feeds {branch.behind} more"
     if part.pack is not None:
         return show(flow.input_v, "V") if flow.input_v == flow.input_v else "cannot deliver"
     if part.regulator is not None:
@@ -116,39 +124,57 @@ def power_tree_picture(
     selected: str = "",
     verdicts: Mapping[str, Verdict] | None = None,
 ) -> Picture:
-    """The tree in a mode. Regions are the nodes, by item id, with their figures as label."""
-    narrow = width / max(depth(tree), 1) < kit.px(NARROW_W + 34)
-    placed = spots(tree, kit.scale, narrow)
+    """The tree in a mode, folded where there is no room. Regions are the nodes, by item id, with their figures as
+    label."""
+    marked = [i for i, v in (verdicts or {}).items() if v in {Verdict.BREAKS, Verdict.TIGHT}]
+    fit = int(width / kit.px(LEAST_COLUMN))
+    roots = fold(tree, fit, flows, chosen=selected, marked=marked)
+    placed = spots(roots, kit.scale, narrow=width / max(min(depth(tree), fit), 1) < kit.px(NARROW_W + 34))
     if not placed:
         return Picture(width, kit.px(60), (kit.words(0, kit.px(24), "No pack feeds anything yet.", ink="mute"),))
-    columns = max(s.column for s in placed) + 1
+    columns = max(s.column + (s.others is not None) for s in placed) + 1
+    narrow = width / columns < kit.px(NARROW_W + 34)
     gap = kit.px(32 if columns > 3 else 56)
     widths, lefts = _columns(placed, columns, gap, width, kit)
     by_id = {s.node.item.id: s for s in placed}
     most = max((f.power_w for f in flows.values() if f.power_w == f.power_w), default=0.0) or 1.0
     shapes: list[Shape] = []
     for spot in placed:
-        if spot.parent is not None:
-            ends = (lefts[spot.column - 1] + widths[spot.column - 1], lefts[spot.column])
-            shapes.append(_path(spot, by_id[spot.parent], flows, kit, ends, most))
+        if spot.branch.children or spot.others is not None:
+            ends = (lefts[spot.column] + widths[spot.column], lefts[spot.column + 1])
+            shapes += _paths(spot, by_id, flows, kit, ends, most)
     regions = []
     for spot in placed:
-        x, flow, high = lefts[spot.column], flows[spot.node.item.id], kit.px(node_height(spot.node, narrow))
+        x, flow, high = lefts[spot.column], flows[spot.node.item.id], kit.px(node_height(spot.branch, narrow))
         node_w = widths[spot.column]
         worst, chosen = (verdicts or {}).get(spot.node.item.id), spot.node.item.id == selected
         draw = _narrow if narrow else _node if high > kit.px(LEAF_H) else _leaf
         top = spot.middle - high / 2
-        shapes += shifted(draw(spot.node, flow, kit, node_w, chosen, worst), x, top)
-        regions.append(Region(spot.node.item.id, x, top, node_w, high, _said(spot.node, flow)))
-    height = max(s.middle + kit.px(node_height(s.node, narrow)) / 2 for s in placed) + 2
+        shapes += shifted(draw(spot.branch, flow, kit, node_w, chosen, worst), x, top)
+        regions.append(Region(spot.node.item.id, x, top, node_w, high, _said(spot.branch, flow), of=spot.node.item.id))
+        if spot.others is not None:
+            x, node_w, said = lefts[spot.column + 1], widths[spot.column + 1], _others(spot.branch, flows)
+            top = spot.others - kit.px(LEAF_H) / 2
+            words = kit.cut(said, node_w - kit.px(14), "small", "figures")
+            shapes.append(Box(x + 0.5, top + 0.5, node_w - 1, kit.px(LEAF_H) - 1, "soft", "line", 4, 1.2))
+            shapes.append(kit.figures(x + kit.px(8), spot.others, words, "small", "mute"))
+            regions.append(Region(f"others under {spot.node.item.id}", x, top, node_w, kit.px(LEAF_H), said))
+    foot = [s.others + kit.px(LEAF_H) / 2 for s in placed if s.others is not None]
+    height = max([*foot, *(s.middle + kit.px(node_height(s.branch, narrow)) / 2 for s in placed)]) + 2
     return Picture(width, height, tuple(shapes), tuple(regions))
+
+
+def _others(branch: Branch, flows: Mapping[str, Flow]) -> str:
+    """What the loads folded under a node are and draw together."""
+    drawn = sum(flows[n.item.id].current_a for n in branch.others)
+    return f"and {len(branch.others)} more, {show(drawn, 'A')}" if drawn == drawn else f"and {len(branch.others)} more"
 
 
 def _columns(
     placed: tuple[Spot, ...], columns: int, gap: float, width: float, kit: Kit
 ) -> tuple[list[float], list[float]]:
     """Widths and left edges of the columns; those that hold loads get more, since loads have longer names."""
-    weights = [1.2 if any(s.column == c and not s.node.children for s in placed) else 1.0 for c in range(columns)]
+    weights = [1.2 if any(_leaf_in(s, c) for s in placed) else 1.0 for c in range(columns)]
     room = min(width - gap * (columns - 1), kit.px(190) * columns)
     widths = [room * w / sum(weights) for w in weights]
     gap = (width - sum(widths)) / max(columns - 1, 1)
@@ -156,23 +182,28 @@ def _columns(
     return widths, lefts
 
 
-def _path(
-    spot: Spot, above: Spot, flows: Mapping[str, Flow], kit: Kit, ends: tuple[float, float], most: float
-) -> Ribbon:
-    """The path into a node; siblings leave their parent one below the other, in order of height."""
-    sisters = [c.item.id for c in in_order(above.node)]
-    thick = {i: max(kit.px(THICKEST) * _watts(flows[i]) / most, 1.2) for i in sisters}
-    before = sum(thick[i] for i in sisters[: sisters.index(spot.node.item.id)])
-    y1 = above.middle - sum(thick.values()) / 2 + before + thick[spot.node.item.id] / 2
-    return Ribbon(ends[0], y1, ends[1], spot.middle, thick[spot.node.item.id], "copper_soft")
+def _leaf_in(spot: Spot, column: int) -> bool:
+    return (spot.column == column and not spot.node.children) or (spot.others is not None and spot.column + 1 == column)
 
 
-def _watts(flow: Flow) -> float:
-    return flow.power_w if flow.power_w == flow.power_w else 0.0
+def _paths(
+    spot: Spot, placed: Mapping[str, Spot], flows: Mapping[str, Flow], kit: Kit, ends: tuple[float, float], most: float
+) -> Iterator[Ribbon]:
+    """The paths out of a node, one below the other, in order of height."""
+    drawn = [watts(flows[c.node.item.id]) for c in spot.branch.children]
+    middles = [placed[c.node.item.id].middle for c in spot.branch.children]
+    if spot.others is not None:
+        drawn.append(sum(watts(flows[n.item.id]) for n in spot.branch.others))
+        middles.append(spot.others)
+    thick = [max(kit.px(THICKEST) * w / most, 1.2) for w in drawn]
+    y = spot.middle - sum(thick) / 2
+    for wide, middle in zip(thick, middles, strict=True):
+        yield Ribbon(ends[0], y + wide / 2, ends[1], middle, wide, "copper_soft")
+        y += wide
 
 
-def _node(node: Node, flow: Flow, kit: Kit, w: float, selected: bool, worst: Verdict | None) -> tuple[Shape, ...]:
-    h = kit.px(NODE_H)
+def _node(branch: Branch, flow: Flow, kit: Kit, w: float, selected: bool, worst: Verdict | None) -> tuple[Shape, ...]:
+    node, h = branch.node, kit.px(NODE_H)
     ink = DISCIPLINE_INK[discipline_of(node.item.part.kind)]
     left, right = kit.px(9), w - kit.px(9)
     count = f" ×{node.item.count}" if node.item.count > 1 else ""
@@ -185,7 +216,7 @@ def _node(node: Node, flow: Flow, kit: Kit, w: float, selected: bool, worst: Ver
         kit.figures(right, h * 0.55, current, "small", bold=True, anchor="end"),
     ]
     room = right - left - kit.width(current, "small", "figures", True) - kit.px(6)
-    shapes.append(kit.figures(left, h * 0.55, kit.cut(detail(node, flow), room, "small", "figures"), "small", "mute"))
+    shapes.append(kit.figures(left, h * 0.55, kit.cut(detail(branch, flow), room, "small", "figures"), "small", "mute"))
     use = rating_use(node, flow)
     if use is not None and use == use:
         shapes += shifted(wire(use, share_verdict(use), right - left, h * 0.83, thick=3.0), left, 0)
@@ -194,8 +225,8 @@ def _node(node: Node, flow: Flow, kit: Kit, w: float, selected: bool, worst: Ver
     return tuple(shapes)
 
 
-def _leaf(node: Node, flow: Flow, kit: Kit, w: float, selected: bool, worst: Verdict | None) -> tuple[Shape, ...]:
-    h = kit.px(LEAF_H)
+def _leaf(branch: Branch, flow: Flow, kit: Kit, w: float, selected: bool, worst: Verdict | None) -> tuple[Shape, ...]:
+    node, h = branch.node, kit.px(LEAF_H)
     ink = DISCIPLINE_INK[discipline_of(node.item.part.kind)]
     left, right = kit.px(8), w - kit.px(7)
     count = f" ×{node.item.count}" if node.item.count > 1 else ""
@@ -219,9 +250,9 @@ def _leaf(node: Node, flow: Flow, kit: Kit, w: float, selected: bool, worst: Ver
     return tuple(shapes)
 
 
-def _narrow(node: Node, flow: Flow, kit: Kit, w: float, selected: bool, worst: Verdict | None) -> tuple[Shape, ...]:
+def _narrow(branch: Branch, flow: Flow, kit: Kit, w: float, selected: bool, worst: Verdict | None) -> tuple[Shape, ...]:
     """A node where there is little room: its name over its current, and its wire."""
-    h = kit.px(node_height(node, narrow=True))
+    node, h = branch.node, kit.px(node_height(branch, narrow=True))
     ink = DISCIPLINE_INK[discipline_of(node.item.part.kind)]
     left, right = kit.px(6), w - kit.px(6)
     count = f" ×{node.item.count}" if node.item.count > 1 else ""
@@ -241,10 +272,12 @@ def _narrow(node: Node, flow: Flow, kit: Kit, w: float, selected: bool, worst: V
     return tuple(shapes)
 
 
-def _said(node: Node, flow: Flow) -> str:
+def _said(branch: Branch, flow: Flow) -> str:
+    node = branch.node
+    behind = f"; feeds {branch.behind} more" if branch.behind else ""
     use = rating_use(node, flow)
     rated = f", {show(use, fraction=True)} of its rating" if use is not None and use == use else ""
     return (
         f"{node.item.name}: {show(flow.input_v, 'V')} in, {show(flow.current_a, 'A')},"
-        f" {show(flow.power_w, 'W')}, {show(flow.loss_w, 'W')} lost on the way{rated}"
+        f" {show(flow.power_w, 'W')}, {show(flow.loss_w, 'W')} lost on the way{rated}{behind}"
     )

@@ -2,8 +2,7 @@
 
 from functools import partial
 
-from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QButtonGroup, QFrame, QHBoxLayout, QPushButton, QScrollArea, QWidget
+from PyQt6.QtWidgets import QButtonGroup, QHBoxLayout, QPushButton, QWidget
 
 from wired_union import units
 from wired_union.kernel.results import Finding
@@ -16,8 +15,8 @@ from wired_union.subjects.power.assess import PackResult
 from wired_union.subjects.power.flow import Flow
 from wired_union.subjects.power.node import POWER
 from wired_union.subjects.power.pick import PowerPick
-from wired_union.subjects.power.picture_mission import MissionChart, mission_chart
-from wired_union.subjects.power.picture_tree import depth, power_tree_picture
+from wired_union.subjects.power.picture_mission import EdgeMark, MissionChart, PhaseMark, mission_chart
+from wired_union.subjects.power.picture_tree import power_tree_picture
 from wired_union.subjects.power.shares import energy_shares, mode_flows
 from wired_union.subjects.power.trace import Trace, mission_trace
 from wired_union.ui import ask
@@ -27,8 +26,8 @@ from wired_union.ui.view import Desk, View, card
 
 WORST = "worst"
 CHART_H = 200.0
-LEAST_COLUMN = 94.0
-"""Width below which a column of the tree cannot be read; then the tree scrolls sideways."""
+PHASES_SHOWN = 24
+"""Phases of a mission in the form at a time."""
 
 
 class PowerView(View):
@@ -43,16 +42,9 @@ class PowerView(View):
         self.mode_buttons: dict[str, QPushButton] = {}
         self._group = QButtonGroup(self)
         self.tree = Canvas(self.theme, name="Power tree")
-        self.tree.chosen.connect(lambda item: self.store.change(PowerPick, node=item))
+        self.tree.chosen.connect(self._node_chosen)
         self._tree_note = label("", "mute", wrap=True)
-        self._tree_scroll = QScrollArea()
-        self._tree_scroll.setFrameShape(QFrame.Shape.NoFrame)
-        self._tree_scroll.setWidgetResizable(True)
-        self._tree_scroll.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        self._tree_scroll.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        self._tree_scroll.setWidget(self.tree)
-        self.tree.laid_out.connect(self._fit_tree)
-        self.column.addWidget(card(self.theme, self._tree_scroll, self._tree_note))
+        self.column.addWidget(card(self.theme, self.tree, self._tree_note))
         self.chart = Canvas(self.theme, name="Mission", tall=False)
         self.chart.setFixedHeight(self.theme.px(CHART_H))
         self.chart.dropped.connect(self._edge_dropped)
@@ -124,7 +116,6 @@ class PowerView(View):
             self._tree_note.setText("")
             return
         kit, verdicts = self.theme.kit, self.store.assessment.item_verdicts
-        self.tree.setMinimumWidth(self.theme.px(LEAST_COLUMN) * depth(result.tree))
         chosen = self.store.picked(PowerPick).node
         self.tree.show_layout(
             lambda w, h: power_tree_picture(result.tree, flows, kit, w, selected=chosen, verdicts=verdicts)
@@ -137,11 +128,6 @@ class PowerView(View):
             f"{when}: {units.show(leave, 'W')} leave the pack, {units.show(leave - lost + in_pack, 'W')} reach the"
             f" loads, {units.show(lost, 'W')} warm the box. Width of a path = watts."
         )
-
-    def _fit_tree(self) -> None:
-        """As high as the tree; where it is wider than the card, room for a scroll bar too."""
-        bar = self.theme.px(11) if self.tree.minimumWidth() > self._tree_scroll.width() else 0
-        self._tree_scroll.setFixedHeight(self.tree.height() + bar)
 
     def _pack(self) -> PackResult | None:
         packs = [p for p in self.store.assessment.of(POWER).packs if p.discharge is not None]
@@ -169,30 +155,34 @@ class PowerView(View):
 
     # what hands do
 
-    def _edge_dragged(self, region: str, dx: float) -> None:
+    def _node_chosen(self, of: object) -> None:
+        if isinstance(of, str):
+            self.store.change(PowerPick, node=of)
+
+    def _edge_dragged(self, edge: object, dx: float) -> None:
         """Show on the strip where dropping the edge here would lead."""
-        change = self._edge_change(region, dx)
+        change = self._edge_change(edge, dx)
         self.store.show_preview(ripple(self.store.assessment, change) if change else None)
 
-    def _edge_dropped(self, region: str, dx: float) -> None:
-        change = self._edge_change(region, dx)
+    def _edge_dropped(self, edge: object, dx: float) -> None:
+        change = self._edge_change(edge, dx)
         if change is not None and abs(dx) >= 1:
             self.store.apply(change)
         else:
             self.store.show_preview(None)
 
-    def _edge_change(self, region: str, dx: float) -> Change | None:
-        if self._laid is None or not region.startswith("edge:"):
+    def _edge_change(self, edge: object, dx: float) -> Change | None:
+        if self._laid is None or not isinstance(edge, EdgeMark):
             return None
         seconds = dx * self._laid.bar_s_per_px
         step = 60.0 if self.store.project.concept.mission.cycle_s > 1200 else 1.0
         moved = round(seconds / step) * step or (step if dx > 0 else -step)
-        return edits.move_edge(self.store.project, int(region.split(":")[1]), moved)
+        return edits.move_edge(self.store.project, edge.index, moved)
 
-    def _phase_chosen(self, region: str) -> None:
-        if region.startswith("phase:"):
-            phase = self.store.project.concept.mission.phases[int(region.split(":")[1])]
-            self.store.change(PowerPick, mode=phase.mode)
+    def _phase_chosen(self, mark: object) -> None:
+        if isinstance(mark, PhaseMark):
+            phase = self.store.project.concept.mission.phases[mark.index]
+            self.store.change(PowerPick, mode=phase.mode, page=mark.index // PHASES_SHOWN)
 
     def _add_mode(self) -> None:
         name, ok = ask.word(self, "New mode", "What is the machine doing in it?")
@@ -238,7 +228,10 @@ class PowerView(View):
         column.addWidget(label("The mission", "heading"))
         names = {m.id: m.name for m in concept.modes}
         form = Form(self.theme)
-        for i, phase in enumerate(concept.mission.phases):
+        phases = concept.mission.phases
+        page = min(self.store.picked(PowerPick).page, max(len(phases) - 1, 0) // PHASES_SHOWN)
+        first = page * PHASES_SHOWN
+        for i, phase in enumerate(phases[first : first + PHASES_SHOWN], first):
             field = EntryField(number_reader("s"), f"Duration of phase {i + 1}, {names[phase.mode]}")
             field.show_text(units.show(phase.duration_s, "s"))
             field.committed.connect(partial(self._set_duration, field, i))
@@ -248,6 +241,10 @@ class PowerView(View):
         repeats.committed.connect(lambda v: self.store.attempt(edits.set_repeats, v))
         form.add("times over", repeats)
         column.addWidget(form)
+        for there, words in ((page - 1, "earlier phases"), (page + 1, "later phases")):
+            if 0 <= there * PHASES_SHOWN < len(phases):
+                turn = partial(self.store.change, PowerPick, page=there)
+                column.addWidget(button(f"{words} of {len(phases)}", turn, kind="link"))
         mode = next((m for m in concept.modes if m.id == self.mode), None)
         if mode is None:
             return
@@ -269,4 +266,4 @@ class PowerView(View):
 
 
 def _of_power(finding: Finding) -> bool:
-    return finding.measure not in {"mass", "money"} and not finding.measure.startswith("chain:")
+    return finding.subject == PowerView.stage

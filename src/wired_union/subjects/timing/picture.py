@@ -38,7 +38,7 @@ def chain_picture(result: ChainResult, kit: Kit, width: float, limit: float | No
         shapes.append(Box(x, y - kit.px(9), least, kit.px(18), "plum", radius=2))
         shapes.append(kit.figures(x + most + 6, y, span_words(bar.least_s, bar.most_s), "small", "mute"))
         said = f"{bar.name}: {span_words(bar.least_s, bar.most_s)}"
-        regions.append(Region(f"stage:{i}", 0, row * i, width, row, said))
+        regions.append(Region(f"stage:{i}", 0, row * i, width, row, said, of=i))
     if limit is not None:
         x = left + limit / scale
         shapes.append(Line(x, -2, x, bottom + 4, "ink", 2.0))

@@ -92,8 +92,8 @@ class TimingView(View):
             self.canvases[chain_id] = canvas
             self._chains.addWidget(card(self.theme, head, canvas))
 
-    def _stage_chosen(self, chain_id: str, region: str) -> None:
-        self.store.pick(TimingPick(chain_id, int(region.rpartition(":")[2])))
+    def _stage_chosen(self, chain_id: str, stage: int) -> None:
+        self.store.pick(TimingPick(chain_id, stage))
 
     def _add_chain(self) -> None:
         name, ok = ask.word(self, "New signal chain", "From what to what? Such as: Bump to stop")

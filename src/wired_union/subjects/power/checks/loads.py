@@ -21,7 +21,8 @@ def check_supplies(scene: PowerScene) -> Iterator[Finding]:
 def check_levels(scene: PowerScene) -> Iterator[Finding]:
     """Signals of each part against the controllers of the concept: one that matches is enough."""
     items = scene.result.concept.items
-    brains = [i for i in items if i.part.kind in BRAINS and i.part.link]
+    levels = {(i.part.link.logic_v, i.part.link.logic_max_v): i for i in items if i.part.kind in BRAINS and i.part.link}
+    brains = tuple(levels.values())  # one of each level is enough
     for item in items:
         link = item.part.link
         if link is None or link.logic_v is None or item.part.kind in BRAINS or not brains:
@@ -56,11 +57,9 @@ def _level_clash(item: Item, brain: Item) -> str | None:
 
 
 def check_gaps(scene: PowerScene) -> Iterator[Finding]:
-    ids = {i.name: i.id for i in scene.result.concept.items}
     for gap in scene.result.missing:
-        item = ids.get(gap.partition(":")[0])
         yield Finding(
-            "missing", Verdict.UNKNOWN, "Not known yet", f"{gap}.",
+            "missing", Verdict.UNKNOWN, "Not known yet", f"{gap.said}.",
             "Until it is known, runtime and peak current are bounds, not answers.",
-            (item,) if item else (), "runtime", of=gap,
+            (gap.item,) if gap.item else (), "runtime", of=gap.said,
         )  # fmt: skip
