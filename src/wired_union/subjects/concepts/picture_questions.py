@@ -11,8 +11,6 @@ from wired_union.units import show
 def question_rows(
     rows: Sequence[tuple[Concept, Question]], kit: Kit, width: float, *, chosen: QuestionMark | None = None
 ) -> Picture:
-    rows: Sequence[tuple[Concept, Question]], kit: Kit, width: float, *, chosen: QuestionMark | None = None
-) -> Picture:
     """One row a question, in the order given."""
     if not rows:
         words = kit.words(0, 10, "Nothing is left to a test.", "small", "mute")
