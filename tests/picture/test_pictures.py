@@ -31,7 +31,6 @@ from wired_union.subjects.power.shares import mode_flows
 from wired_union.subjects.power.trace import mission_trace
 from wired_union.subjects.timing.gives import TIMING
 from wired_union.subjects.timing.picture import chain_picture, span_words
-from wired_union.units import show
 
 KIT = Kit()
 
@@ -181,7 +180,7 @@ def test_a_crowd_of_small_loads_folds_into_one_row():
     assert {"lamp1", "lamp3", "lamp39"} <= {r.id for r in shown}, "the chosen, what breaks, and the most watts"
     left = [n for n in names if n not in {r.id for r in shown}]
     total = sum(flows[n].current_a for n in left)
-    assert f"and {len(left)} more, {show(total, 'A')}" in texts(picture)
+    assert f"and {len(left)} more, {total:.2f} A" in texts(picture)
     ordered = sorted((r for r in picture.regions if r.id != "pack"), key=lambda r: r.y)
     assert all(a.y + a.h <= b.y for a, b in pairwise(ordered))
     ribbons = [s for s in picture.shapes if type(s).__name__ == "Ribbon"]

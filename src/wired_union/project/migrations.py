@@ -1,7 +1,7 @@
 """Older formats to the present one: a chain of pure functions on plain JSON data, each one version further.
 
 When the format changes in a way that an older file does not have, raise `VERSION` in model.py, write the function here
-under the version it starts from, and keep a file of that version in tests/project/kept.
+under the version it starts from, and keep files of that version in tests/kept/VERSION.
 """
 
 from collections.abc import Callable
