@@ -2,9 +2,11 @@
 
 import csv
 from collections.abc import Iterable, Iterator
-from functools import lru_cache
+from functools import cache, lru_cache
 from importlib.resources import files
 from typing import Any
+
+import msgspec
 
 from wired_union.errors import PlainError
 from wired_union.project.model import (
@@ -62,17 +64,26 @@ def discipline_of(kind: str) -> str:
 @lru_cache(maxsize=1)
 def catalogue() -> tuple[Part, ...]:
     """Every generic part, in the order of the files. Read once; parts are values and cannot change."""
+    known = {kind: iter(of_kind(kind)) for kind in dict.fromkeys(kind for kind, _, _ in _rows())}
+    return tuple(next(known[kind]) for kind, _, _ in _rows())
+
+
+@cache
+def of_kind(kind: str) -> tuple[Part, ...]:
+    """Parts of a class, in the order of the files."""
+    return tuple(from_row(row, name) for of, row, name in _rows() if of == kind)
+
+
+@lru_cache(maxsize=1)
+def _rows() -> tuple[tuple[str, dict[str, str], str], ...]:
+    """Class, columns and file of every row: most of the work of reading is to make parts, so that waits."""
     folder = files("wired_union.catalogue") / "data"
-    parts: list[Part] = []
+    found: list[tuple[str, dict[str, str], str]] = []
     for file in sorted(folder.iterdir(), key=lambda f: f.name):
         if file.name.endswith(".csv"):
-            parts.extend(read_rows(file.read_text(encoding="utf-8").splitlines(), file.name))
-    return tuple(parts)
-
-
-def of_kind(kind: str) -> tuple[Part, ...]:
-    """Parts of a class."""
-    return tuple(p for p in catalogue() if p.kind == kind)
+            lines = file.read_text(encoding="utf-8").splitlines()
+            found += ((row["kind"].strip(), row, file.name) for row in _columns(lines))
+    return tuple(found)
 
 
 def part(part_id: str) -> Part:
@@ -85,9 +96,14 @@ def part(part_id: str) -> Part:
 
 def read_rows(lines: Iterable[str], name: str) -> Iterator[Part]:
     """Parts from CSV lines; lines that start with # explain the fields. Raises CatalogueError with part and field."""
+    for row in _columns(lines):
+        yield from_row(row, name)
+
+
+def _columns(lines: Iterable[str]) -> Iterator[dict[str, str]]:
     rows = csv.DictReader(line for line in lines if line.strip() and not line.startswith("#"))
     for row in rows:
-        yield from_row({k: v for k, v in row.items() if k is not None}, name)
+        yield {k: v for k, v in row.items() if k is not None}
 
 
 def from_row(row: dict[str, str], name: str) -> Part:
@@ -99,6 +115,11 @@ def from_row(row: dict[str, str], name: str) -> Part:
         facet, _, field = column.rpartition(".")
         target = data.setdefault(facet, {}) if facet else data
         target[field] = _curve(text) if field == "efficiency_curve" else text.strip()
+    if _all_known(data):
+        try:
+            return msgspec.convert(data, Part, strict=False)
+        except msgspec.ValidationError:
+            pass  # what follows says which field, and why
     try:
         facets = {f: loosely(FACETS[f], inside) for f, inside in data.items() if f in FACETS}
     except BadFigure as error:
@@ -108,6 +129,20 @@ def from_row(row: dict[str, str], name: str) -> Part:
         return loosely(Part, {**data, **facets})
     except BadFigure as error:
         raise _refused(name, data, error.field, error.reason, data.get(error.field)) from error
+
+
+@cache
+def _fields_of(facet: str) -> frozenset[str]:
+    return frozenset(field_names(FACETS[facet]))
+
+
+def _all_known(data: dict[str, Any]) -> bool:
+    """Whether every column is a field of a part or of one of its facets."""
+    fields = field_names(Part)
+    return all(
+        field in fields and (field not in FACETS or (isinstance(inside, dict) and _fields_of(field) >= inside.keys()))
+        for field, inside in data.items()
+    )
 
 
 def _refused(name: str, data: dict[str, Any], field: str, reason: str, given: object) -> CatalogueError:
