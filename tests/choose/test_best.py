@@ -215,3 +215,25 @@ def test_an_option_without_a_price_is_left_out_with_the_reason(mudlark):
     nameless = edits.set_requirement(nameless, "camera", "quantity", None).after
     (choice,) = ask(assess(nameless), ("camera",), Favour(mass=1)).choices
     assert ("gift", "not given: price") in [(p.id, why) for p, why in choice.left_out]
+
+
+def test_what_can_not_be_judged_is_never_the_best(mudlark):
+    """A camera that costs next to nothing, but nobody knows at which voltage its power was measured."""
+    from wired_union.project.model import Stock
+
+    now = next(i for i in mudlark.concept.items if i.id == "camera").part
+    gift = now.but(id="gift", name="Gift", price=0.01, load=now.load.but(draw="power", rated_v=None))
+    project = asked_less(runtime=9000.0).project
+    assessed = assess(edits.add_to_shelf(project, [Stock(part=gift)]).after)
+    question = ask(assessed, ("camera", "imu"), Favour(money=1))
+    place = next(n for n, o in enumerate(question.choices[0].options) if o.item.part.id == "gift")
+    tried = question.try_out((place, question.favourite[1]))
+    assert tried.assessment.measure("runtime").verdict == "unknown"
+    assert not tried.holds
+    assert "runtime" in tried.unsure
+    assert any("Runtime is not known" in said and "voltage" in said for said in tried.breaks)
+    *_, last = search(question)
+    assert last.done
+    assert all(t.places[0] != place for t in last.found)
+    rest = [t for t in brute(question) if t.places[0] != place]
+    assert last.best.score == pytest.approx(rest[0].score)

@@ -194,6 +194,39 @@ def test_a_launcher_wheel_gives_energy_shot_by_shot():
     assert {"speed", "energy", "rhythm"} == {c.id for c in r.checks}
 
 
+def test_a_rhythm_is_unknown_without_the_rotor_unless_it_breaks_already():
+    def launcher(every_s, **motor):
+        fast = a_gearmotor("fast", no_load_speed_rad_s=900.0, stall_torque_n_m=0.02, gear_ratio=1.0, **motor)
+        project = a_project(a_pack(), a_driver(), fast, feeds=(("pack", "driver"), ("driver", "fast")))
+        project = edits.add_load(project, "spin", "Load", actuator="fast", wheel_diameter_m=0.08, inertia_kg_m2=2e-4,
+                                 shot_mass_kg=0.05, release_speed_m_s=8.0, every_s=every_s, ratio=2.0).after  # fmt: skip
+        return result_of(project, "load"), assess(project).measure("motion:load")
+
+    unknown, measure = launcher(20.0)
+    assert unknown.missing == ("fast: its rotor inertia",)
+    assert measure.verdict == "unknown"
+    assert measure.value is None
+    broken, measure = launcher(0.01)
+    assert broken.verdict == "breaks"
+    assert measure.value > 1
+    rotor = 1e-5
+    known, _ = launcher(20.0, rotor_inertia_kg_m2=rotor)
+    assert known.missing == ()
+    # by hand: speed nears the no-load speed as e^(-t/T), T = J ω0/M, J = wheel + rotor × ratio²
+    drive = known.drive
+    free, stall = drive.motor.speed_at(drive.sag_v, 0.0) / 2, drive.stall_n_m * 2
+    slow = math.sqrt(400**2 - 2 * 1.6 / 2e-4)
+    again = (2e-4 + rotor * 4) * free / stall * math.log((free - slow) / (free - 400))
+    assert next(c for c in known.checks if c.id == "rhythm").use == pytest.approx(again / 20.0)
+
+
+def test_an_arm_has_the_inertia_of_its_payload_and_of_a_rod():
+    """A mass at the end and a slender rod about its end, m r² + m l²/3: any table of moments of inertia."""
+    r = result_of(with_load("arm", actuator="motor", payload_kg=0.3, reach_m=0.2, link_mass_kg=0.15), "load")
+    row = next(row.text for row in r.rows if row.name == "inertia about the joint")
+    assert float(row.split("\u202f")[0]) == pytest.approx(0.3 * 0.04 + 0.15 * 0.04 / 3, rel=1e-2)
+
+
 def test_stored_energy_next_to_the_motor():
     spring = a_part("spring", "spring", spring=Spring(stiffness_n_per_m=3000, travel_m=0.05, efficiency=0.9))
     project = with_load("stored", spring, actuator="motor", store="spring", mass_kg=0.3, release_speed_m_s=4.0,

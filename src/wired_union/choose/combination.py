@@ -8,7 +8,7 @@ from dataclasses import dataclass, field
 from functools import cached_property
 
 from wired_union.choose.candidates import candidates
-from wired_union.kernel.results import Finding, Measure
+from wired_union.kernel.results import Finding, Measure, Verdict
 from wired_union.kernel.subject import Assessment
 from wired_union.project import edits
 from wired_union.project.change import Change, find_item, replaced, with_concept
@@ -77,6 +77,8 @@ class Tried:
     hard: tuple[Finding, ...]
     """Findings that break a hard requirement, of those that hold today."""
     assessment: Assessment
+    unsure: tuple[str, ...] = ()
+    """Ids of the limits that are judged today and can not be with this combination: no proof that it holds."""
 
     @property
     def runtime_s(self) -> float:
@@ -125,6 +127,11 @@ class Question:
         return frozenset(f.id for f in self.assessment.hard_breaks)
 
     @cached_property
+    def judged(self) -> frozenset[str]:
+        """Limits that have a verdict today."""
+        return frozenset(m.id for m in self.assessment.measures if m.verdict is not Verdict.UNKNOWN)
+
+    @cached_property
     def favourite(self) -> tuple[int, ...]:
         """The team's favourite: what stands in each slot today."""
         return tuple(next(i for i, o in enumerate(c.options) if o.now) for c in self.choices)
@@ -143,10 +150,13 @@ class Question:
         assessed = self.assessment.again(self.project_with(places))
         broken = [m for m in map(assessed.measure, self.must_hold) if m.use is not None and m.use > 1 + 1e-12]
         hard = () if broken else tuple(f for f in assessed.hard_breaks if f.id not in self.hard_before)
+        now = map(assessed.measure, self.must_hold)
+        lost = [m for m in now if m.verdict is Verdict.UNKNOWN and m.id in self.judged]
         limits = (f"{m.label} {m.shown}, {m.direction} {m.limit_shown}" for m in broken)
-        said = (*limits, *(f"{f.title}: {f.what}" for f in hard))
+        gaps = (f"{m.label} is not known: {'; '.join(m.missing) or 'no figure'}" for m in lost)
+        said = (*limits, *(f"{f.title}: {f.what}" for f in hard), *gaps)
         ids = tuple(m.id for m in broken)
-        return Tried(tuple(places), self.score(assessed), said, ids, hard, assessed)
+        return Tried(tuple(places), self.score(assessed), said, ids, hard, assessed, tuple(m.id for m in lost))
 
     def score(self, assessed: Assessment) -> float:
         """The weighed score, less is better; infinite where a favoured figure is not known."""

@@ -191,7 +191,13 @@ class Search:
         self._keep(replace(node, places=None))
 
     def _learn(self, tried: Tried, node: _Node, runtime: float) -> None:
-        """Cut off what broke, with everything no better; at least the combination itself."""
+        """Cut off what broke, with everything no better; at least the combination itself.
+
+        What only can not be judged proves nothing about others.
+        """
+        if not tried.broken and not tried.hard:
+            self.cuts.append(no_good(tried.places))
+            return
         cut = self.cutter.cut(tried) if runtime >= node.low_s or tried.hard else self.cutter.runtime_cut(tried)
         self.cuts.append(cut)
         if not cut.holds_for(tried.places):

@@ -96,14 +96,18 @@ class LoadResult:
 
     @property
     def use(self) -> float | None:
-        """Share used of what there is, in the check that is nearest to breaking; None while something is missing."""
-        return self.worst.use if self.worst is not None and not self.missing else None
+        """Share used of what there is, in the check that is nearest to breaking.
+
+        None while something is missing, unless what is known breaks already.
+        """
+        if self.worst is None or (self.missing and self.worst.verdict is not Verdict.BREAKS):
+            return None
+        return self.worst.use
 
     @property
     def verdict(self) -> Verdict:
-        if self.missing:
-            return Verdict.UNKNOWN
-        return worst([c.verdict for c in self.checks]) or Verdict.UNKNOWN
+        found = worst([c.verdict for c in self.checks]) or Verdict.UNKNOWN
+        return Verdict.UNKNOWN if self.missing and found is not Verdict.BREAKS else found
 
 
 def check_of(name: str, need: float, have: float, unit: str, *, id: str = "", extra: str = "") -> Check:
