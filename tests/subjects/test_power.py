@@ -6,6 +6,7 @@ from hypothesis import strategies as st
 
 import edits
 from builders import (
+    Feed,
     Rail,
     Use,
     a_buck,
@@ -123,6 +124,36 @@ def test_what_runs_on_from_the_mode_before_does_not_start_again():
     project = edits.set_use(project, "on", "motor", "active").after
     peaks = assess(project).of(POWER).packs[0].peak_current_a
     assert peaks == pytest.approx((2.4, 0.5), rel=1e-6)
+
+
+def test_what_pauses_within_a_mode_starts_again_and_what_runs_through_does_not():
+    project = a_project(a_pack(), a_driver(), a_motor(), feeds=(("pack", "driver"), ("driver", "motor")), repeats=2)
+    through = project.concept.modes[0].but(uses=(Use(item="motor", state="active"),))
+    before = edits.add_mode(project.but(concepts=(project.concept.but(modes=(through,)),)), "On").after
+    before = edits.add_phase(edits.set_use(before, "on", "motor", "active").after, "on", 60.0).after
+    pausing = before.concept.modes[1].but(uses=(Use(item="motor", state="active", duty=0.5, rest="idle"),))
+    project = before.but(concepts=(before.concept.but(modes=(before.concept.modes[0], pausing)),))
+    assert assess(before).of(POWER).packs[0].peak_current_a[1] == pytest.approx(0.5, rel=1e-6)
+    assert assess(project).of(POWER).packs[0].peak_current_a[1] == pytest.approx(2.4, rel=1e-6)
+
+
+def test_losses_are_those_of_joule_and_nothing_is_lost_twice():
+    """I²R in a lead, a bridge and a pack; what leaves the cells is what arrives and what warms: conservation of energy.
+
+    Lead: 2 × 1.5 m of AWG 20, 33.3 mΩ/m (ASTM B258, 20 °C).
+    """
+    driver = a_driver(channels=2, on_resistance_ohm=0.3, quiescent_a=0.01)
+    project = a_project(a_pack(), driver, a_load("motor", 2.0), feeds=(("pack", "driver"), ("driver", "motor")))
+    lead = Feed(source="pack", load="driver", wire_length_m=1.5, wire_awg=20)
+    project = project.but(concepts=(project.concept.but(feeds=(lead, project.concept.feeds[1])),))
+    flows = mode_flows(assess(project).of(POWER), 0)
+    bridge, lost_in_lead = 2.0**2 * 0.3 / 2, 2.01**2 * 2 * 1.5 * 0.0333
+    rest = 0.01 * flows["driver"].input_v
+    assert flows["driver"].current_a == pytest.approx(2.01, rel=1e-6)
+    assert flows["driver"].loss_w == pytest.approx(bridge + lost_in_lead + rest, rel=2e-3)
+    assert flows["pack"].loss_w == pytest.approx(2.01**2 * 4 * 0.006, rel=1e-6)
+    dropped = flows["pack"].input_v - flows["driver"].input_v
+    assert dropped == pytest.approx(2.01 * 2 * 1.5 * 0.0333, rel=2e-3)
 
 
 def test_an_unknown_current_is_listed_and_never_zero():

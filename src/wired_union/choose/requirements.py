@@ -22,6 +22,8 @@ _ASKS: dict[str, tuple[tuple[str, bool], ...]] = {
     "most_delivery_days": (("delivery_days", False),),
 }  # fmt: skip
 WORDS = ("bus", "quantity")
+SENSED = frozenset({"range_low", "range_high", "most_error"})
+"""Requirements in the unit of what a part senses."""
 
 
 def asks(requires: Requires) -> tuple[Ask, ...]:
@@ -44,7 +46,7 @@ def refused_by(part: Part, requires: Requires) -> tuple[Refusal, ...]:
 
 def _refusal(ask: Ask, given: float | None, part: Part) -> Refusal:
     unit = units.unit_of(ask.requirement)
-    if ask.requirement.startswith(("range_", "most_error")) and part.sense is not None:
+    if ask.requirement in SENSED and part.sense is not None:
         unit = part.sense.unit
     wanted = "at least" if ask.at_least else "at most"
     label = requirement_words(ask.requirement).split(",")[0]
@@ -125,7 +127,7 @@ def sensitivity(refused: list[tuple[Part, tuple[Refusal, ...]]], requires: Requi
             continue
         worst = max(refusals, key=lambda r: r.short or 0.0)
         assert worst.given is not None
-        unit = part.sense.unit if name.startswith(("range_", "most_error")) and part.sense else units.unit_of(name)
+        unit = part.sense.unit if name in SENSED and part.sense else units.unit_of(name)
         move = Move(name, float(asked), worst.given, unit, part)
         if name not in best or abs(move.to - asked) < abs(best[name].to - asked):
             best[name] = move

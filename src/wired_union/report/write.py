@@ -83,13 +83,17 @@ def _compile(
     return made if isinstance(made, list) else [made]
 
 
-def _pictures_to_files(value: Any, folder: Path) -> Any:
-    """The data with every SVG text put into a file of its own, and the file's name in its place."""
+PICTURES = frozenset({"svg", "wire"})
+"""Keys of the report's data that hold a picture as SVG text."""
+
+
+def _pictures_to_files(value: Any, folder: Path, key: str = "") -> Any:
+    """The data with every picture put into a file of its own, and the file's name in its place."""
     if isinstance(value, dict):
-        return {k: _pictures_to_files(v, folder) for k, v in value.items()}
+        return {k: _pictures_to_files(v, folder, k) for k, v in value.items()}
     if isinstance(value, list):
         return [_pictures_to_files(v, folder) for v in value]
-    if isinstance(value, str) and value.startswith("<svg "):
+    if key in PICTURES and value:
         path = folder / f"picture-{len(list(folder.glob('*.svg')))}.svg"
         path.write_text(value, encoding="utf-8")
         return path.name

@@ -1,0 +1,115 @@
+"""Faults put into the program one at a time, each in a copy: which of them do the tests let live?
+
+Prints a table and keeps it in docs/mutants.md. A fault that lives is a line that nothing guards.
+"""
+
+import os
+import shutil
+import subprocess
+import sys
+import tempfile
+from dataclasses import dataclass
+from pathlib import Path
+
+# ruff: noqa: E501 - a fault a line
+
+ROOT = Path(__file__).parent.parent
+SECONDS = 300
+
+
+@dataclass(frozen=True)
+class Fault:
+    """What is wrong, the text that is changed in a file of the program, and the tests that should notice."""
+
+    what: str
+    file: str
+    old: str
+    new: str
+    tests: str = "tests/subjects"
+
+
+POWER, MOTION = "subjects/power", "subjects/motion"
+
+FAULTS = (
+    Fault("a duty-cycled starter never starts", f"{POWER}/currents.py", "(use is not None and use.duty < 1)", "(use is not None and use.duty < 0)"),
+    Fault("idle is taken as sleep", f"{POWER}/tree.py", '"idle": ("idle_a", "active_a")', '"idle": ("sleep_a", "idle_a", "active_a")'),
+    Fault("starters do not add up with their count", f"{POWER}/currents.py", "max(item.count * startup,", "max(startup,"),
+    Fault("all starters count where they start one after another", f"{POWER}/currents.py", "if mode.staggered and rises:", "if False:"),
+    Fault("a driver loses I instead of I²", f"{POWER}/flow.py", "output[n] ** 2 * part.driver", "output[n] * part.driver"),
+    Fault("a lead loses nothing", f"{POWER}/flow.py", "loss[n] += current[n] ** 2 * net.ohm[n]", "loss[n] += 0 * current[n]"),
+    Fault("a pack warms with I", f"{POWER}/flow.py", "loss[n] = current[n] ** 2 * (ohm", "loss[n] = current[n] * (ohm"),
+    Fault("a driver's rest current is forgotten", f"{POWER}/flow.py", "current[n] = current[n] + part.driver.quiescent_a * count", "pass"),
+    Fault("too much voltage is let pass", f"{POWER}/scene.py", "highest > most_v", "highest > 2 * most_v"),
+    Fault("too little voltage is let pass", f"{POWER}/scene.py", "lowest < least_v", "lowest < 0.5 * least_v"),
+    Fault("drop-out is forgotten", f"{POWER}/checks/converters.py", "regulator.output_v + regulator.dropout_v\n        if", "regulator.output_v\n        if"),
+    Fault("a regulator's copies do not share", f"{POWER}/checks/converters.py", "most = regulator.max_current_a * item.count", "most = regulator.max_current_a"),
+    Fault("a linear regulator never runs hot", f"{POWER}/checks/converters.py", '!= "linear"', '!= "none"'),
+    Fault("channels are not shared", f"{POWER}/checks/converters.py", "shared = -(-wanted // channels)", "shared = 1"),
+    Fault("the lowest voltage is that of the first pack", f"{POWER}/assess.py", "min((v for p in packs for v in", "min((v for p in packs[:1] for v in"),
+    Fault("a missing current is no gap", f"{POWER}/assess.py", "if not currents.unknown:", "if True:"),
+    Fault("the weakest logic level wins", f"{POWER}/checks/loads.py", "if all(reasons):", "if any(reasons):"),
+    Fault("buckling has a reserve of 2", f"{MOTION}/loads.py", "BUCKLING_RESERVE = 3.0", "BUCKLING_RESERVE = 2.0"),
+    Fault("whirling has no reserve", f"{MOTION}/loads.py", "WHIRL_SHARE = 0.8", "WHIRL_SHARE = 1.0"),
+    Fault("a rotor counts with the ratio, not its square", f"{MOTION}/loads.py", "(rotor or 0.0) * load.ratio**2", "(rotor or 0.0) * load.ratio"),
+    Fault("Motion has no verdict on the rail", f"{MOTION}/subject.py", 'worst([*assessment.own_verdicts("motion"), *loads])', 'worst([*assessment.own_verdicts("motion")])'),
+    Fault("a gap does not make Motion unknown", f"{MOTION}/results.py", "if self.missing and found is not Verdict.BREAKS", "if False"),
+    Fault("allowances are forgotten", "subjects/mass/assess.py", "known * ALLOWANCES[item.knowledge]", "0 * known"),
+    Fault("the system margin counts on known mass alone", "subjects/mass/assess.py", "(known + allowance) * mass_margin", "known * mass_margin"),
+    Fault("donated parts cost", "subjects/mass/assess.py", 'by_origin["to buy"] + by_origin["bought"]', "sum(by_origin.values())"),
+    Fault("a missing price is free", "subjects/mass/assess.py", 'missing.append(f"{item.name}: its price")', "pass"),
+    Fault("a gap does not make a limit unknown", "kernel/results.py", "if used is None or self.missing:", "if used is None:", "tests/subjects tests/choose"),
+    Fault("tight begins at the limit", "kernel/results.py", "used > 1 - self.reserve + 1e-12", "used > 1 + 1e-12"),
+    Fault("a must-have is met by 4 of 10", "subjects/concepts/weighing.py", "score.value < 5", "score.value < 4", "tests/subjects tests/choose"),
+    Fault("a concept that breaks a limit stays in", "subjects/concepts/weighing.py", "if m.verdict is Verdict.BREAKS]", "if False]", "tests/subjects tests/choose"),
+    Fault("a broken limit is not punished in the search", "choose/combination.py", "m.use is not None and m.use > 1 + 1e-12]", "m.use is not None and m.use > 2]", "tests/choose"),
+    Fault("what can not be judged is taken to hold", "choose/combination.py", "m.verdict is Verdict.UNKNOWN and m.id in self.judged", "False", "tests/choose"),
+    Fault("a new hard finding is let pass", "choose/combination.py", "if f.id not in self.hard_before)", "if False)", "tests/choose"),
+    Fault("an unknown finding cuts others too", "choose/cuts.py", "key=self._width) if found else no_good(tried.places)\n\n    def _of_limits", "key=self._width) if found else no_good(tried.places[:1])\n\n    def _of_limits", "tests/choose tests/subjects/test_contract.py"),
+    Fault("the required logic level is not asked", "choose/requirements.py", "_level_refusal(part, requires.logic_v)", "_level_refusal(part, None)", "tests/choose"),
+)  # fmt: skip
+
+
+def copy_of_program(folder: Path) -> None:
+    for name in ("src", "tests", "docs", "script", "benchmarks"):
+        shutil.copytree(ROOT / name, folder / name, ignore=shutil.ignore_patterns("__pycache__", "screenshots"))
+    for name in ("pyproject.toml", "README.md"):
+        shutil.copy(ROOT / name, folder / name)
+
+
+def lives(fault: Fault, folder: Path) -> bool:
+    """Whether the tests pass with the fault in the copy. Raises ValueError where the text is not there once."""
+    path = folder / "src" / "wired_union" / fault.file
+    text = path.read_text(encoding="utf-8")
+    if text.count(fault.old) != 1:
+        raise ValueError(f"{fault.file} has the text {text.count(fault.old)} times: {fault.old}")
+    path.write_text(text.replace(fault.old, fault.new), encoding="utf-8")
+    env = {**os.environ, "PYTHONPATH": str(folder / "src"), "QT_QPA_PLATFORM": "offscreen"}
+    command = [sys.executable, "-m", "pytest", "-x", "-m", "not slow", *fault.tests.split()]
+    try:
+        return subprocess.run(command, cwd=folder, env=env, capture_output=True, timeout=SECONDS).returncode == 0
+    except subprocess.TimeoutExpired:
+        return False
+    finally:
+        path.write_text(text, encoding="utf-8")
+
+
+def main() -> None:
+    rows, living = [], 0
+    with tempfile.TemporaryDirectory() as name:
+        copy_of_program(Path(name))
+        for fault in FAULTS:
+            alive = lives(fault, Path(name))
+            living += alive
+            rows.append(f"| {fault.what} | `{fault.file}` | {'**lives**' if alive else 'caught'} |")
+            print(rows[-1], flush=True)
+    head = (
+        "# Faults that the tests must catch\n\n"
+        f"Made by `script/mutants`: each fault is put into a copy of the program, alone, and the tests of its room are run.\n"
+        f"**{len(FAULTS) - living} of {len(FAULTS)} are caught.**\n\n| fault | file | |\n|---|---|---|\n"
+    )
+    (ROOT / "docs" / "mutants.md").write_text(head + "\n".join(rows) + "\n", encoding="utf-8")
+    sys.exit(1 if living else 0)
+
+
+if __name__ == "__main__":
+    main()
