@@ -1,5 +1,7 @@
 """Findings: each says what is wrong with figures, and its remedies mend it."""
 
+from itertools import pairwise
+
 import pytest
 
 import edits
@@ -93,6 +95,47 @@ def test_a_load_on_the_wrong_rail_is_offered_the_right_one():
     remedy = findings(project)["input-high:probe"].remedies[0]
     assert remedy.label == "feed probe from buck"
     assert "input-high:probe" not in findings(remedy.change.after)
+
+
+def _fed(*parts):
+    """Each part fed from the one before it."""
+    names = [p.id for p in parts]
+    return a_project(*parts, feeds=tuple(pairwise(names)))
+
+
+# what breaks at `bad` and no longer at `fine`: full cells of 3.4 V, 2.4 A when a motor is blocked, 0.4 A of a radio
+EDGES = {
+    "input-high:load": (lambda v: _fed(a_pack(), a_load(supply_max_v=v)), 13.61, 13.59),
+    "regulator:ldo": (lambda v: _fed(a_pack(), an_ldo(max_current_a=v), a_load("r", 0.4, rated_v=3.3)), 0.401, 0.399),
+    "driver:driver": (lambda v: _fed(a_pack(), a_driver(channel_current_a=v), a_motor()), 2.41, 2.39),
+    "driver-sum:driver": (
+        lambda v: _fed(a_pack(), a_driver(channels=4, total_current_a=v), an_item(a_motor(), 4)), 9.61, 9.59,
+    ),
+    "rail:rail": (lambda v: _fed(a_pack(), a_part("rail", rail=Rail(max_current_a=v)), a_load()), 1.01, 0.99),
+    "pack:pack": (lambda v: _fed(a_pack(max_current_a=v), a_load()), 1.01, 0.99),
+    # junction 25 °C + (13.6 − 3.3) V × 0.1 A × R, at most 125 °C
+    "heat:ldo": (
+        lambda r: _fed(a_pack(), an_ldo(thermal_resistance_k_per_w=r), a_load("r", 0.1, rated_v=3.3)), 96.5, 97.5,
+    ),
+}  # fmt: skip
+
+
+@pytest.mark.parametrize("name", EDGES)
+def test_a_check_breaks_at_its_figure_and_not_before(name):
+    build, fine, bad = EDGES[name]
+    before = findings(build(fine)).get(name)
+    assert before is None or before.verdict is not Verdict.BREAKS
+    assert findings(build(bad))[name].verdict is Verdict.BREAKS
+
+
+def test_a_regulator_drops_out_at_what_it_needs():
+    def dropout(dropout_v):
+        project = _fed(a_pack(series=2), a_buck(dropout_v=dropout_v, input_min_v=0), a_load("servo", 0.5, rated_v=5.0))
+        return findings(project), assess(project).all_measures["lowest-voltage"].value
+
+    _, lowest = dropout(0.0)
+    assert "dropout:buck" not in dropout(lowest - 5 - 0.01)[0]
+    assert "dropout:buck" in dropout(lowest - 5 + 0.01)[0]
 
 
 def test_two_motors_on_one_channel_share_it():
