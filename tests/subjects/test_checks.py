@@ -20,6 +20,7 @@ from builders import (
     an_ldo,
 )  # fmt: skip
 from wired_union.kernel.results import Verdict
+from wired_union.kernel.ripple import outcome_words, ripple
 from wired_union.subjects import assess
 
 
@@ -226,3 +227,22 @@ def test_every_remedy_of_the_demo_can_be_done(mudlark_assessed):
     for remedy in remedies:
         if remedy.change is not None:
             assert assess(remedy.change.after, mudlark_assessed).measures
+
+
+def test_a_remedy_says_how_far_it_helps_and_what_it_breaks(mudlark_assessed):
+    """The second pack of the demo: 2 × 6 Ah last twice as long, and 0.78 kg more than 8.5 kg allow."""
+    finding = next(f for f in mudlark_assessed.findings if f.id == "runtime")
+    more = next(r for r in finding.remedies if "in parallel" in r.label)
+    found = ripple(mudlark_assessed, more.change)
+    assert plain(outcome_words(mudlark_assessed, found, "runtime")) == "+4.39 h, but Mass and Money would break"
+    sleeping = next(r for r in finding.remedies if "sleep in Core" in r.label)
+    words = plain(outcome_words(mudlark_assessed, ripple(mudlark_assessed, sleeping.change), "runtime"))
+    assert words == "+26.6 s"
+
+
+def test_a_remedy_that_breaks_something_hard_says_so():
+    project = _fed(a_pack(), an_ldo(max_current_a=0.5), a_load("radio", 0.4, rated_v=3.3, supply_max_v=3.6))
+    assessed = assess(project)
+    change = edits.set_part_value(project, "ldo", "regulator.output_v", 5.0)
+    said = outcome_words(assessed, ripple(assessed, change), "runtime")
+    assert said == "but radio gets too much"

@@ -13,6 +13,7 @@ from PyQt6.QtWidgets import QApplication, QFileDialog, QMessageBox
 
 import edits
 from wired_union.app.dialogs.fault import Fault
+from wired_union.app.guard import Guard
 from wired_union.catalogue.library import Library, LibraryError
 from wired_union.errors import OUR_FAULT, PlainError
 from wired_union.project.file import clear_stray, load, save, write_whole
@@ -102,6 +103,20 @@ def test_a_slip_in_a_slot_a_timer_a_thread_a_worker_or_a_paint_leaves_the_window
     assert lines[1] == "AttributeError KeyError RuntimeError ValueError ZeroDivisionError"
     (left,) = (tmp_path / "recovery").glob("*.journal.json")
     assert '"count": 2' in left.read_text(encoding="utf-8")
+
+
+def test_a_fault_while_another_is_told_is_told_too(window, qtbot):
+    told = []
+
+    def tell(sentence, details):
+        told.append(details.splitlines()[-1])
+        if len(told) == 1:
+            guard.take(ValueError("second"))
+
+    guard = Guard(lambda: None, tell)
+    guard.take(RuntimeError("first"))
+    qtbot.waitUntil(lambda: len(told) == 2)
+    assert told == ["RuntimeError: first", "ValueError: second"]
 
 
 def test_the_same_fault_is_told_once_and_can_be_copied(window, qtbot):

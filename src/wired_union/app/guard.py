@@ -48,7 +48,10 @@ class Guard(QObject):
     def take(self, error: BaseException) -> None:
         """Keep the work, and say what happened: once for each fault, however often it comes back."""
         details = details_of(error)
-        if self._busy or details in self._told:
+        if details in self._told:
+            return
+        if self._busy:  # another fault is being told: this one comes after it
+            self._caught.emit(error)
             return
         self._busy = True
         try:

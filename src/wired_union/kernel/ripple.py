@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from wired_union.kernel.results import Measure
+from wired_union.kernel.results import Measure, Verdict
 from wired_union.kernel.subject import Assessment
 from wired_union.project.change import Change
 from wired_union.units import show_change
@@ -91,6 +91,22 @@ def _help(move: Move) -> float:
     mended = max(before - 1, 0.0) - max(after - 1, 0.0)
     broke = 1.0 if after > 1 >= before else 0.0
     return 10 * mended - 5 * broke + 0.1 * (before - after)
+
+
+def outcome_words(before: Assessment, found: Ripple, measure: str) -> str:
+    """How far a remedy helps the measure that it is for, and what it breaks: "+4.39 h, but Mass would break"."""
+    own = next((m for m in found.moved if m.id == measure), None)
+    known = {f.id for f in before.hard_breaks}
+    turned = [
+        m for m in found.moves if m.before.verdict is not m.after.verdict and m.before.verdict is not Verdict.BREAKS
+    ]
+    broken = [m.after.label for m in turned if m.after.verdict is Verdict.BREAKS]
+    lost = [m.after.label for m in turned if m.after.verdict is Verdict.UNKNOWN]
+    costs = [f"{' and '.join(broken)} would break"] if broken else []
+    costs += [f"{' and '.join(lost)} would not be known"] if lost else []
+    costs += dict.fromkeys(f.title for f in found.after.hard_breaks if f.id not in known)
+    helps = own.shown_change if own is not None else ""
+    return f"{helps}, but {'; '.join(costs)}".removeprefix(", ") if costs else helps
 
 
 def compare(before: Assessment, after: Assessment, sentence: str) -> Ripple:

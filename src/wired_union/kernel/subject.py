@@ -108,6 +108,8 @@ class Section:
 
     title: str
     blocks: tuple[Block, ...]
+    looked_up: bool = False
+    """Whether it is looked up rather than read, and so comes last."""
 
 
 Slot = Item | Need

@@ -1,8 +1,11 @@
 """What a report says: plain data that the HTML and the PDF template both read, and each subject's own section."""
 
+from collections.abc import Sequence
 from typing import Any
 
 from wired_union.kernel.cautions import NOT_CHECKED, RULES
+from wired_union.kernel.results import Remedy
+from wired_union.kernel.ripple import outcome_words, ripple
 from wired_union.kernel.subject import Assessment, Block, Section
 from wired_union.picture.shapes import Kit, Picture
 from wired_union.picture.svg import to_svg
@@ -21,7 +24,7 @@ def report_content(assessment: Assessment, today: str) -> dict[str, Any]:
         "limits": [_limit(assessment, x.measure) for x in project.brief.limits],
         "findings": [
             {"verdict": f.verdict.value, "title": f.title, "what": f.what, "why": f.why,
-             "remedies": [r.label for r in f.remedies]}
+             "remedies": [_remedy(assessment, r, f.measure) for r in f.remedies]}
             for f in assessment.findings if f.verdict.value != "holds"
         ],
         "sections": [_section(s) for s in sections(assessment, kit) if s.blocks],
@@ -34,8 +37,17 @@ def report_content(assessment: Assessment, today: str) -> dict[str, Any]:
 
 
 def sections(assessment: Assessment, kit: Kit) -> list[Section]:
-    """Every subject's section, in the order of the rail; what must be bought comes last."""
-    return [s.load(s.section)(assessment, kit) for s in assessment.subjects if s.section]
+    """Every subject's section, in the order of the rail; what is looked up comes last."""
+    found = [s.load(s.section)(assessment, kit) for s in assessment.subjects if s.section]
+    return sorted(found, key=lambda s: s.looked_up)
+
+
+def _remedy(assessment: Assessment, remedy: Remedy, measure: str) -> str:
+    """What could help, how far, and what it would break."""
+    if remedy.change is None:
+        return remedy.label
+    said = outcome_words(assessment, ripple(assessment, remedy.change), measure)
+    return f"{remedy.label} ({said})" if said else remedy.label
 
 
 def printable(value: Any) -> Any:
@@ -48,12 +60,28 @@ def printable(value: Any) -> Any:
 
 
 def _section(section: Section) -> dict[str, Any]:
-    return {"title": section.title, "blocks": [_block(b) for b in section.blocks]}
+    return {"title": section.title, "blocks": [_block(b, section.blocks) for b in section.blocks]}
 
 
-def _block(block: Block) -> dict[str, Any]:
+SHORTEST, LONGEST = 6, 40
+"""Characters of a column that count for its width."""
+
+
+def _widths(block: Block, blocks: Sequence[Block]) -> list[float]:
+    """Shares of the width by the longest text; the same for all tables of a section with the same head."""
+    alike = [b for b in blocks if b.head == block.head]
+    longest = [
+        max(len(text) for b in alike for text in (b.head[n], *(row[n] for row in b.rows)))
+        for n in range(len(block.head))
+    ]
+    chars = [min(max(n, SHORTEST), LONGEST) + 2 for n in longest]
+    return [c / sum(chars) for c in chars]
+
+
+def _block(block: Block, blocks: Sequence[Block]) -> dict[str, Any]:
     rows = [[{"text": c, "figure": n in block.figures} for n, c in enumerate(row)] for row in block.rows]
-    return {"text": block.text, "tone": block.tone, "head": list(block.head), "rows": rows, "svg": block.svg}
+    return {"text": block.text, "tone": block.tone, "head": list(block.head), "rows": rows, "svg": block.svg,
+            "widths": _widths(block, blocks)}  # fmt: skip
 
 
 def _svg(picture: Picture, label: str) -> str:

@@ -7,7 +7,7 @@ from PyQt6.QtCore import QEvent, QTimerEvent, pyqtSignal
 from PyQt6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QVBoxLayout
 
 from wired_union.kernel.results import Finding, Remedy
-from wired_union.kernel.ripple import Ripple, ripple
+from wired_union.kernel.ripple import Ripple, outcome_words, ripple
 from wired_union.project.change import Change, next_letter
 from wired_union.ui.canvas import tell_pointed
 from wired_union.ui.fields import button, label, wrapped
@@ -90,9 +90,9 @@ class RemedyButton(PreviewButton):
         assert event is not None
         self.killTimer(event.timerId())
         found = self._worked_out()
-        move = next((m for m in found.moved if m.id == self._measure), None) if found else None
-        if move is not None:
-            self.setText(wrapped(f"{self._text}: {move.shown_change}", self._theme, BESIDE))
+        said = outcome_words(self._store.assessment, found, self._measure) if found else ""
+        if said:
+            self.setText(wrapped(f"{self._text}: {said}", self._theme, BESIDE))
 
 
 def as_concept_button(change: Change, store: Store, try_as: Callable[[Change], None]) -> QPushButton:

@@ -39,7 +39,7 @@
 #let show_block(b) = {
   if b.svg != "" { image(b.svg, width: 100%) }
   else if b.head.len() > 0 {
-    grid_table(b.head.map(_ => 1fr).enumerate().map(((n, w)) => if n == 0 { 1.6fr } else { w }),
+    grid_table(b.widths.map(w => w * 1fr),
       ..b.head.map(x => mute(x)),
       ..b.rows.map(r => r.map(c => if c.figure { fig(c.text) } else { text(8.5pt, c.text) })).flatten())
   }

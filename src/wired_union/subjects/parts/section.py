@@ -21,7 +21,7 @@ def section(assessment: Assessment, _: Kit) -> Section:
         rows = tuple(_row(i) for i in concept.items if i.subsystem == lane.id)
         if rows:
             blocks += [Block(text=lane.name, tone="heading"), Block(head=HEAD, rows=rows, figures=(1, 2, 3, 4))]
-    return Section("Parts", tuple(blocks))
+    return Section("Parts", tuple(blocks), looked_up=True)
 
 
 def _row(item: Item) -> tuple[str, ...]:
