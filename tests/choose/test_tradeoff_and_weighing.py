@@ -97,6 +97,16 @@ def test_totals_by_hand():
     assert nearest.first_then.id == "a"
 
 
+def test_a_must_have_is_met_from_five_of_ten():
+    """Half of the scale is yes: common practice of the table that the program asks for."""
+    project = edits.add_criterion(a_decision([1], [[8], [6]]), "Floats", must_have=True).after
+    must = project.decision.criteria[-1].id
+    for value, out in ((5, False), (4, True)):
+        scored = edits.set_score(project, must, "a", value).after
+        standing = next(s for s in weigh_up(scored, {}).standings if s.concept.id == "a")
+        assert bool(standing.knocked_out) is out
+
+
 def test_must_haves_and_broken_limits_knock_out_and_are_not_scored(mudlark):
     weighing = weigh_up(mudlark, assess_all(assess(mudlark), {}))
     by_id = {s.concept.id: s for s in weighing.standings}

@@ -194,6 +194,22 @@ def test_logic_levels(sensor, brain, said):
     assert (plain(found.what) if found else None) == said
 
 
+def test_one_controller_whose_level_matches_is_enough():
+    parts = [a_part("sensor", "range sensor", link=Link(logic_v=5.0)), a_part("low", "microcontroller", link=Link(logic_v=3.3)),
+             a_part("high", "microcontroller", link=Link(logic_v=5.0))]  # fmt: skip
+    assert "level:sensor" in findings(a_project(*parts[:2]))
+    assert "level:sensor" not in findings(a_project(*parts))
+
+
+def test_the_lowest_voltage_is_that_of_all_packs():
+    project = a_project(a_pack(), a_pack("small", series=2), a_load(), a_load("lamp"),
+                        feeds=(("pack", "load"), ("small", "lamp")))  # fmt: skip
+    low = assess(a_project(a_pack("small", series=2), a_load("lamp"), feeds=(("small", "lamp"),)))
+    expected = low.all_measures["lowest-voltage"].value
+    assert expected < 7
+    assert assess(project).all_measures["lowest-voltage"].value == pytest.approx(expected)
+
+
 def test_gaps_are_findings_of_their_own():
     project = a_project(a_pack(), a_buck(efficiency_curve=()), a_load(rated_v=5.0, draw="power"),
                         feeds=(("pack", "buck"), ("buck", "load")))  # fmt: skip

@@ -194,6 +194,32 @@ def test_a_launcher_wheel_gives_energy_shot_by_shot():
     assert {"speed", "energy", "rhythm"} == {c.id for c in r.checks}
 
 
+def test_a_screw_keeps_three_times_from_buckling_and_a_fifth_from_whirling():
+    """Both common practice. Euler 1744: P = π² E I/L², I = π d⁴/64, E of steel 206 GPa (Shigley); the root of a screw of 8 mm
+    and 2 mm lead is 7 mm."""
+    r = result_of(
+        with_load(
+            "screw", actuator="motor", force_n=60.0, stroke_m=0.3, mean_diameter_m=0.008, lead_m=0.002, ends="supported"
+        ),
+        "load",
+    )
+    checks = {c.id: c for c in r.checks}
+    euler = math.pi**2 * 206e9 * (math.pi * 0.007**4 / 64) / 0.3**2
+    assert checks["buckling"].use == pytest.approx(3 * 60.0 / euler, rel=1e-6)
+    rows = {row.name: row.text.split("\u202f")[0] for row in r.rows}
+    free = r.drive.motor.speed_at(r.drive.nominal_v, 0.0)
+    assert checks["whirling"].use == pytest.approx(free / 0.8 / float(rows["whirls at"]), rel=5e-3)
+
+
+def test_what_breaks_in_motion_is_on_the_rail_without_a_limit():
+    rover = edits.set_load(a_rover(), "drive", slope_deg=45.0, rolling_resistance=0.5).after
+    assessed = assess(rover)
+    assert assessed.of(MOTION).of("drive").verdict == "breaks"
+    motion = assessed.subject("motion")
+    assert assessed.stage_verdict(motion) == "breaks"
+    assert all(m.subject != "motion" for m in assessed.measures), "no limit of the brief says it"
+
+
 def test_a_rhythm_is_unknown_without_the_rotor_unless_it_breaks_already():
     def launcher(every_s, **motor):
         fast = a_gearmotor("fast", no_load_speed_rad_s=900.0, stall_torque_n_m=0.02, gear_ratio=1.0, **motor)
@@ -204,6 +230,7 @@ def test_a_rhythm_is_unknown_without_the_rotor_unless_it_breaks_already():
 
     unknown, measure = launcher(20.0)
     assert unknown.missing == ("fast: its rotor inertia",)
+    assert unknown.verdict == "unknown"
     assert measure.verdict == "unknown"
     assert measure.value is None
     broken, measure = launcher(0.01)
