@@ -1,6 +1,7 @@
 """Faults put into the program one at a time, each in a copy: which of them do the tests let live?
 
-Prints a table and keeps it in docs/mutants.md. A fault that lives is a line that nothing guards.
+Prints a table and keeps it in docs/mutants.md. A fault that lives is a line that nothing guards. With --living only those
+are tried again that lived the last time.
 """
 
 import os
@@ -95,10 +96,13 @@ def lives(fault: Fault, folder: Path) -> bool:
 
 def main() -> None:
     rows, living = [], 0
+    page = ROOT / "docs" / "mutants.md"
+    last = page.read_text(encoding="utf-8") if "--living" in sys.argv[1:] and page.exists() else ""
     with tempfile.TemporaryDirectory() as name:
         copy_of_program(Path(name))
         for fault in FAULTS:
-            alive = lives(fault, Path(name))
+            known = f"| {fault.what} | `{fault.file}` | caught |" in last
+            alive = not known and lives(fault, Path(name))
             living += alive
             rows.append(f"| {fault.what} | `{fault.file}` | {'**lives**' if alive else 'caught'} |")
             print(rows[-1], flush=True)
@@ -107,7 +111,7 @@ def main() -> None:
         f"Made by `script/mutants`: each fault is put into a copy of the program, alone, and the tests of its room are run.\n"
         f"**{len(FAULTS) - living} of {len(FAULTS)} are caught.**\n\n| fault | file | |\n|---|---|---|\n"
     )
-    (ROOT / "docs" / "mutants.md").write_text(head + "\n".join(rows) + "\n", encoding="utf-8")
+    page.write_text(head + "\n".join(rows) + "\n", encoding="utf-8")
     sys.exit(1 if living else 0)
 
 

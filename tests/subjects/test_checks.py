@@ -250,15 +250,19 @@ def test_a_remedy_says_how_far_it_helps_and_what_it_breaks(mudlark_assessed):
     finding = next(f for f in mudlark_assessed.findings if f.id == "runtime")
     more = next(r for r in finding.remedies if "in parallel" in r.label)
     found = ripple(mudlark_assessed, more.change)
-    assert plain(outcome_words(mudlark_assessed, found, "runtime")) == "+4.39 h, but Mass and Money would break"
+    assert (
+        plain(outcome_words(mudlark_assessed, found, finding)) == "+4.39 h, then holds, but Mass and Money would break"
+    )
     sleeping = next(r for r in finding.remedies if "sleep in Core" in r.label)
-    words = plain(outcome_words(mudlark_assessed, ripple(mudlark_assessed, sleeping.change), "runtime"))
+    words = plain(outcome_words(mudlark_assessed, ripple(mudlark_assessed, sleeping.change), finding))
     assert words == "+26.6 s"
 
 
 def test_a_remedy_that_breaks_something_hard_says_so():
-    project = _fed(a_pack(), an_ldo(max_current_a=0.5), a_load("radio", 0.4, rated_v=3.3, supply_max_v=3.6))
+    project = _fed(a_pack(), an_ldo(max_current_a=0.45), a_load("radio", 0.4, rated_v=3.3, supply_max_v=3.6))
     assessed = assess(project)
     change = edits.set_part_value(project, "ldo", "regulator.output_v", 5.0)
-    said = outcome_words(assessed, ripple(assessed, change), "runtime")
-    assert said == "but radio gets too much"
+    tight = next(f for f in assessed.findings if f.id == "regulator:ldo")
+    assert outcome_words(assessed, ripple(assessed, change), tight) == "but radio gets too much"
+    second = tight.remedies[0].change
+    assert outcome_words(assessed, ripple(assessed, second), tight) == "then holds"

@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from wired_union.kernel.results import Measure, Verdict
+from wired_union.kernel.results import Finding, Measure, Verdict
 from wired_union.kernel.subject import Assessment
 from wired_union.project.change import Change
 from wired_union.units import show_change
@@ -93,9 +93,11 @@ def _help(move: Move) -> float:
     return 10 * mended - 5 * broke + 0.1 * (before - after)
 
 
-def outcome_words(before: Assessment, found: Ripple, measure: str) -> str:
-    """How far a remedy helps the measure that it is for, and what it breaks: "+4.39 h, but Mass would break"."""
-    own = next((m for m in found.moved if m.id == measure), None)
+def outcome_words(before: Assessment, found: Ripple, finding: Finding) -> str:
+    """How far a remedy helps its finding, and what it breaks: "+4.39 h, then holds, but Mass would break"."""
+    own = next((m for m in found.moved if m.id == finding.measure), None)
+    left = next((f.verdict for f in found.after.findings if f.id == finding.id), Verdict.HOLDS)
+    then = f"then {left}" if left.rank > finding.verdict.rank else ""
     known = {f.id for f in before.hard_breaks}
     turned = [
         m for m in found.moves if m.before.verdict is not m.after.verdict and m.before.verdict is not Verdict.BREAKS
@@ -105,7 +107,7 @@ def outcome_words(before: Assessment, found: Ripple, measure: str) -> str:
     costs = [f"{' and '.join(broken)} would break"] if broken else []
     costs += [f"{' and '.join(lost)} would not be known"] if lost else []
     costs += dict.fromkeys(f.title for f in found.after.hard_breaks if f.id not in known)
-    helps = own.shown_change if own is not None else ""
+    helps = ", ".join(filter(None, (own.shown_change if own is not None else "", then)))
     return f"{helps}, but {'; '.join(costs)}".removeprefix(", ") if costs else helps
 
 

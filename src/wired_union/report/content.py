@@ -4,7 +4,7 @@ from collections.abc import Sequence
 from typing import Any
 
 from wired_union.kernel.cautions import NOT_CHECKED, RULES
-from wired_union.kernel.results import Remedy
+from wired_union.kernel.results import Finding, Remedy
 from wired_union.kernel.ripple import outcome_words, ripple
 from wired_union.kernel.subject import Assessment, Block, Section
 from wired_union.picture.shapes import Kit, Picture
@@ -24,7 +24,7 @@ def report_content(assessment: Assessment, today: str) -> dict[str, Any]:
         "limits": [_limit(assessment, x.measure) for x in project.brief.limits],
         "findings": [
             {"verdict": f.verdict.value, "title": f.title, "what": f.what, "why": f.why,
-             "remedies": [_remedy(assessment, r, f.measure) for r in f.remedies]}
+             "remedies": [_remedy(assessment, r, f) for r in f.remedies]}
             for f in assessment.findings if f.verdict.value != "holds"
         ],
         "sections": [_section(s) for s in sections(assessment, kit) if s.blocks],
@@ -42,11 +42,11 @@ def sections(assessment: Assessment, kit: Kit) -> list[Section]:
     return sorted(found, key=lambda s: s.looked_up)
 
 
-def _remedy(assessment: Assessment, remedy: Remedy, measure: str) -> str:
+def _remedy(assessment: Assessment, remedy: Remedy, finding: Finding) -> str:
     """What could help, how far, and what it would break."""
     if remedy.change is None:
         return remedy.label
-    said = outcome_words(assessment, ripple(assessment, remedy.change), measure)
+    said = outcome_words(assessment, ripple(assessment, remedy.change), finding)
     return f"{remedy.label} ({said})" if said else remedy.label
 
 

@@ -54,15 +54,15 @@ class ChangeButton(PreviewButton):
 class RemedyButton(PreviewButton):
     """A remedy: pointing at it shows rings, pressing it does it, or goes to the part where only people can.
 
-    What it does to `measure` is worked out once the screen is drawn, and written behind it.
+    What it does for the finding is worked out once the screen is drawn, and written behind it.
     """
 
     gone_to = pyqtSignal()
 
-    def __init__(self, remedy: Remedy, measure: str, store: Store, theme: Theme) -> None:
+    def __init__(self, remedy: Remedy, finding: Finding, store: Store, theme: Theme) -> None:
         self._text = "→ " + remedy.label
         super().__init__(wrapped(self._text, theme, BESIDE))
-        self._change, self._measure, self._store, self._theme = remedy.change, measure, store, theme
+        self._change, self._finding, self._store, self._theme = remedy.change, finding, store, theme
         self._effect: Ripple | None = None
         self.pointed.connect(self._show)
         self.clicked.connect(self._act)
@@ -90,7 +90,7 @@ class RemedyButton(PreviewButton):
         assert event is not None
         self.killTimer(event.timerId())
         found = self._worked_out()
-        said = outcome_words(self._store.assessment, found, self._measure) if found else ""
+        said = outcome_words(self._store.assessment, found, self._finding) if found else ""
         if said:
             self.setText(wrapped(f"{self._text}: {said}", self._theme, BESIDE))
 
@@ -138,7 +138,7 @@ class FindingCard(QFrame):
         if finding.why:
             box.addWidget(label(finding.why, "mute", wrap=True))
         for remedy in finding.remedies:
-            made = RemedyButton(remedy, finding.measure, store, theme)
+            made = RemedyButton(remedy, finding, store, theme)
             made.gone_to.connect(partial(go, finding))
             row = QHBoxLayout()
             row.addWidget(made, 1)
