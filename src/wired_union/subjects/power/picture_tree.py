@@ -36,6 +36,13 @@ class Spot:
         return self.branch.node
 
 
+@dataclass(frozen=True, slots=True)
+class Crowd:
+    """The loads folded into one row under a node."""
+
+    under: str
+
+
 def node_height(branch: Branch, narrow: bool = False) -> float:
     """Loads take one line, or two where it is narrow; what feeds others takes two and a wire."""
     if branch.node.children or branch.node.item.part.pack is not None:
@@ -143,25 +150,35 @@ def power_tree_picture(
         if spot.branch.children or spot.others is not None:
             ends = (lefts[spot.column] + widths[spot.column], lefts[spot.column + 1])
             shapes += _paths(spot, by_id, flows, kit, ends, most)
-    regions = []
+    regions: list[Region] = []
     for spot in placed:
-        x, flow, high = lefts[spot.column], flows[spot.node.item.id], kit.px(node_height(spot.branch, narrow))
-        node_w = widths[spot.column]
-        worst, chosen = (verdicts or {}).get(spot.node.item.id), spot.node.item.id == selected
-        draw = _narrow if narrow else _node if high > kit.px(LEAF_H) else _leaf
-        top = spot.middle - high / 2
-        shapes += shifted(draw(spot.branch, flow, kit, node_w, chosen, worst), x, top)
-        regions.append(Region(spot.node.item.id, x, top, node_w, high, _said(spot.branch, flow), of=spot.node.item.id))
-        if spot.others is not None:
-            x, node_w, said = lefts[spot.column + 1], widths[spot.column + 1], _others(spot.branch, flows)
-            top = spot.others - kit.px(LEAF_H) / 2
-            words = kit.cut(said, node_w - kit.px(14), "small", "figures")
-            shapes.append(Box(x + 0.5, top + 0.5, node_w - 1, kit.px(LEAF_H) - 1, "soft", "line", 4, 1.2))
-            shapes.append(kit.figures(x + kit.px(8), spot.others, words, "small", "mute"))
-            regions.append(Region(f"others under {spot.node.item.id}", x, top, node_w, kit.px(LEAF_H), said))
+        worst = (verdicts or {}).get(spot.node.item.id)
+        chosen = spot.node.item.id == selected
+        _stand(shapes, regions, spot, flows, kit, (lefts, widths), narrow=narrow, chosen=chosen, worst=worst)
     foot = [s.others + kit.px(LEAF_H) / 2 for s in placed if s.others is not None]
     height = max([*foot, *(s.middle + kit.px(node_height(s.branch, narrow)) / 2 for s in placed)]) + 2
     return Picture(width, height, tuple(shapes), tuple(regions))
+
+
+def _stand(
+    shapes: list[Shape], regions: list[Region], spot: Spot, flows: Mapping[str, Flow], kit: Kit,
+    columns: tuple[list[float], list[float]], *, narrow: bool, chosen: bool, worst: Verdict | None,
+) -> None:  # fmt: skip
+    """Draw a branch at its place, and the row of the loads folded under it."""
+    lefts, widths = columns
+    item_id, flow, high = spot.node.item.id, flows[spot.node.item.id], kit.px(node_height(spot.branch, narrow))
+    x, node_w, top = lefts[spot.column], widths[spot.column], spot.middle - high / 2
+    draw = _narrow if narrow else _node if high > kit.px(LEAF_H) else _leaf
+    shapes += shifted(draw(spot.branch, flow, kit, node_w, chosen, worst), x, top)
+    regions.append(Region(item_id, x, top, node_w, high, _said(spot.branch, flow)))
+    if spot.others is None:
+        return
+    x, node_w, high, said = lefts[spot.column + 1], widths[spot.column + 1], kit.px(LEAF_H), _others(spot.branch, flows)
+    top = spot.others - high / 2
+    words = kit.cut(said, node_w - kit.px(14), "small", "figures")
+    shapes.append(Box(x + 0.5, top + 0.5, node_w - 1, high - 1, "soft", "line", 4, 1.2))
+    shapes.append(kit.figures(x + kit.px(8), spot.others, words, "small", "mute"))
+    regions.append(Region(f"others under {item_id}", x, top, node_w, high, said, of=Crowd(item_id)))
 
 
 def _others(branch: Branch, flows: Mapping[str, Flow]) -> str:
