@@ -5,7 +5,7 @@ import os
 import subprocess
 import sys
 import textwrap
-import time
+import threading
 from pathlib import Path
 
 import pytest
@@ -99,7 +99,7 @@ def test_a_slip_in_a_slot_a_timer_a_thread_a_worker_or_a_paint_leaves_the_window
     )
     lines = done.stdout.strip().splitlines()
     assert done.returncode == 0, done.stderr
-    assert lines[0] == "5 True 2"
+    assert lines[0] == "5 True 2", (lines, done.stderr)
     assert lines[1] == "AttributeError KeyError RuntimeError ValueError ZeroDivisionError"
     (left,) = (tmp_path / "recovery").glob("*.journal.json")
     assert '"count": 2' in left.read_text(encoding="utf-8")
@@ -166,11 +166,13 @@ def test_a_project_that_cannot_be_worked_out_leaves_what_is_open(window, monkeyp
 # the journal
 
 
-def test_the_journal_follows_an_edit_within_a_tenth_of_a_second(window, places, qtbot):
+def test_the_journal_follows_an_edit_without_a_turn_of_the_interface(window, places):
+    """How soon is measured by script/kills: a tenth of a second at the most."""
     window.store.attempt(edits.set_count, "battery", 2)
-    start = time.monotonic()
-    while not list(places.journals.glob("*.journal.json")) and time.monotonic() - start < 5:
-        time.sleep(0.001)  # the interface thread does nothing: the journal needs no turn of it
+    for _ in range(5000):  # the interface thread does nothing meanwhile
+        if list(places.journals.glob("*.journal.json")):
+            break
+        threading.Event().wait(0.001)
     assert list(places.journals.glob("*.journal.json"))
     assert window.files.keep()
     left = next(places.journals.glob("*.journal.json")).read_text(encoding="utf-8")
