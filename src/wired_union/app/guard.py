@@ -39,11 +39,8 @@ class Guard(QObject):
         if issubclass(kind, KeyboardInterrupt | SystemExit):
             self._before[0](kind, error or kind(), where)
             return
-        caught = error or kind()
-        if threading.current_thread() is threading.main_thread():
-            self.take(caught)
-        else:
-            self._caught.emit(caught)  # windows are shown from their own thread only
+        # windows are shown from their own thread only, and PyQt drops what fails elsewhere while this hook runs
+        self._caught.emit(error or kind())
 
     def take(self, error: BaseException) -> None:
         """Keep the work, and say what happened: once for each fault, however often it comes back."""
