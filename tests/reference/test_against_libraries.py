@@ -17,8 +17,8 @@ from wired_union.physics.schedule import response_times
 from wired_union.physics.statistics import success_interval
 from wired_union.physics.wire import wire_gauge
 from wired_union.subjects import assess
-from wired_union.subjects.power.assess import pack_figures
 from wired_union.subjects.power.gives import POWER
+from wired_union.subjects.power.packs import pack_figures
 from wired_union.subjects.power.shares import mode_flows
 
 

@@ -2,13 +2,17 @@
 
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
+from itertools import chain, islice
 
 from wired_union.choose.candidates import Candidate, Candidates, candidates, change_for
-from wired_union.kernel.ripple import Ripple, ripple
+from wired_union.kernel.ripple import Ripple, ripples
 from wired_union.kernel.subject import Assessment
 from wired_union.project import edits
 from wired_union.project.change import Change
 from wired_union.project.model import Item, Stock
+
+TOGETHER = 16
+"""Alternatives worked out at once: more save little, and a window waits for them."""
 
 
 @dataclass(frozen=True)
@@ -49,20 +53,22 @@ def _one_more(assessment: Assessment, found: Candidates) -> list[tuple[str, Chan
 
 
 def alternatives(assessment: Assessment, slot_id: str, more: Iterable[Stock] = ()) -> Iterator[Alternative]:
-    """Every alternative, one at a time so that a window can stay awake; sort by `rank`."""
+    """Every alternative, a few at a time so that a window can stay awake; sort by `rank`."""
     found = candidates(assessment, slot_id, more)
     hard_before = {f.id for f in assessment.hard_breaks}
-    for title, change in _one_more(assessment, found):
-        yield _worked_out(assessment, title, change, hard_before, None)
-    for candidate in (*found.fitting, *found.refused):
-        change = change_for(assessment, found.slot, candidate)
-        yield _worked_out(assessment, candidate.part.name, change, hard_before, candidate)
+    todo = chain(
+        ((title, change, None) for title, change in _one_more(assessment, found)),
+        ((c.part.name, change_for(assessment, found.slot, c), c) for c in (*found.fitting, *found.refused)),
+    )
+    while some := list(islice(todo, TOGETHER)):
+        results = ripples(assessment, [change for _, change, _ in some])
+        for (title, change, candidate), result in zip(some, results, strict=True):
+            yield _worked_out(title, change, result, hard_before, candidate)
 
 
 def _worked_out(
-    assessment: Assessment, title: str, change: Change, hard_before: set[str], candidate: Candidate | None
+    title: str, change: Change, result: Ripple, hard_before: set[str], candidate: Candidate | None
 ) -> Alternative:
-    result = ripple(assessment, change)
     broken = [f for f in result.after.hard_breaks if f.id not in hard_before]
     refused = tuple(r.text for r in candidate.refusals) if candidate is not None else ()
     said = tuple(f"{f.title}: {f.what}" for f in broken)

@@ -1,6 +1,6 @@
 """Everything that follows from a project: the nodes of all subjects in order, each worked out only when it must be."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 from typing import Any, TypeVar
@@ -11,40 +11,54 @@ from wired_union.project.model import Project
 T = TypeVar("T")
 
 
-@dataclass
-class _Given:
-    """What a node may look at while it is worked out."""
+@dataclass(slots=True)
+class _Work:
+    """A project while it is assessed: the results so far, and what each node read."""
 
+    project: Project
     results: dict[Node[Any], Any]
+    read: dict[Node[Any], tuple[Any, ...]]
 
     def of(self, node: Node[T]) -> T:
         found: T = self.results[node]
         return found
 
+    def used_again(self, node: Node[Any], known: tuple[Any, tuple[Any, ...]] | None, before: Assessment | None) -> bool:
+        """Whether the result before stands, since the node reads and needs the same."""
+        self.read[node] = node.reads(self.project)
+        if known is None or before is None or known[1] != self.read[node]:
+            return False
+        if any(self.results[n] is not before.of(n) for n in node.needs):
+            return False
+        self.results[node] = known[0]
+        return True
+
 
 def assess_with(subjects: tuple[Subject, ...], project: Project, before: Assessment | None = None) -> Assessment:
     """Assess a project; nodes that read the same values as in `before` are used again."""
-    results: dict[Node[Any], Any] = {}
-    read: dict[Node[Any], tuple[Any, ...]] = {}
-    given = _Given(results)
+    return assess_all_with(subjects, [project], before)[0]
+
+
+def assess_all_with(
+    subjects: tuple[Subject, ...], projects: Sequence[Project], before: Assessment | None = None
+) -> list[Assessment]:
+    """Assess several projects, each as `assess_with` does it; a node that can is worked out for all of them at once."""
+    works = [_Work(p, {}, {}) for p in projects]
     for node in in_order(subjects):
-        read[node] = node.reads(project)
         known = before.known(node) if before is not None else None
-        same = known is not None and known[1] == read[node] and _needs_same(node, results, before)
-        results[node] = known[0] if same and known is not None else _new(node, project, given, known)
-    return Assessment(project, subjects, results, read, assess_with)
+        anew = [w for w in works if not w.used_again(node, known, before)]
+        if node.work_all is not None and len(anew) > 1:
+            found = node.work_all([(w.project, w) for w in anew])
+        else:
+            found = [node.work(w.project, w) for w in anew]
+        for w, result in zip(anew, found, strict=True):
+            w.results[node] = _or_same(result, known)
+    return [Assessment(w.project, subjects, w.results, w.read, assess_all_with) for w in works]
 
 
-def _needs_same(node: Node[Any], results: dict[Node[Any], Any], before: Assessment | None) -> bool:
-    return before is not None and all(results[n] is before.of(n) for n in node.needs)
-
-
-def _new(node: Node[Any], project: Project, given: _Given, known: tuple[Any, tuple[Any, ...]] | None) -> Any:
-    """A node worked out; where a plain value came out the same, the one before, so that what needs it need not move."""
-    found = node.work(project, given)
-    if known is not None and isinstance(found, tuple | float) and found == known[0]:
-        return known[0]
-    return found
+def _or_same(found: Any, known: tuple[Any, tuple[Any, ...]] | None) -> Any:
+    """What was found; where a plain value came out the same, the one before, so that what needs it need not move."""
+    return known[0] if known is not None and isinstance(found, tuple | float) and found == known[0] else found
 
 
 @lru_cache(maxsize=8)

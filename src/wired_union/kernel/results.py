@@ -1,7 +1,7 @@
 """The shapes of what follows from a project: measures with verdicts, findings with remedies."""
 
 from collections.abc import Callable
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from enum import StrEnum
 from functools import cached_property
 
@@ -10,7 +10,7 @@ import msgspec
 from wired_union import units
 from wired_union.project.change import Change
 from wired_union.project.errors import ProjectError
-from wired_union.project.model import Brief, Direction
+from wired_union.project.model import Direction, Limit
 
 
 class Verdict(StrEnum):
@@ -90,9 +90,8 @@ class Measure(msgspec.Struct, frozen=True):
         return units.show(self.limit, self.unit)
 
 
-def judged(measure: Measure, brief: Brief, subject: str = "") -> Measure:
-    """The measure with the brief's limit on it, where there is one, and whose it is."""
-    limit = brief.limit(measure.id)
+def judged(measure: Measure, limit: Limit | None, subject: str = "") -> Measure:
+    """The measure with a limit on it, where there is one, and whose it is."""
     subject = subject or measure.subject
     if limit is None:
         return msgspec.structs.replace(measure, subject=subject)
@@ -148,6 +147,10 @@ class Finding:
     def remedies(self) -> tuple[Remedy, ...]:
         """What could be done, best first."""
         return self.offer()
+
+    def said_by(self, subject: str) -> "Finding":
+        """The same, with whose it is."""
+        return replace(self, subject=subject)
 
     @property
     def breaks_hard(self) -> bool:

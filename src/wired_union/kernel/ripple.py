@@ -1,5 +1,6 @@
 """What an edit does to every limit: two assessments compared."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from wired_union.kernel.results import Finding, Measure, Verdict
@@ -113,11 +114,17 @@ def outcome_words(before: Assessment, found: Ripple, finding: Finding) -> str:
 
 def compare(before: Assessment, after: Assessment, sentence: str) -> Ripple:
     """Every limited measure before and after."""
-    ids = [*(m.id for m in before.measures), *(m.id for m in after.measures if not before.project.brief.limit(m.id))]
+    ids = dict.fromkeys(m.id for a in (before, after) for m in a.measures)
     moves = tuple(Move(before.measure(i), after.measure(i)) for i in ids)
     return Ripple(sentence, after, moves)
 
 
 def ripple(before: Assessment, change: Change) -> Ripple:
     """What a change would do, worked out by assessing the whole project with it."""
-    return compare(before, before.again(change.after), change.sentence)
+    return ripples(before, [change])[0]
+
+
+def ripples(before: Assessment, changes: Sequence[Change]) -> list[Ripple]:
+    """What each of several changes would do; cheaper together than one by one."""
+    after = before.again_all([c.after for c in changes])
+    return [compare(before, a, c.sentence) for a, c in zip(after, changes, strict=True)]

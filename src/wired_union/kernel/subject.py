@@ -5,8 +5,8 @@ A subject fills in what it has; every shell loops over the subjects and knows no
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Iterator, Mapping
-from dataclasses import dataclass, field, replace
+from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
+from dataclasses import dataclass, field
 from functools import cached_property, lru_cache
 from importlib import import_module
 from typing import Any, Generic, NamedTuple, Protocol, TypeVar
@@ -34,6 +34,8 @@ class Node(Generic[T]):
     reads: Callable[[Project], tuple[Any, ...]]
     work: Callable[[Project, Given], T]
     needs: tuple[Node[Any], ...] = ()
+    work_all: Callable[[Sequence[tuple[Project, Given]]], list[T]] | None = None
+    """The same for several projects at once, where that is quicker than one by one."""
 
 
 @dataclass(frozen=True)
@@ -131,6 +133,8 @@ class Subject:
     nodes: tuple[Node[Any], ...] = ()
     measures: Callable[[Assessment], Iterable[Measure]] | None = None
     findings: Callable[[Assessment], Iterable[Finding]] | None = None
+    hard_findings: Callable[[Assessment], Iterable[Finding]] | None = None
+    """At least those of its findings that may be hard, where others cost work: all that a ripple looks at."""
     verdict: Callable[[Assessment], Verdict | None] | None = None
     """Its verdict on the rail; the worst of its limited measures and hard findings where this is not given."""
     judges: bool = True
@@ -177,7 +181,7 @@ class Assessment:
     subjects: tuple[Subject, ...] = field(repr=False)
     _results: dict[Node[Any], Any] = field(repr=False)
     _read: dict[Node[Any], tuple[Any, ...]] = field(repr=False)
-    _assess: Callable[[tuple[Subject, ...], Project, Assessment], Assessment] = field(repr=False)
+    _assess: Callable[[tuple[Subject, ...], Sequence[Project], Assessment], list[Assessment]] = field(repr=False)
 
     def of(self, node: Node[T]) -> T:
         """The result of a node. Raises KeyError for one of no subject here."""
@@ -190,26 +194,39 @@ class Assessment:
 
     def again(self, project: Project) -> Assessment:
         """Another project assessed by the same subjects; nodes that read the same values are used again."""
-        return self._assess(self.subjects, project, self)
+        return self.again_all([project])[0]
+
+    def again_all(self, projects: Sequence[Project]) -> list[Assessment]:
+        """Several other projects assessed together, each as `again` does it."""
+        return self._assess(self.subjects, projects, self)
 
     @cached_property
     def all_measures(self) -> dict[str, Measure]:
         """Every measure the program computes, by id, whether limited or not."""
-        brief = self.project.brief
-        return {m.id: judged(m, brief, s.id) for s in self.subjects if s.measures is not None for m in s.measures(self)}
+        found = ((s.id, m) for s in self.subjects if s.measures is not None for m in s.measures(self))
+        return {i: judged(m, self._limits.get(i), subject) for subject, m in found for i in [m.id]}
+
+    @cached_property
+    def _limits(self) -> dict[str, Limit]:
+        return {x.measure: x for x in reversed(self.project.brief.limits)}
 
     @cached_property
     def measures(self) -> tuple[Measure, ...]:
         """One measure for each limit of the brief, in its order; unknown where nothing informs it yet."""
-        return tuple(self.measure(x.measure) for x in self.project.brief.limits)
+        return tuple(self._by_limit.values())
+
+    @cached_property
+    def _by_limit(self) -> dict[str, Measure]:
+        known = self.all_measures
+        return {i: known[i] if i in known else self._gap(i) for i in (x.measure for x in self.project.brief.limits)}
 
     def measure(self, wanted: str) -> Measure:
         """The measure with that id; unknown where nothing informs it."""
-        known = self.all_measures.get(wanted)
+        known = self.all_measures.get(wanted) or self._by_limit.get(wanted)
         return known if known is not None else self._gap(wanted)
 
     def _gap(self, wanted: str) -> Measure:
-        limit = self.project.brief.limit(wanted)
+        limit = self._limits.get(wanted)
         kind = self.kind_of(wanted)
         unit = kind.unit if kind is not None else limit.unit if limit is not None else ""
         name = limit.name if limit is not None else wanted
@@ -217,7 +234,7 @@ class Assessment:
         gap = Measure(
             wanted, name, None, unit, missing=("nothing informs it yet",), subject=subject.id if subject else ""
         )
-        return judged(gap, self.project.brief)
+        return judged(gap, limit)
 
     @cached_property
     def uninformed(self) -> tuple[str, ...]:
@@ -227,13 +244,14 @@ class Assessment:
     @cached_property
     def findings(self) -> tuple[Finding, ...]:
         """All findings, worst first."""
-        found = [replace(f, subject=s.id) for s in self.subjects if s.findings is not None for f in s.findings(self)]
+        found = [f.said_by(s.id) for s in self.subjects if s.findings is not None for f in s.findings(self)]
         return tuple(sorted(found, key=lambda f: f.verdict.rank))
 
     @cached_property
     def hard_breaks(self) -> tuple[Finding, ...]:
-        """What breaks something that a part cannot do without."""
-        return tuple(f for f in self.findings if f.breaks_hard)
+        """What breaks something that a part cannot do without; of `findings`, those that are hard and break."""
+        each = ((s.id, s.hard_findings or s.findings) for s in self.subjects)
+        return tuple(f.said_by(i) for i, find in each if find is not None for f in find(self) if f.breaks_hard)
 
     @cached_property
     def cautions(self) -> tuple[Caution, ...]:
@@ -267,7 +285,7 @@ class Assessment:
         kinds = _kinds(self.subjects)
         if known is not None:
             return kinds[known.kind][1] if known.kind in kinds else None
-        return next((k for _, k in kinds.values() if wanted == k.kind or (k.each and _is_one_of(wanted, k.kind))), None)
+        return _kind_like(self.subjects, wanted)
 
     def explainer(self, wanted: str) -> Subject | None:
         """The subject that explains a measure, None where none does yet."""
@@ -276,6 +294,13 @@ class Assessment:
 
     def subject(self, subject_id: str) -> Subject | None:
         return next((s for s in self.subjects if s.id == subject_id), None)
+
+
+@lru_cache(maxsize=1024)
+def _kind_like(subjects: tuple[Subject, ...], wanted: str) -> MeasureKind | None:
+    """The kind that an id is of which nothing informs yet."""
+    kinds = (k for _, k in _kinds(subjects).values())
+    return next((k for k in kinds if wanted == k.kind or (k.each and _is_one_of(wanted, k.kind))), None)
 
 
 def _is_one_of(wanted: str, kind: str) -> bool:

@@ -4,11 +4,11 @@ from collections.abc import Iterable, Iterator
 
 from PyQt6.QtCore import QObject, QTimer, pyqtSignal
 
-from wired_union.choose.alternatives import Alternative, alternatives
+from wired_union.choose.alternatives import TOGETHER, Alternative, alternatives
 from wired_union.project.model import Stock
 from wired_union.ui.store import Store
 
-AT_ONCE = 4
+AT_ONCE = TOGETHER
 
 
 class TryWork(QObject):

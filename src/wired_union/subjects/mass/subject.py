@@ -42,6 +42,7 @@ SUBJECT = Subject(
         " the system margin on top. Money counts what is bought or to buy.",
     ),
     view="view:MassView", methods=("mass-growth",), nodes=(MASS, TOTAL_KG, MONEY), measures=measures, findings=findings,
+    hard_findings=lambda _: (),
     explains=(
         MeasureKind("mass", "kg", "Carry and fit", drivers=_heavy,
                     about="every part with the allowance that its knowledge calls for"),

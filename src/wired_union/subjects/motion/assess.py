@@ -50,7 +50,8 @@ class MotionResult:
 
 def assess_motion(concept: Concept, mass_kg: float, power: PowerResult) -> MotionResult:
     """Assess every load to move."""
-    loads = tuple(_assess_load(load, concept, mass_kg, power) for load in concept.loads)
+    items = {i.id: i for i in concept.items}
+    loads = tuple(_assess_load(load, items.get(load.actuator), concept, mass_kg, power) for load in concept.loads)
     return MotionResult(loads, tuple(_shakes(concept, loads)))
 
 
@@ -65,8 +66,7 @@ def load_measures(result: LoadResult) -> list[Measure]:
     return found
 
 
-def _assess_load(load: AnyLoad, concept: Concept, mass_kg: float, power: PowerResult) -> LoadResult:
-    item = next((i for i in concept.items if i.id == load.actuator), None)
+def _assess_load(load: AnyLoad, item: Item | None, concept: Concept, mass_kg: float, power: PowerResult) -> LoadResult:
     drive, lacks = _drive_of(item, power)
     return carry(load, Scene(concept, mass_kg, drive, item, _duty(concept, load.actuator), lacks))
 

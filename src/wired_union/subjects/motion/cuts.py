@@ -63,7 +63,7 @@ def breaks_at_best(question: Question, concept: Concept, load: AnyLoad, tried: T
     drive = Drive(item, motor, volts, volts)
     result = carry(load, Scene(concept, question.least_kg, drive, item, 0.0, ()))
     brief = question.project.brief
-    measures = [judged(m, brief) for m in load_measures(result) if m.id in tried.broken]
+    measures = [judged(m, brief.limit(m.id)) for m in load_measures(result) if m.id in tried.broken]
     broken = {f.detail for f in tried.hard if f.check == "motion" and f.of == load.id}
     stuck = any(c.id in broken and c.use > 1 for c in result.checks)
     return stuck or any(m.use is not None and m.use > 1 for m in measures)

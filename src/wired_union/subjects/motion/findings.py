@@ -16,14 +16,8 @@ def findings(assessment: Assessment) -> Iterator[Finding]:
     """What breaks or is tight, what is missing, what shakes, what does not fit."""
     project, result = assessment.project, assessment.of(MOTION)
     for r in result.loads:
-        items = (r.load.actuator,) if r.load.actuator else ()
-        for gap in r.missing:
-            why = "Until it is known nothing says whether it moves."
-            yield Finding("motion-gap", Verdict.UNKNOWN, r.load.name, f"Not known yet: {gap}.", why, items,
-                          measure_id("motion", r.load.id), of=r.load.id, detail=gap)  # fmt: skip
-        for check in r.checks:
-            if check.verdict in {Verdict.BREAKS, Verdict.TIGHT}:
-                yield _finding(project, r, check, items)
+        yield from (_gap(r, gap) for gap in r.missing)
+        yield from (_finding(project, r, c) for c in r.checks if c.verdict in {Verdict.BREAKS, Verdict.TIGHT})
     for shake in result.shakes:
         if shake.apart < SEPARATION:
             yield Finding(
@@ -36,6 +30,23 @@ def findings(assessment: Assessment) -> Iterator[Finding]:
     yield from room_findings(assessment)
 
 
+def hard_findings(assessment: Assessment) -> Iterator[Finding]:
+    """What does not move at all, and what does not fit."""
+    for r in assessment.of(MOTION).loads:
+        yield from (_finding(assessment.project, r, c) for c in r.checks if c.id in _STUCK and c.use > 1)
+    yield from room_findings(assessment)
+
+
+def _gap(result: LoadResult, gap: str) -> Finding:
+    return Finding("motion-gap", Verdict.UNKNOWN, result.load.name, f"Not known yet: {gap}.",
+                   "Until it is known nothing says whether it moves.", _mover(result),
+                   measure_id("motion", result.load.id), of=result.load.id, detail=gap)  # fmt: skip
+
+
+def _mover(result: LoadResult) -> tuple[str, ...]:
+    return (result.load.actuator,) if result.load.actuator else ()
+
+
 _HOLDS = {"slope": "just climbs the slope", "step": "just climbs the step", "speed": "is just fast enough",
           "grip": "just grips", "all day": "runs warm", "time": "takes nearly all the time there is"}  # fmt: skip
 _FAILS = {"slope": "does not climb the slope", "step": "stops at the step", "speed": "is too slow", "grip": "slips",
@@ -45,7 +56,7 @@ _GEARED = {"slope", "step", "torque", "speed"}
 _STUCK = {"slope", "step", "torque", "force", "winding"}
 
 
-def _finding(project: Project, result: LoadResult, check: Check, items: tuple[str, ...]) -> Finding:
+def _finding(project: Project, result: LoadResult, check: Check) -> Finding:
     fails = check.use > 1
     words = (_FAILS if fails else _HOLDS).get(check.id, f"{'lacks' if fails else 'has little'} {check.name} left")
     why = (
@@ -57,7 +68,7 @@ def _finding(project: Project, result: LoadResult, check: Check, items: tuple[st
         return tuple(Remedy(f"take {g.part.name}", g.change) for g in gears if g.mends(result, check.id))[:2]
 
     return Finding(
-        "motion", check.verdict, f"{result.load.name} {words}", f"{check.said}.", why, items,
+        "motion", check.verdict, f"{result.load.name} {words}", f"{check.said}.", why, _mover(result),
         measure_id("motion", result.load.id), offer, hard=fails and check.id in _STUCK, of=result.load.id,
         detail=check.id,
     )  # fmt: skip

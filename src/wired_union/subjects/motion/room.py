@@ -1,6 +1,7 @@
 """The room there is: which parts and arms do not fit it, and by how much."""
 
 from collections.abc import Iterable, Iterator
+from functools import lru_cache
 
 from wired_union.kernel.results import Finding, Verdict
 from wired_union.kernel.subject import Assessment, Refusal, Slot
@@ -11,10 +12,14 @@ from wired_union.units import show
 
 def room_refusal(part: Part, space: Space) -> str | None:
     """Why a part does not fit the room there is, with by how much; None where it fits or is not given."""
-    sides = (part.length_m, part.width_m, part.height_m)
-    if None in sides:
+    if part.length_m is None or part.width_m is None or part.height_m is None:
         return None
-    length, width, height = sorted((s for s in sides if s is not None), reverse=True)
+    return _refusal((part.length_m, part.width_m, part.height_m), space)
+
+
+@lru_cache(maxsize=4096)
+def _refusal(sides: tuple[float, float, float], space: Space) -> str | None:
+    length, width, height = sorted(sides, reverse=True)
     if space.length_m is not None and length > space.length_m:
         return (
             f"{show(length, 'm')} long; {show(space.length_m, 'm')} at most: {show(length - space.length_m, 'm')} over"

@@ -7,7 +7,7 @@ from wired_union.kernel.results import Measure, Verdict, worst
 from wired_union.kernel.subject import Assessment, Caution, Driver, MeasureKind, Subject
 from wired_union.project.model import Concept, Item
 from wired_union.subjects.motion.assess import MOTION, measures
-from wired_union.subjects.motion.findings import findings
+from wired_union.subjects.motion.findings import findings, hard_findings
 from wired_union.subjects.motion.pick import MotionPick
 from wired_union.subjects.motion.room import refuses
 from wired_union.subjects.motion.usual import USUAL
@@ -71,7 +71,7 @@ SUBJECT = Subject(
         "joint-torque", "spring-energy", "tank-shot", "spin-up-time", "best-gear-ratio", "reaction-wheel-slew",
         "descent-rate", "standard-atmosphere", "airflow-flap", "natural-frequency",
     ),
-    nodes=(USUAL, MOTION), measures=measures, findings=findings, verdict=_verdict,
+    nodes=(USUAL, MOTION), measures=measures, findings=findings, hard_findings=hard_findings, verdict=_verdict,
     explains=(
         MeasureKind("motion", "share", "Move", each=True, select=_load, drivers=_checks,
                     about="the largest share that a load takes of what there is"),

@@ -1,74 +1,21 @@
 """Power: what each mode takes from each pack, the peak with start-up, and how long the mission lasts."""
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
-from functools import cache, cached_property
-from typing import Literal, NamedTuple
-
-import numpy as np
+from functools import cached_property
+from typing import NamedTuple
 
 from wired_union.kernel.results import Measure
-from wired_union.physics.battery import CHEMISTRIES, Array, Chemistry, PackValues, pack, peukert_rate
-from wired_union.physics.discharge import Discharge, charge_grid, end_places, run_down
+from wired_union.physics.battery import Array
 from wired_union.project.model import Concept, Item
 from wired_union.project.part_edits import feeds_others
-from wired_union.subjects.power.currents import Currents, currents_of
-from wired_union.subjects.power.flow import Flow, Flows, Packs, flows_of, voltages_of
-from wired_union.subjects.power.net import Draws, Net, current_out, draws_of, net_of, solve_points
-from wired_union.subjects.power.tree import Node, PowerTree, grow_tree
-
-_GRID = charge_grid()
-HALF = 0.5
-"""Charge at which a mode is looked at on average."""
-
-
-@dataclass(frozen=True, slots=True)
-class Gap:
-    """What is not known, in words, and the item that lacks it, "" for none."""
-
-    said: str
-    item: str = ""
-
-
-@dataclass(frozen=True, eq=False)
-class PackFigures:
-    """A pack ready to be asked: its values, chemistry, cut-off, and open-circuit voltage over the grid of charge."""
-
-    item: Item
-    values: PackValues
-    chemistry: Chemistry
-    cutoff_v: float
-    open_circuit_v: Array = field(repr=False)
-
-    def open_circuit_at(self, charge: float) -> float:
-        return float(np.interp(charge, _GRID[::-1], self.open_circuit_v[::-1]))
-
-
-@dataclass(frozen=True, eq=False)
-class PackResult:
-    """One pack through the mission. Arrays are over (modes, grid of charge)."""
-
-    node: Node
-    figures: PackFigures
-    voltage_v: Array = field(repr=False)
-    current_a: Array = field(repr=False)
-    peak_current_a: tuple[float, ...]
-    peak_voltage_v: tuple[float, ...]
-    discharge: Discharge | None = field(repr=False)
-
-    @property
-    def worst_mode(self) -> int:
-        """Index of the mode with the highest peak; a peak that cannot be delivered is the highest of all."""
-        return max(range(len(self.peak_current_a)), key=lambda m: _or_inf(self.peak_current_a[m]), default=0)
-
-    @property
-    def delivers(self) -> bool:
-        """Whether it gives what every mode asks for at its worst instant."""
-        return all(a == a for a in self.peak_current_a)
-
-
-def _or_inf(value: float) -> float:
-    return float("inf") if value != value else value
+from wired_union.subjects.power.currents import Currents, currents_of_all
+from wired_union.subjects.power.flow import Flow, Flows
+from wired_union.subjects.power.instants import Figure, Instants, Supplies
+from wired_union.subjects.power.missing import NO_MISSION, Gap, missing_of
+from wired_union.subjects.power.net import shape_of
+from wired_union.subjects.power.packs import PackFigures, PackResult, assess_packs, pack_figures
+from wired_union.subjects.power.tree import PowerTree, grow_tree
 
 
 class Source(NamedTuple):
@@ -77,9 +24,6 @@ class Source(NamedTuple):
     item: Item
     low_v: float
     high_v: float
-
-
-Figure = Literal["current_a", "output_a", "input_v"]
 
 
 @dataclass(frozen=True, eq=False)
@@ -92,8 +36,7 @@ class PowerResult:
     packs: tuple[PackResult, ...]
     missing: tuple[Gap, ...]
     currents: Currents = field(repr=False)
-    net: Net = field(repr=False)
-    draws: Draws = field(repr=False)
+    instants: Instants = field(repr=False)
     pack_figures: dict[str, PackFigures | None] = field(repr=False)
     columns: dict[tuple[int, bool], dict[str, Flow]] = field(default_factory=dict, repr=False)
     """What `mode_flows` has read out already; several checks and views ask for the same."""
@@ -102,34 +45,14 @@ class PowerResult:
     def mode_index(self) -> dict[str, int]:
         return {m.id: i for i, m in enumerate(self.concept.modes)}
 
-    @cached_property
-    def _packs(self) -> Packs:
-        """Each pack at every instant: first on average at half charge, then at the worst instant at the reserve."""
-        charges = np.repeat([HALF, self.energy_reserve], len(self.concept.modes))
-        return {
-            p.item.id: (figures.values.resistance_ohm if figures is not None else None, self._open_v(figures, charges))
-            for p in self.tree.packs
-            for figures in [self.pack_figures[p.item.id]]
-        }
-
-    @cached_property
-    def _voltages(self) -> Array:
-        return voltages_of(self.net, self.draws, self._packs)
-
-    @cached_property
+    @property
     def flows(self) -> Flows:
         """Every node in every mode: first on average at half charge, then at the worst instant at the reserve."""
-        return flows_of(self.net, self.draws, self._voltages, self._packs)
+        return self.instants.flows
 
     def input_v(self, item_id: str) -> Array:
         """Voltage at the input of one item, as in `flows`. Raises KeyError where no pack feeds it."""
-        row: Array = self._voltages[self.net.point[self.net.index[item_id]]]
-        return row
-
-    def _open_v(self, figures: PackFigures | None, charges: Array) -> Array:
-        if figures is None:
-            return np.full(len(charges), np.nan)
-        return np.interp(charges, _GRID[::-1], figures.open_circuit_v[::-1])
+        return self.instants.input_v(item_id)
 
     @cached_property
     def modes(self) -> int:
@@ -150,34 +73,19 @@ class PowerResult:
             given[name] = node.supply_v or volts
         return found
 
-    def worst(self, item_id: str, figure: Figure) -> Array:
-        """A figure of a node at the worst instant of every mode; NaN where nothing can deliver it."""
-        return self._row(item_id, figure)[self.modes :]
-
     def average(self, item_id: str, figure: Figure) -> Array:
         """A figure of a node on average in every mode, at half charge."""
-        return self._row(item_id, figure)[: self.modes]
-
-    def _row(self, item_id: str, figure: Figure) -> Array:
-        flows = self.flows
-        table = {"current_a": flows.current_a, "output_a": flows.output_a, "input_v": flows.input_v}[figure]
-        row: Array = table[flows.index[item_id]]
-        return row
+        return self.flows.row(item_id, figure)[: self.modes]
 
     def most(self, item_id: str, figure: Figure) -> tuple[float, str]:
         """Highest figure of a node over all modes, and the mode's name; NaN wins, since nothing can deliver it."""
-        row = self.worst(item_id, figure)
-        if not len(row):
-            return 0.0, ""
-        place = int(np.argmax(np.where(np.isnan(row), np.inf, row)))
-        return float(row[place]), self.concept.modes[place].name
+        value, mode = self.instants.highest(item_id, figure)
+        return (value, self.concept.modes[mode].name) if self.modes else (0.0, "")
 
     def lowest_v(self, item_id: str) -> tuple[float, str]:
-        row = self.worst(item_id, "input_v")
-        if not len(row):
-            return float("inf"), ""
-        place = int(np.argmin(np.where(np.isnan(row), -np.inf, row)))
-        return float(row[place]), self.concept.modes[place].name
+        """Lowest voltage at a node's input over all modes, and the mode's name; NaN wins."""
+        value, mode = self.instants.lowest_v(item_id)
+        return (value, self.concept.modes[mode].name) if self.modes else (float("inf"), "")
 
     @cached_property
     def offered(self) -> tuple["Source", ...]:
@@ -198,17 +106,54 @@ def assess_power(concept: Concept, energy_reserve: float, usual: Mapping[str, fl
 
     `usual` has the current at work of loads whose task sets it, by item id.
     """
-    tree = grow_tree(concept)
-    currents, net = currents_of(concept, usual), net_of(tree)
-    draws = draws_of(net, currents, np.hstack([currents.average, currents.starting]))
-    figures = {i.id: pack_figures(i) for i in concept.items if i.part.pack is not None}
-    missing = _missing(concept, tree, currents, figures)
-    packs = tuple(
-        _assess_pack(node, known, net, draws, concept, energy_reserve)
-        for node in tree.packs
-        if (known := figures[node.item.id]) is not None
-    )
-    return PowerResult(concept, energy_reserve, tree, packs, missing, currents, net, draws, figures)
+    return assess_powers([concept], [energy_reserve], [usual or {}])[0]
+
+
+def assess_powers(
+    concepts: Sequence[Concept], energy_reserves: Sequence[float], usual: Sequence[Mapping[str, float]]
+) -> list[PowerResult]:
+    """Assess several concepts, those of one shape together."""
+    trees = [grow_tree(c) for c in concepts]
+    found: dict[int, PowerResult] = {}
+    for group in _alike(concepts, trees, energy_reserves):
+        results = _assess([concepts[n] for n in group], [trees[n] for n in group], energy_reserves[group[0]],
+                          [usual[n] for n in group])  # fmt: skip
+        found.update(zip(group, results, strict=True))
+    return [found[n] for n in range(len(concepts))]
+
+
+def _alike(
+    concepts: Sequence[Concept], trees: Sequence[PowerTree], energy_reserves: Sequence[float]
+) -> list[list[int]]:
+    """Which concepts differ only in what stands at their places, so that they can be solved side by side."""
+    if len(concepts) == 1:
+        return [[0]]
+    groups: list[tuple[object, list[int]]] = []
+    for n, (concept, tree) in enumerate(zip(concepts, trees, strict=True)):
+        draws = [i.id if i.part.load is not None else None for i in concept.items]
+        key = (shape_of(tree), draws, concept.modes, concept.mission, energy_reserves[n])
+        group = next((g for known, g in groups if known == key), None)
+        if group is None:
+            groups.append((key, [n]))
+        else:
+            group.append(n)
+    return [g for _, g in groups]
+
+
+def _assess(
+    concepts: Sequence[Concept], trees: Sequence[PowerTree], energy_reserve: float, usual: Sequence[Mapping[str, float]]
+) -> list[PowerResult]:
+    """Concepts of one shape."""
+    currents = currents_of_all(concepts, usual)
+    figures = [{i.id: pack_figures(i) for i in c.items if i.part.pack is not None} for c in concepts]
+    supplies = Supplies(trees, currents, figures, len(concepts[0].modes), energy_reserve)
+    packs = assess_packs(supplies.net, supplies.draws, [t.packs for t in trees], concepts[0], energy_reserve, figures)
+    return [
+        PowerResult(
+            c, energy_reserve, tree, run, missing_of(c, tree, drawn, known), drawn, Instants(supplies, v), known
+        )
+        for v, (c, tree, run, drawn, known) in enumerate(zip(concepts, trees, packs, currents, figures, strict=True))
+    ]
 
 
 def renamed(result: PowerResult, concept: Concept) -> PowerResult:
@@ -225,103 +170,10 @@ def renamed(result: PowerResult, concept: Concept) -> PowerResult:
         for p in result.packs
         for name in [p.node.item.id]
     )
-    missing = _missing(concept, tree, result.currents, known)
+    missing = missing_of(concept, tree, result.currents, known)
     return PowerResult(
-        concept, result.energy_reserve, tree, packs, missing, result.currents, result.net, result.draws, known
-    )
-
-
-def _missing(
-    concept: Concept, tree: PowerTree, currents: Currents, packs: Mapping[str, PackFigures | None]
-) -> tuple[Gap, ...]:
-    return tuple(dict.fromkeys([*_missing_currents(concept, currents), *_missing_parts(concept, tree, packs)]))
-
-
-def pack_figures(item: Item) -> PackFigures | None:
-    """A pack's figures; None where its chemistry, capacity or resistance is not known. Copies stand in parallel."""
-    spec = item.part.pack
-    assert spec is not None
-    chemistry = CHEMISTRIES.get(spec.chemistry)
-    if chemistry is None or spec.cell_capacity_ah is None or spec.cell_resistance_ohm is None:
-        return None
-    values = pack(
-        spec.series, spec.parallel * item.count, chemistry.nominal_v, spec.cell_capacity_ah, spec.cell_resistance_ohm
-    )
-    cutoff = spec.series * (spec.cutoff_cell_v or chemistry.cutoff_v)
-    return PackFigures(item, values, chemistry, cutoff, spec.series * _cell_curve(spec.chemistry))
-
-
-@cache
-def _cell_curve(chemistry: str) -> Array:
-    """Open-circuit voltage of one cell over the grid of charge."""
-    figures = CHEMISTRIES[chemistry]
-    return np.interp(_GRID, figures.charge, figures.open_circuit_v)
-
-
-def _assess_pack(
-    node: Node, figures: PackFigures, net: Net, draws: Draws, concept: Concept, energy_reserve: float
-) -> PackResult:
-    modes, n = len(concept.modes), net.index[node.item.id]
-    average = _instants(draws, slice(0, modes))
-    open_v = np.broadcast_to(figures.open_circuit_v, (modes, len(_GRID)))
-    voltage, current = _loaded(net, n, figures, open_v, average)
-    worst = _instants(draws, slice(modes, 2 * modes))
-    low_v = np.full((modes, 1), figures.open_circuit_at(energy_reserve))
-    peak_v, peak_a = _loaded(net, n, figures, low_v, worst)
-    place = {m.id: i for i, m in enumerate(concept.modes)}
-    phases = [(place[p.mode], p.duration_s) for p in concept.mission.phases]
-    discharge = None
-    if phases:
-        rate = peukert_rate(current, figures.values.capacity_ah, figures.chemistry)
-        discharge = run_down(rate, end_places(voltage, figures.cutoff_v, energy_reserve), phases)
-    return PackResult(
-        node, figures, voltage, current, tuple(peak_a[:, 0].tolist()), tuple(peak_v[:, 0].tolist()), discharge
-    )
-
-
-def _instants(draws: Draws, which: slice) -> Draws:
-    return Draws(draws.current[:, which], draws.power[:, which], draws.conductance[:, which], draws.output_a[:, which])
-
-
-def _loaded(net: Net, n: int, figures: PackFigures, open_v: Array, draws: Draws) -> tuple[Array, Array]:
-    """Voltage and current of a pack over (modes, charges)."""
-    ohm = figures.values.resistance_ohm
-    solved = solve_points(net, n, open_v, ohm, draws, extra=1)
-    volts = np.broadcast_to(solved[net.out[n]], open_v.shape)
-    if ohm:
-        return volts, (open_v - volts) / ohm
-    return volts, np.broadcast_to(current_out(net, n, solved, draws, extra=1), open_v.shape)
-
-
-def _missing_currents(concept: Concept, currents: Currents) -> list[Gap]:
-    if not currents.unknown:
-        return []
-    names = {i.id: i.name for i in concept.items}
-    states = {m.id: {u.item: u.state for u in m.uses} for m in concept.modes}
-    rest = {m.id: m.otherwise for m in concept.modes}
-    return [Gap(f"{names[i]}: its current when {states[m].get(i, rest[m])}", i) for i, m in currents.unknown]
-
-
-def _missing_parts(concept: Concept, tree: PowerTree, packs: Mapping[str, PackFigures | None]) -> list[Gap]:
-    gaps = [Gap(f"{i.name}: what feeds it", i.id) for i in tree.unfed]
-    if not concept.modes:
-        gaps.append(Gap("how it is used: its modes"))
-    if not concept.mission.phases:
-        gaps.append(NO_MISSION)
-    for item in concept.items:
-        regulator, load = item.part.regulator, item.part.load
-        if item.part.pack is not None and packs[item.id] is None:
-            gaps.append(Gap(f"{item.name}: chemistry, cell capacity and resistance", item.id))
-        if regulator is not None and regulator.topology == "switching" and not regulator.efficiency_curve:
-            gaps.append(Gap(f"{item.name}: its efficiency curve", item.id))
-        if load is not None and load.draw != "current" and load.rated_v is None:
-            gaps.append(Gap(f"{item.name}: the voltage its currents are given at", item.id))
-    if not packs:
-        gaps.append(Gap("a pack"))
-    return gaps
-
-
-NO_MISSION = Gap("the mission: which modes, and how long each lasts")
+        concept, result.energy_reserve, tree, packs, missing, result.currents, result.instants, known
+    )  # fmt: skip
 
 
 def _measures(

@@ -1,7 +1,7 @@
 """Currents of every load in every mode, at its rated voltage: on average, undivided, and at the worst instant."""
 
 import math
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import lru_cache
 
@@ -37,38 +37,62 @@ class Currents:
 
 def currents_of(concept: Concept, usual: Mapping[str, float] | None = None) -> Currents:
     """The currents of a concept's loads; `usual` has the current at work of loads whose task sets it, by item id."""
-    loads = [i for i in concept.items if i.part.load is not None]
-    row = {i.id: n for n, i in enumerate(loads)}
-    table = _state_table(loads, usual or {})
-    count = np.array([float(i.count) for i in loads])
-    average, steady = np.empty((len(loads), len(concept.modes))), np.empty((len(loads), len(concept.modes)))
-    unknown: list[tuple[str, str]] = []
-    for m, mode in enumerate(concept.modes):
-        now = table[:, _PLACE[mode.otherwise]]
-        mean = now
-        if mode.uses:
-            now, mean = now.copy(), now.copy()
-            for use in mode.uses:
-                if (n := row.get(use.item)) is not None:
-                    now[n] = table[n, _PLACE[use.state]]
-                    rest = table[n, _PLACE[use.rest]] if use.duty < 1 else 0.0
-                    mean[n] = use.duty * now[n] + (1 - use.duty) * rest
+    return currents_of_all([concept], [usual or {}])[0]
+
+
+def currents_of_all(concepts: Sequence[Concept], usual: Sequence[Mapping[str, float]]) -> list[Currents]:
+    """The currents of variants of a concept: the same places for loads in the same modes, of other parts."""
+    places = [n for n, i in enumerate(concepts[0].items) if i.part.load is not None]
+    loads = [[c.items[n] for n in places] for c in concepts]
+    row = {i.id: n for n, i in enumerate(loads[0])}
+    table = _state_table(loads, usual)
+    count = np.array([[float(i.count) for i in each] for each in loads])
+    modes = concepts[0].modes
+    average, steady = (np.empty((len(concepts), len(places), len(modes))) for _ in range(2))
+    unknown: list[list[tuple[str, str]]] = [[] for _ in concepts]
+    for m, mode in enumerate(modes):
+        now, mean = _in_mode(mode, table, row)
         gaps = np.isnan(mean) | np.isnan(now)
         if gaps.any():
-            unknown += [(loads[n].id, mode.id) for n in np.flatnonzero(gaps)]
+            for v, n in np.argwhere(gaps):
+                unknown[v].append((loads[0][n].id, mode.id))
             mean, now = np.where(gaps, 0.0, mean), np.where(np.isnan(now), 0.0, now)
-        average[:, m], steady[:, m] = mean * count, now * count
-    return Currents(row, average, steady, _starting(concept, loads, steady), tuple(unknown))
+        average[:, :, m], steady[:, :, m] = mean * count, now * count
+    starting = _starting(concepts[0], loads, count, steady)
+    return [Currents(row, average[v], steady[v], starting[v], tuple(gaps)) for v, gaps in enumerate(unknown)]
 
 
-def _state_table(loads: list[Item], usual: Mapping[str, float]) -> Array:
-    """Current of one copy of each load in each state, NaN where no figure says; shape (loads, states)."""
-    table = np.empty((len(loads), len(STATES)))
-    for n, item in enumerate(loads):
-        load = item.part.load
-        assert load is not None
-        table[n] = _states(load.but(active_a=usual[item.id]) if item.id in usual else load)
+def _in_mode(mode: Mode, table: Array, row: Mapping[str, int]) -> tuple[Array, Array]:
+    """Current of one copy of each load at work in a mode, and on average with its pauses; shape (variants, loads)."""
+    now = table[:, :, _PLACE[mode.otherwise]]
+    if not mode.uses:
+        return now, now
+    now, mean = now.copy(), now.copy()
+    for use in mode.uses:
+        if (n := row.get(use.item)) is not None:
+            now[:, n] = table[:, n, _PLACE[use.state]]
+            mean[:, n] = use.duty * now[:, n]
+            if use.duty < 1:
+                mean[:, n] += (1 - use.duty) * table[:, n, _PLACE[use.rest]]
+    return now, mean
+
+
+def _state_table(loads: Sequence[Sequence[Item]], usual: Sequence[Mapping[str, float]]) -> Array:
+    """Current of one copy of each load in each state, NaN where no figure says; shape (variants, loads, states)."""
+    table = np.empty((len(loads), len(loads[0]), len(STATES)))
+    for n, first in enumerate(loads[0]):
+        one = _states_of(first, usual[0])
+        table[:, n] = one
+        for v, each in enumerate(loads[1:], 1):
+            if each[n].part.load is not first.part.load or usual[v].get(first.id) != usual[0].get(first.id):
+                table[v, n] = _states_of(each[n], usual[v])
     return table
+
+
+def _states_of(item: Item, usual: Mapping[str, float]) -> tuple[float, ...]:
+    load = item.part.load
+    assert load is not None
+    return _states(load.but(active_a=usual[item.id]) if item.id in usual else load)
 
 
 @lru_cache(maxsize=4096)
@@ -76,28 +100,41 @@ def _states(load: Load) -> tuple[float, ...]:
     return tuple(math.nan if (a := state_current(load, s)) is None else a for s in STATES)
 
 
-def _starting(concept: Concept, loads: list[Item], steady: Array) -> Array:
+def _starting(concept: Concept, loads: Sequence[Sequence[Item]], count: Array, steady: Array) -> Array:
     """Currents at the worst instant of each mode: what starts in it at its start-up current, the rest at work.
 
     Brushed motors start at stall current, and several starting together add: common practice.
     """
-    starters = [(n, i) for n, i in enumerate(loads) if i.part.load is not None and i.part.load.startup_a is not None]
+    startup = np.array([[_startup_a(i) for i in each] for each in loads])
+    starters = np.flatnonzero(~np.isnan(startup).all(axis=0)).tolist()
     starting = steady.copy()
     before = _modes_before(concept)
     states = [{u.item: u for u in m.uses} for m in concept.modes]
     for m, mode in enumerate(concept.modes):
-        rises: dict[int, float] = {}
-        for n, item in starters:
-            if _starts(item.id, m, concept.modes, states, before):
-                startup = item.part.load.startup_a or 0.0  # type: ignore[union-attr]
-                rises[n] = max(item.count * startup, float(steady[n, m]))
-        if mode.staggered and rises:
-            one = {n: steady[n, m] + (a - steady[n, m]) / loads[n].count for n, a in rises.items()}
-            first = max(one, key=lambda n: float(one[n] - steady[n, m]))
-            rises = {first: float(one[first])}
-        for n, amperes in rises.items():
-            starting[n, m] = amperes
+        rows = [n for n in starters if _starts(loads[0][n].id, m, concept.modes, states, before)]
+        if not rows:
+            continue
+        level = steady[:, rows, m]
+        risen = np.fmax(count[:, rows] * startup[:, rows], level)
+        if mode.staggered:
+            risen = _one_by_one(level, risen, count[:, rows])
+        starting[:, rows, m] = risen
     return starting
+
+
+def _startup_a(item: Item) -> float:
+    load = item.part.load
+    return math.nan if load is None or load.startup_a is None else load.startup_a
+
+
+def _one_by_one(level: Array, risen: Array, count: Array) -> Array:
+    """Where one copy starts at a time, the worst instant has the one that rises most; shapes (variants, loads)."""
+    rise = (risen - level) / count
+    first = rise.argmax(axis=1)
+    one = level.copy()
+    each = np.arange(len(level))
+    one[each, first] += rise[each, first]
+    return one
 
 
 def _modes_before(concept: Concept) -> list[list[int | None]] | None:

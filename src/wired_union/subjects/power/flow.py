@@ -7,7 +7,18 @@ from typing import NamedTuple
 import numpy as np
 
 from wired_union.physics.battery import Array
-from wired_union.subjects.power.net import Draws, Net, Solved, efficiency_of, solve_points
+from wired_union.project.model import Item
+from wired_union.subjects.power.net import (
+    Draws,
+    Net,
+    Solved,
+    efficiency_of,
+    is_zero,
+    output_v,
+    per_instant,
+    quiescent_a,
+    solve_points,
+)
 
 
 class Flow(NamedTuple):
@@ -35,6 +46,20 @@ class Flows:
     def power_w(self) -> Array:
         return self.input_v * self.current_a
 
+    def table(self, figure: str) -> Array:
+        """One figure over (nodes, instants). Raises KeyError for a name that is none."""
+        return {"current_a": self.current_a, "output_a": self.output_a, "input_v": self.input_v}[figure]
+
+    def row(self, item_id: str, figure: str) -> Array:
+        """A figure of one node at every instant."""
+        row: Array = self.table(figure)[self.index[item_id]]
+        return row
+
+    def part(self, own: slice) -> "Flows":
+        """Some of the instants."""
+        tables = (self.input_v, self.current_a, self.output_a, self.loss_w)
+        return Flows(self.index, *(t[:, own] for t in tables))
+
     def at(self, instant: int) -> dict[str, Flow]:
         """One instant, by item id."""
         columns = (
@@ -43,7 +68,7 @@ class Flows:
         return {item: Flow(item, *row) for item, row in zip(self.index, zip(*columns, strict=True), strict=True)}
 
 
-Packs = dict[str, tuple[float | None, Array]]
+Packs = dict[str, tuple[float | Array | None, Array]]
 """Each pack's resistance in ohms and its open-circuit voltage by instant; None where its figures are not known."""
 
 
@@ -51,13 +76,13 @@ def voltages_of(net: Net, draws: Draws, packs: Packs) -> Array:
     """Voltage at every point, shape (points, instants); NaN below a pack that cannot deliver or is not known."""
     instants = draws.current.shape[1]
     volts = np.full((len(net.up), instants), np.nan)
-    for n, item in enumerate(net.items):  # packs first: what nothing feeds makes nothing
+    for n, items in enumerate(net.items):  # packs first: what nothing feeds makes nothing
         if net.parent[n] < 0:
-            ohm, open_v = packs[item.id]
+            ohm, open_v = packs[items[0].id]
             if ohm is not None:
                 _put(volts, solve_points(net, n, open_v, ohm, draws))
-        elif item.part.regulator is not None:
-            made = np.where(np.isnan(volts[net.point[n]]), np.nan, item.part.regulator.output_v)
+        elif items[0].part.regulator is not None:
+            made = np.where(np.isnan(volts[net.point[n]]), np.nan, per_instant(net, n, output_v, instants))
             _put(volts, solve_points(net, n, made, 0.0, draws))
     return volts
 
@@ -70,49 +95,58 @@ def _put(volts: Array, solved: Solved) -> None:
 def flows_of(net: Net, draws: Draws, volts: Array, packs: Packs) -> Flows:
     """Currents from what is drawn, added up from the ends; losses in wires, regulators, drivers and packs."""
     input_v = volts[net.point]
-    current = np.zeros_like(input_v)
+    current, instants = np.zeros_like(input_v), input_v.shape[1]
     output, loss = np.zeros_like(input_v), np.zeros_like(input_v)
     own = _own_currents(net, draws, input_v)
     for n in range(len(net.items) - 1, -1, -1):
-        part, count = net.items[n].part, net.items[n].count
+        part = net.items[n][0].part
         if part.regulator is not None and net.parent[n] >= 0:
             current[n] = own[n] + _taken(net, n, draws, input_v[n], output[n])
-            loss[n] = input_v[n] * current[n] - part.regulator.output_v * output[n]
+            loss[n] = input_v[n] * current[n] - per_instant(net, n, output_v, instants) * output[n]
         else:
             current[n] = own[n] + output[n]
         if part.driver is not None and part.regulator is None:
-            current[n] = current[n] + part.driver.quiescent_a * count
-            loss[n] = part.driver.quiescent_a * count * input_v[n]
-            loss[n] += output[n] ** 2 * part.driver.on_resistance_ohm / (part.driver.channels * count)
+            quiescent = per_instant(net, n, quiescent_a, instants)
+            current[n] = current[n] + quiescent
+            loss[n] = quiescent * input_v[n]
+            loss[n] += output[n] ** 2 * per_instant(net, n, _channels_ohm, instants)
         loss[n] += current[n] ** 2 * net.ohm[n]
         if net.parent[n] >= 0:
             output[net.parent[n]] += current[n]
     for item, (ohm, open_v) in packs.items():
         n = net.index[item]
-        if ohm:
+        if ohm is not None and not is_zero(ohm):
             current[n] = (open_v - input_v[n]) / ohm
+            loss[n] = current[n] ** 2 * ohm
+        else:
+            loss[n] = current[n] * 0.0
         output[n] = current[n]
-        loss[n] = current[n] ** 2 * (ohm or 0.0)
     return Flows(net.index, input_v, current, output, loss)
+
+
+def _channels_ohm(item: Item) -> float:
+    """Resistance of a driver with its load spread over all channels."""
+    driver = item.part.driver
+    return driver.on_resistance_ohm / (driver.channels * item.count) if driver is not None else 0.0
 
 
 def _own_currents(net: Net, draws: Draws, input_v: Array) -> Array:
     """Current of each node's own load at the voltage it gets."""
     own = np.zeros_like(input_v)
-    for n, amperes, kind, rated in draws.loads:
-        if kind == "current":
+    for n, amperes, law, rated in draws.loads:
+        if law == "current":
             own[n] = np.where(np.isnan(input_v[n]), np.nan, amperes)
         else:
-            own[n] = amperes * rated / input_v[n] if kind == "power" else amperes * input_v[n] / rated
+            own[n] = amperes * rated / input_v[n] if law == "power" else amperes * input_v[n] / rated
     return own
 
 
 def _taken(net: Net, n: int, draws: Draws, input_v: Array, output_a: Array) -> Array:
     """What a regulator takes at its input for what it gives."""
-    item = net.items[n]
-    regulator = item.part.regulator
+    regulator, instants = net.items[n][0].part.regulator, len(input_v)
     assert regulator is not None
-    quiescent = regulator.quiescent_a * item.count
+    quiescent = per_instant(net, n, quiescent_a, instants)
     if regulator.topology == "linear":
         return output_a + quiescent
-    return output_a * regulator.output_v / efficiency_of(regulator, output_a / item.count) / input_v + quiescent
+    made = per_instant(net, n, output_v, instants)
+    return np.asarray(output_a * made / efficiency_of(net, n, output_a) / input_v + quiescent)

@@ -1,7 +1,8 @@
 """What other subjects may read of power."""
 
-from wired_union.subjects.power.assess import PackFigures, PackResult, PowerResult, pack_figures
+from wired_union.subjects.power.assess import PowerResult
 from wired_union.subjects.power.node import POWER, SUPPLY
+from wired_union.subjects.power.packs import PackFigures, PackResult, pack_figures
 from wired_union.subjects.power.shares import EnergyShares, energy_shares, input_voltage, lane_power
 
 DRIVER_CHECKS = frozenset({"driver", "driver-sum"})

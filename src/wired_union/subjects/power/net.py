@@ -7,18 +7,20 @@ efficiency curve. Between a source and the ends of its wires the voltages are so
 up and one down a step: Shirmohammadi et al. 1988, "A compensation-based power flow method for weakly meshed
 distribution networks" (the backward and forward sweep), and Ortega & Rheinboldt 1970, 13.3.4 (monotone convergence from
 above: currents are convex in V). Without wires the loop is the exact quadratic of `loaded_voltage`.
+
+Variants of one concept that differ only in what stands at its places are solved together: their instants stand side by
+side on one axis.
 """
 
-from collections.abc import Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Any
 
 import numpy as np
 
 from wired_union.physics.battery import Array, loaded_voltage
-from wired_union.project.model import Item, Regulator
-from wired_union.subjects.power.currents import Currents
-from wired_union.subjects.power.tree import PowerTree
+from wired_union.project.model import Item, Load
+from wired_union.subjects.power.tree import PowerTree, pack_is_known
 
 STEPS = 60
 SETTLED_V = 1e-6  # Newton squares the error: after a step this small less than 1e-11 V is left
@@ -26,9 +28,11 @@ SETTLED_V = 1e-6  # Newton squares the error: after a step this small less than 
 
 @dataclass(frozen=True, eq=False)
 class Net:
-    """A power tree as lists: nodes and points, parents first."""
+    """Power trees of one shape as lists: nodes and points, parents first."""
 
-    items: tuple[Item, ...]
+    variants: int
+    items: tuple[tuple[Item, ...], ...]
+    """What stands at each node: one item where it is the same in every variant, else each variant's."""
     index: dict[str, int]
     parent: tuple[int, ...]
     """Node that feeds each node, −1 for packs."""
@@ -44,13 +48,36 @@ class Net:
     """Points that hang from a pack's or regulator's output, by node."""
 
 
-def net_of(tree: PowerTree) -> Net:
-    """The points of a power tree."""
-    items = tuple(n.item for n in tree.nodes.values())
-    index = {i.id: n for n, i in enumerate(items)}
-    parent = tuple(index.get(tree.source_of.get(i.id, ""), -1) for i in items)
+def shape_of(tree: PowerTree) -> tuple[object, ...]:
+    """What trees have in common that are solved together: who feeds whom, through which wire, and by which law."""
+    return tuple(
+        (name, tree.source_of.get(name), node.wire_ohm, *_laws(node.item)) for name, node in tree.nodes.items()
+    )
+
+
+def _laws(item: Item) -> tuple[object, ...]:
+    part = item.part
+    regulator, load, cells = part.regulator, part.load, part.pack
+    return (
+        None if regulator is None else regulator.topology,
+        None if load is None else _law(load),
+        part.driver is None,
+        None if cells is None else (pack_is_known(cells), cells.cell_resistance_ohm == 0),
+    )
+
+
+def _law(load: Load) -> str:
+    return load.draw if load.rated_v else "current"
+
+
+def net_of(trees: Sequence[PowerTree]) -> Net:
+    """The points of power trees of one shape."""
+    tree = trees[0]
+    names = list(tree.nodes)
+    index = {i: n for n, i in enumerate(names)}
+    parent = tuple(index.get(tree.source_of.get(i, ""), -1) for i in names)
     ohm = tuple(n.wire_ohm for n in tree.nodes.values())
-    point, out = [0] * len(items), [0] * len(items)
+    point, out = [0] * len(names), [0] * len(names)
     up: list[int] = []
     up_ohm: list[float] = []
     source: list[int] = []
@@ -63,15 +90,20 @@ def net_of(tree: PowerTree) -> Net:
         points_of.setdefault(of, []).append(len(up) - 1)
         return len(up) - 1
 
-    for n, item in enumerate(items):
+    for n, node in enumerate(tree.nodes.values()):
         if parent[n] < 0:
             point[n] = out[n] = add(-1, 0.0, n)
             continue
         above = out[parent[n]]
         point[n] = add(above, ohm[n], source[above]) if ohm[n] > 0 else above
-        out[n] = add(-1, 0.0, n) if item.part.regulator is not None else point[n]
-    return Net(items, index, parent, ohm, np.array(point, dtype=np.intp), tuple(out), tuple(up), tuple(up_ohm),
-               points_of)  # fmt: skip
+        out[n] = add(-1, 0.0, n) if node.item.part.regulator is not None else point[n]
+    return Net(len(trees), _items(trees), index, parent, ohm, np.array(point, dtype=np.intp), tuple(out), tuple(up),
+               tuple(up_ohm), points_of)  # fmt: skip
+
+
+def _items(trees: Sequence[PowerTree]) -> tuple[tuple[Item, ...], ...]:
+    each = zip(*([n.item for n in t.nodes.values()] for t in trees), strict=True)
+    return tuple(i[:1] if all(x is i[0] for x in i) else i for i in each)
 
 
 @dataclass(eq=False)
@@ -83,75 +115,125 @@ class Draws:
     conductance: Array
     output_a: Array
     """What each regulator or pack gives, over nodes; filled in from the ends to the packs."""
-    loads: list[tuple[int, Array, str, float]] = field(default_factory=list)
+    loads: list[tuple[int, Array, str, float | Array]] = field(default_factory=list)
     """Each load's node, current at rated voltage over the instants, what stays the same, and its rated voltage."""
 
     def at(self, point: int, volts: Any) -> Any:
         return self.current[point] + self.power[point] / volts + self.conductance[point] * volts
 
 
-def draws_of(net: Net, currents: Currents, table: Array) -> Draws:
-    """What is drawn at every point when loads take the currents of `table`, shape (loads, instants)."""
+def draws_of(net: Net, row: Mapping[str, int], table: Array) -> Draws:
+    """What is drawn at every point when loads take the currents of `table`, shape (loads, instants); `row` says which
+    row is whose.
+    """
     points, instants = len(net.up), table.shape[1]
     current, power, conductance = (np.zeros((points, instants)) for _ in range(3))
     found = Draws(current, power, conductance, np.zeros((len(net.items), instants)))
-    _add_loads(net, currents, table, found)
+    _add_loads(net, row, table, found)
     for n in range(len(net.items) - 1, -1, -1):  # ends first: what hangs behind a regulator is known before it
-        regulator = net.items[n].part.regulator
-        if regulator is not None:
-            _fold(net, n, regulator, found)
+        if net.items[n][0].part.regulator is not None:
+            _fold(net, n, found)
     return found
 
 
-def _add_loads(net: Net, currents: Currents, table: Array, found: Draws) -> None:
-    """Every load at its point, all of one kind at once."""
-    rows: dict[str, list[tuple[int, int, float]]] = {"current": [], "power": [], "resistance": []}
-    for n, item in enumerate(net.items):
-        driver, load = item.part.driver, item.part.load
-        if driver is not None and item.part.regulator is None:
-            found.current[net.point[n]] += driver.quiescent_a * item.count
-        if load is None:
+def _add_loads(net: Net, row: Mapping[str, int], table: Array, found: Draws) -> None:
+    """Every load at its point, all of one law at once."""
+    rows: dict[str, list[tuple[int, int, float | Array]]] = {"current": [], "power": [], "resistance": []}
+    for n, items in enumerate(net.items):
+        part = items[0].part
+        if part.driver is not None and part.regulator is None:
+            found.current[net.point[n]] += per_instant(net, n, quiescent_a, table.shape[1])
+        if part.load is None:
             continue
-        kind, rated = (load.draw, load.rated_v) if load.rated_v else ("current", 1.0)
-        row = currents.row[item.id]
-        rows[kind].append((int(net.point[n]), row, _SCALE[kind](rated)))
-        found.loads.append((n, table[row], kind, rated))
-    for kind, target in (("current", found.current), ("power", found.power), ("resistance", found.conductance)):
-        if rows[kind]:
-            places, wanted, scale = zip(*rows[kind], strict=True)
-            np.add.at(target, list(places), table[list(wanted)] * np.array(scale)[:, None])
+        law, place = _law(part.load), row[items[0].id]
+        rated = per_instant(net, n, _rated_v, table.shape[1])
+        rows[law].append((int(net.point[n]), place, _SCALE[law](rated)))
+        found.loads.append((n, table[place], law, rated))
+    for law, target in (("current", found.current), ("power", found.power), ("resistance", found.conductance)):
+        if rows[law]:
+            places, wanted, scale = zip(*rows[law], strict=True)
+            np.add.at(target, list(places), table[list(wanted)] * _stacked(scale))
 
 
-_SCALE = {"current": lambda rated: 1.0, "power": lambda rated: rated, "resistance": lambda rated: 1 / rated}
+def _stacked(scale: Sequence[float | Array]) -> Array:
+    """Numbers and rows over the instants as one table."""
+    if not any(isinstance(x, np.ndarray) for x in scale):
+        return np.array(scale)[:, None]
+    return np.stack(np.broadcast_arrays(*(np.atleast_1d(x) for x in scale)))
+
+
+_SCALE: dict[str, Callable[[Any], Any]] = {
+    "current": lambda rated: 1.0, "power": lambda rated: rated, "resistance": lambda rated: 1 / rated,
+}  # fmt: skip
 """By what a load's current at rated voltage is multiplied to give amperes, watts or siemens."""
 
 
-def _fold(net: Net, n: int, regulator: Regulator, found: Draws) -> None:
+def _rated_v(item: Item) -> float:
+    load = item.part.load
+    return (load.rated_v if load is not None else None) or 1.0
+
+
+def quiescent_a(item: Item) -> float:
+    """What an item takes for itself while it passes current on."""
+    part = item.part
+    takes = part.regulator or part.driver
+    return takes.quiescent_a * item.count if takes is not None else 0.0
+
+
+def output_v(item: Item) -> float:
+    """Voltage that a regulator makes. Raises AssertionError for an item that is none."""
+    assert item.part.regulator is not None
+    return item.part.regulator.output_v
+
+
+def is_zero(ohm: float | Array) -> bool:
+    """Whether a source has no resistance, in any of its variants."""
+    return not ohm.any() if isinstance(ohm, np.ndarray) else ohm == 0
+
+
+def per_instant(net: Net, n: int, figure: Callable[[Item], float], instants: int) -> float | Array:
+    """A figure of a node: a number where it is the same in every variant, else at each instant."""
+    items = net.items[n]
+    if len(items) == 1:
+        return figure(items[0])
+    return np.repeat([figure(i) for i in items], instants // net.variants)
+
+
+def _fold(net: Net, n: int, found: Draws) -> None:
     """Add what a regulator takes at its input."""
-    item, out, at = net.items[n], net.out[n], net.point[n]
-    volts = np.full(found.current.shape[1], regulator.output_v)
-    solved = solve_points(net, n, volts, 0.0, found)
+    instants, at = found.current.shape[1], net.point[n]
+    made = per_instant(net, n, output_v, instants)
+    solved = solve_points(net, n, np.full(instants, made), 0.0, found)
     found.output_a[n] = current_out(net, n, solved, found)
-    found.current[at] += regulator.quiescent_a * item.count
-    assert out != at
-    if regulator.topology == "linear":
+    found.current[at] += per_instant(net, n, quiescent_a, instants)
+    if net.items[n][0].part.regulator.topology == "linear":  # type: ignore[union-attr]
         found.current[at] += found.output_a[n]
     else:
-        efficiency = efficiency_of(regulator, found.output_a[n] / item.count)
-        found.power[at] += found.output_a[n] * regulator.output_v / efficiency
+        found.power[at] += found.output_a[n] * made / efficiency_of(net, n, found.output_a[n])
 
 
-def efficiency_of(regulator: Regulator, current_a: Any) -> Any:
-    """Share of a switching regulator's input power that comes out; 1 while it is not given."""
-    curve = regulator.efficiency_curve
-    return np.interp(current_a, [i for i, _ in curve], [e for _, e in curve]) if curve else 1.0
+def efficiency_of(net: Net, n: int, current_a: Array) -> Any:
+    """Share of a switching regulator's input power that comes out, at each instant; 1 while it is not given."""
+    items = net.items[n]
+    if len(items) == 1:
+        return _efficiency(items[0], current_a)
+    each = current_a.reshape(net.variants, -1)
+    return np.concatenate([np.broadcast_to(_efficiency(i, a), a.shape) for i, a in zip(items, each, strict=True)])
+
+
+def _efficiency(item: Item, current_a: Array) -> Any:
+    assert item.part.regulator is not None
+    curve = item.part.regulator.efficiency_curve
+    return np.interp(current_a / item.count, [i for i, _ in curve], [e for _, e in curve]) if curve else 1.0
 
 
 Solved = dict[int, Array]
 """Voltage at every point that hangs from one source."""
 
 
-def solve_points(net: Net, n: int, open_v: Array, resistance_ohm: float, draws: Draws, extra: int = 0) -> Solved:
+def solve_points(
+    net: Net, n: int, open_v: Array, resistance_ohm: float | Array, draws: Draws, extra: int = 0
+) -> Solved:
     """Voltages at every point that hangs from node n, whose output is `open_v` behind a resistance; NaN where it cannot
     deliver. Instants run along the first axis of `open_v`; `extra` axes may follow.
     """
@@ -183,7 +265,7 @@ class _Stage:
         for p in self.live:
             self.power[p], self.conductance[p] = draws.power[p][shape], draws.conductance[p][shape]
 
-    def solve(self, open_v: Array, ohm: float) -> Solved:
+    def solve(self, open_v: Array, ohm: float | Array) -> Solved:
         root = self.points[0]
         volts = {root: self._at_source(open_v, ohm, [root])}
         if len(self.live) > 1:
@@ -194,14 +276,14 @@ class _Stage:
                 volts[p] = np.where(volts[p] > 0, volts[p], np.nan)
         return volts
 
-    def _at_source(self, open_v: Array, ohm: float, points: Sequence[int]) -> Array:
+    def _at_source(self, open_v: Array, ohm: float | Array, points: Sequence[int]) -> Array:
         """Voltage of the source with some points' draws right at it."""
-        if ohm == 0:
+        if is_zero(ohm):
             return open_v
         folded = (sum(table[p] for p in points) for table in (self.current, self.power, self.conductance))
         return loaded_voltage(open_v, ohm, *folded)  # type: ignore[arg-type]
 
-    def _sweep(self, open_v: Array, ohm: float) -> Solved:
+    def _sweep(self, open_v: Array, ohm: float | Array) -> Solved:
         """Newton's method from the voltage that wires without resistance would leave."""
         net, live, root = self.net, self.live, self.live[0]
         start = self._at_source(open_v, ohm, live)
@@ -220,14 +302,14 @@ class _Stage:
             for p in live[1:]:
                 new[p] = (new[net.up[p]] - net.up_ohm[p] * fixed[p]) / below[p]
                 good = good & (below[p] > 0) & (new[p] > 0)  # else past the most that a wire or the source can pass
-            moved = 0.0
+            moved: Any = 0.0
             for p in live:
                 new[p] = np.where(good, new[p], np.nan)
-                moved = max(moved, float(np.fmax.reduce(np.abs(new[p] - volts[p]), axis=None, initial=0.0)))
+                moved = np.fmax(moved, np.abs(new[p] - volts[p]))
             volts = new
-            if moved <= SETTLED_V:
+            if not (moved > SETTLED_V).any():
                 return volts
-        return {p: np.full(np.shape(v), np.nan) for p, v in volts.items()}
+        return {p: np.where(moved > SETTLED_V, np.nan, v) for p, v in volts.items()}
 
 
 def current_out(net: Net, n: int, solved: Solved, draws: Draws, extra: int = 0) -> Array:

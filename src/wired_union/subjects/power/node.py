@@ -1,11 +1,13 @@
 """Power as a step of the assessment: what it reads, and what it needs."""
 
+from collections.abc import Sequence
+
 from wired_union.kernel.results import Finding, Measure
 from wired_union.kernel.subject import Assessment, Given, Node
 from wired_union.project.model import Project
 from wired_union.subjects.motion.gives import USUAL, Usual
-from wired_union.subjects.power.assess import PowerResult, assess_power, renamed
-from wired_union.subjects.power.checks import power_findings
+from wired_union.subjects.power.assess import PowerResult, assess_power, assess_powers, renamed
+from wired_union.subjects.power.checks import HARD, power_findings
 
 
 def _read(project: Project) -> tuple[object, ...]:
@@ -23,7 +25,14 @@ def _work(project: Project, given: Given) -> PowerResult:
     return assess_power(project.concept, project.brief.energy_reserve, dict(usual))
 
 
-SUPPLY = Node("supply", _read, _work, (USUAL,))
+def _work_all(cases: Sequence[tuple[Project, Given]]) -> list[PowerResult]:
+    concepts = [p.concept for p, _ in cases]
+    reserves = [p.brief.energy_reserve for p, _ in cases]
+    usual: list[Usual] = [given.of(USUAL) for _, given in cases]
+    return assess_powers(concepts, reserves, [dict(u) for u in usual])
+
+
+SUPPLY = Node("supply", _read, _work, (USUAL,), _work_all)
 
 
 def _read_names(project: Project) -> tuple[object, ...]:
@@ -42,3 +51,7 @@ def measures(assessment: Assessment) -> tuple[Measure, ...]:
 
 def findings(assessment: Assessment) -> list[Finding]:
     return power_findings(assessment.project, assessment.of(POWER))
+
+
+def hard_findings(assessment: Assessment) -> list[Finding]:
+    return power_findings(assessment.project, assessment.of(POWER), HARD)

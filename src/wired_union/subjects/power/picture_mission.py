@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from wired_union.picture.axis import ticks, time_ticks
 from wired_union.picture.shapes import Box, Kit, Line, Picture, Poly, Region, Shape
 from wired_union.project.model import Concept
-from wired_union.subjects.power.assess import PackResult
+from wired_union.subjects.power.packs import PackResult
 from wired_union.subjects.power.trace import Trace
 from wired_union.units import show
 

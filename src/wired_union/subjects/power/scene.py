@@ -6,7 +6,8 @@ from dataclasses import dataclass
 from wired_union.kernel.results import Finding, Remedy, Verdict, tried
 from wired_union.project.model import Item, Project
 from wired_union.project.part_edits import feed_from, feeds_others
-from wired_union.subjects.power.assess import Figure, PowerResult
+from wired_union.subjects.power.assess import PowerResult
+from wired_union.subjects.power.instants import Figure
 from wired_union.subjects.power.tree import Node
 from wired_union.units import show
 

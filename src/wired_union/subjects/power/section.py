@@ -4,8 +4,9 @@ from wired_union.kernel.subject import Assessment, Block, Section
 from wired_union.picture.bars import Bar, share_bars
 from wired_union.picture.shapes import Kit
 from wired_union.picture.svg import to_svg
-from wired_union.subjects.power.assess import PackResult, PowerResult
+from wired_union.subjects.power.assess import PowerResult
 from wired_union.subjects.power.node import POWER
+from wired_union.subjects.power.packs import PackResult
 from wired_union.subjects.power.picture_mission import mission_chart
 from wired_union.subjects.power.picture_tree import power_tree_picture
 from wired_union.subjects.power.shares import energy_shares, mode_flows

@@ -8,7 +8,7 @@ from wired_union.kernel.subject import Assessment, Caution, Driver, MeasureKind,
 from wired_union.physics.battery import CHEMISTRIES
 from wired_union.project.model import Concept, Item
 from wired_union.subjects.power.fit import at_place, feeds, refuses, refuses_new
-from wired_union.subjects.power.node import POWER, SUPPLY, findings, measures
+from wired_union.subjects.power.node import POWER, SUPPLY, findings, hard_findings, measures
 from wired_union.subjects.power.shares import energy_shares
 from wired_union.units import show
 
@@ -61,7 +61,7 @@ SUBJECT = Subject(
     view="view:PowerView",
     methods=("pack", "constant-power-sag", "peukert-runtime", "linear-regulator", "switching-converter",
              "duty-average"),
-    nodes=(SUPPLY, POWER), measures=measures, findings=findings,
+    nodes=(SUPPLY, POWER), measures=measures, findings=findings, hard_findings=hard_findings,
     explains=(
         MeasureKind("runtime", "s", direction="at least", drivers=_thirsty,
                     about="runtime of the mission, repeated from full to reserve"),

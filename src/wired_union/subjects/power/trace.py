@@ -6,7 +6,8 @@ from dataclasses import dataclass
 import numpy as np
 
 from wired_union.physics.discharge import charge_grid
-from wired_union.subjects.power.assess import PackResult, PowerResult
+from wired_union.subjects.power.assess import PowerResult
+from wired_union.subjects.power.packs import PackResult
 
 _GRID = charge_grid()
 SAMPLES_A_LEG = 6

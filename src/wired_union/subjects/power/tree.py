@@ -5,8 +5,9 @@ from collections.abc import Iterator
 from dataclasses import dataclass, field
 from functools import cached_property
 
+from wired_union.physics.battery import CHEMISTRIES
 from wired_union.physics.wire import wire_gauge
-from wired_union.project.model import Concept, Feed, Item, Load, Mode, State
+from wired_union.project.model import Concept, Feed, Item, Load, Mode, Pack, State
 
 _FALLBACK: dict[State, tuple[str, ...]] = {
     # a state without a figure takes the next livelier one, so that a gap never makes a pack last longer
@@ -96,6 +97,12 @@ def grow_tree(concept: Concept) -> PowerTree:
         made[name] = Node(items[name], ohm, tuple(made[f.load] for f in below.get(name, ())))
     unfed = tuple(i for i in concept.items if i.part.load is not None and i.id not in made)
     return PowerTree(tuple(made[i.id] for i in roots), unfed, source_of)
+
+
+def pack_is_known(cells: Pack) -> bool:
+    """Whether a pack has the figures without which nothing can be said of it."""
+    known = cells.cell_capacity_ah is not None and cells.cell_resistance_ohm is not None
+    return known and cells.chemistry in CHEMISTRIES
 
 
 def state_current(load: Load, state: State) -> float | None:

@@ -11,9 +11,9 @@ from wired_union.picture.bars import Bar, share_bars
 from wired_union.picture.shapes import Picture, Region
 from wired_union.project.change import Change
 from wired_union.subjects.power import edits
-from wired_union.subjects.power.assess import PackResult
 from wired_union.subjects.power.flow import Flow
 from wired_union.subjects.power.node import POWER
+from wired_union.subjects.power.packs import PackResult
 from wired_union.subjects.power.pick import PowerPick
 from wired_union.subjects.power.picture_mission import EdgeMark, MissionChart, PhaseMark, mission_chart
 from wired_union.subjects.power.picture_tree import power_tree_picture

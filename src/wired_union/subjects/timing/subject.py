@@ -26,7 +26,7 @@ SUBJECT = Subject(
     ),
     view="view:TimingView",
     methods=("chain-latency", "uart-time", "i2c-time", "spi-time", "response-times", "lora-airtime"),
-    nodes=(TIMING,), measures=measures, findings=findings,
+    nodes=(TIMING,), measures=measures, findings=findings, hard_findings=lambda _: (),
     explains=(MeasureKind("chain", "s", "React", each=True, select=_costliest, drivers=_stages,
                           about="worst case of the chain, end to end"),),
     section="section:section",

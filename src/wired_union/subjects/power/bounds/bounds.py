@@ -8,9 +8,9 @@ import numpy as np
 from wired_union.choose.bounds import Row
 from wired_union.choose.combination import Question
 from wired_union.kernel.results import Measure
-from wired_union.subjects.power.assess import PackFigures
 from wired_union.subjects.power.bounds.power_bound import PowerBound, bound_power
 from wired_union.subjects.power.bounds.rating_rows import RatingRows
+from wired_union.subjects.power.packs import PackFigures
 
 
 class PowerBounds:

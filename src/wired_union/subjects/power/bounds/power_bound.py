@@ -14,10 +14,10 @@ from wired_union.choose.combination import Question
 from wired_union.physics.battery import Array
 from wired_union.physics.discharge import MANY_CYCLES
 from wired_union.project.model import Concept
-from wired_union.subjects.power.assess import PackFigures, pack_figures
 from wired_union.subjects.power.bounds.draws import Tables, amperes_per_kg, own_tables
 from wired_union.subjects.power.bounds.reach import Coefficients, Kinds, Reach, amperes_at, plus
 from wired_union.subjects.power.node import POWER
+from wired_union.subjects.power.packs import PackFigures, pack_figures
 from wired_union.subjects.power.tree import Node
 
 SLACK = 1.0005

@@ -1,4 +1,6 @@
-"""Every check on the power tree. A new one is its function and one name here."""
+"""Every check on the power tree. A new one is its function and one name here, in HARD where it may be hard."""
+
+from collections.abc import Callable, Iterable
 
 from wired_union.kernel.results import Finding
 from wired_union.project.model import Project
@@ -8,12 +10,14 @@ from wired_union.subjects.power.checks.loads import check_gaps, check_levels, ch
 from wired_union.subjects.power.checks.packs import check_packs, check_runtime
 from wired_union.subjects.power.scene import PowerScene
 
-CHECKS = (
-    check_runtime, check_packs, check_regulators, check_drivers, check_rails, check_supplies, check_levels, check_gaps,
-)  # fmt: skip
+HARD = (check_packs, check_regulators, check_drivers, check_rails, check_supplies, check_levels)
+"""Checks on what a part cannot do without."""
+CHECKS = (check_runtime, *HARD, check_gaps)
 
 
-def power_findings(project: Project, result: PowerResult) -> list[Finding]:
+def power_findings(
+    project: Project, result: PowerResult, checks: tuple[Callable[[PowerScene], Iterable[Finding]], ...] = CHECKS
+) -> list[Finding]:
     """Every finding on power."""
     scene = PowerScene(project, result)
-    return [finding for check in CHECKS for finding in check(scene)]
+    return [finding for check in checks for finding in check(scene)]

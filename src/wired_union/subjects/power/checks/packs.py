@@ -5,8 +5,8 @@ from functools import partial
 
 from wired_union.kernel.results import Finding, Remedy, Verdict, judged, nothing_to_offer, share_verdict, tried
 from wired_union.project.part_edits import set_count, set_use
-from wired_union.subjects.power.assess import PackResult
 from wired_union.subjects.power.edits import stagger
+from wired_union.subjects.power.packs import PackResult
 from wired_union.subjects.power.scene import PowerScene
 from wired_union.subjects.power.shares import energy_shares
 from wired_union.subjects.power.tree import state_current
@@ -14,7 +14,7 @@ from wired_union.units import show
 
 
 def check_runtime(scene: PowerScene) -> Iterator[Finding]:
-    measure = judged(scene.result.measures[0], scene.project.brief)
+    measure = judged(scene.result.measures[0], scene.project.brief.limit("runtime"))
     if measure.value is None or measure.limit is None:
         return
     drain = energy_shares(scene.result)
@@ -78,11 +78,10 @@ def check_packs(scene: PowerScene) -> Iterator[Finding]:
         offer = partial(_peak_remedies, scene, pack)
         ohm, reserve = pack.figures.values.resistance_ohm, scene.result.energy_reserve
         if peak != peak:
-            most = pack.figures.open_circuit_at(reserve) ** 2 / (4 * ohm)
             yield Finding(
                 "pack", Verdict.BREAKS, item.name,
                 f"Cannot deliver what {mode.name} asks for at its worst instant.",
-                f"Through {show(ohm, 'Ω')} it gives {show(most, 'W')} at the most (V²/4R).",
+                _most_words(pack, reserve),
                 (item.id,), "peak-current", offer, hard=True, of=item.id,
             )  # fmt: skip
             continue
@@ -105,6 +104,15 @@ def check_packs(scene: PowerScene) -> Iterator[Finding]:
                 f"{show(peak, 'A')} through {show(ohm, 'Ω')} near the end of the charge.",
                 (item.id,), "lowest-voltage", offer, hard=True, of=item.id,
             )  # fmt: skip
+
+
+def _most_words(pack: PackResult, reserve: float) -> str:
+    """What bounds the power that comes out: the pack's own resistance, or that of the wires where it has none."""
+    ohm = pack.figures.values.resistance_ohm
+    if not ohm:
+        return "The pack has no resistance of its own: its wires cannot pass that power (V²/4R of a wire)."
+    most = pack.figures.open_circuit_at(reserve) ** 2 / (4 * ohm)
+    return f"Through {show(ohm, 'Ω')} it gives {show(most, 'W')} at the most (V²/4R); wires take from that."
 
 
 def _peak_remedies(scene: PowerScene, pack: PackResult) -> tuple[Remedy, ...]:

@@ -1,0 +1,113 @@
+"""Supplies of one shape solved together, each on average and at the worst instant of every mode."""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from functools import cached_property
+from typing import Any, Literal
+
+import numpy as np
+
+from wired_union.physics.battery import Array
+from wired_union.subjects.power.currents import Currents
+from wired_union.subjects.power.flow import Flows, Packs, flows_of, voltages_of
+from wired_union.subjects.power.net import draws_of, net_of
+from wired_union.subjects.power.packs import PackFigures
+from wired_union.subjects.power.tree import PowerTree
+
+Figure = Literal["current_a", "output_a", "input_v"]
+HALF = 0.5
+"""Charge at which a mode is looked at on average."""
+Peaks = tuple[list[list[float]], list[list[int]]]
+"""By node and variant: a figure, and the mode that it comes in."""
+
+
+class Supplies:
+    """Variants of one supply, side by side on the axis of instants; their flows are worked out when first asked for.
+
+    A variant's instants are its modes on average at half charge, then its modes at their worst at the reserve.
+    """
+
+    def __init__(
+        self, trees: Sequence[PowerTree], currents: Sequence[Currents],
+        figures: Sequence[Mapping[str, PackFigures | None]], modes: int, energy_reserve: float,
+    ) -> None:  # fmt: skip
+        self.modes, self.variants = modes, len(trees)
+        self.net = net_of(trees)
+        tables = [table for c in currents for table in (c.average, c.starting)]
+        self.draws = draws_of(self.net, currents[0].row, np.hstack(tables))
+        self._roots = [p.item.id for p in trees[0].packs]
+        self._figures = figures
+        self._charges = np.repeat([HALF, energy_reserve], modes)
+
+    @cached_property
+    def packs(self) -> Packs:
+        return {i: self._pack([f[i] for f in self._figures]) for i in self._roots}
+
+    def _pack(self, figures: Sequence[PackFigures | None]) -> tuple[float | Array | None, Array]:
+        known = [f for f in figures if f is not None]
+        if not known:
+            return None, np.full(self.variants * len(self._charges), np.nan)
+        open_v = np.concatenate([f.open_circuit_along(self._charges) for f in known])
+        ohms = [f.values.resistance_ohm for f in known]
+        return (ohms[0] if len(set(ohms)) == 1 else np.repeat(ohms, len(self._charges))), open_v
+
+    @cached_property
+    def voltages(self) -> Array:
+        return voltages_of(self.net, self.draws, self.packs)
+
+    @cached_property
+    def flows(self) -> Flows:
+        return flows_of(self.net, self.draws, self.voltages, self.packs)
+
+    @cached_property
+    def highest(self) -> dict[Figure, Peaks]:
+        """Highest figure of every node at the worst instants; what cannot be delivered, NaN, is the highest of all."""
+        names: tuple[Figure, ...] = ("current_a", "output_a")
+        return {f: self._extreme(self.flows.table(f), np.inf) for f in names}
+
+    @cached_property
+    def lowest_v(self) -> Peaks:
+        """Lowest voltage at every node's input at the worst instants; NaN is the lowest of all."""
+        return self._extreme(-self.voltages[self.net.point], np.inf, sign=-1.0)
+
+    def _extreme(self, table: Array, beyond: float, sign: float = 1.0) -> Peaks:
+        worst = table.reshape(len(table), self.variants, 2, self.modes)[:, :, 1]
+        place = np.where(np.isnan(worst), beyond, worst).argmax(axis=2)
+        values: Any = sign * np.take_along_axis(worst, place[:, :, None], axis=2)[:, :, 0]
+        return values.tolist(), place.tolist()
+
+
+@dataclass(frozen=True, eq=False)
+class Instants:
+    """One variant of supplies that were solved together."""
+
+    supplies: Supplies
+    variant: int
+
+    @property
+    def _own(self) -> slice:
+        wide = 2 * self.supplies.modes
+        return slice(self.variant * wide, (self.variant + 1) * wide)
+
+    @cached_property
+    def flows(self) -> Flows:
+        return self.supplies.flows.part(self._own)
+
+    def input_v(self, item_id: str) -> Array:
+        """Voltage at the input of one item. Raises KeyError where no pack feeds it."""
+        net = self.supplies.net
+        row: Array = self.supplies.voltages[net.point[net.index[item_id]], self._own]
+        return row
+
+    def highest(self, item_id: str, figure: Figure) -> tuple[float, int]:
+        """Highest figure of a node, and the mode it comes in; 0 and 0 where there are no modes."""
+        return self._of(self.supplies.highest[figure], item_id) if self.supplies.modes else (0.0, 0)
+
+    def lowest_v(self, item_id: str) -> tuple[float, int]:
+        """Lowest voltage at a node, and the mode it comes in; infinite and 0 where there are no modes."""
+        return self._of(self.supplies.lowest_v, item_id) if self.supplies.modes else (float("inf"), 0)
+
+    def _of(self, peaks: Peaks, item_id: str) -> tuple[float, int]:
+        values, modes = peaks
+        n = self.supplies.net.index[item_id]
+        return values[n][self.variant], modes[n][self.variant]
