@@ -1,7 +1,8 @@
 """A hard question for the search: slots of the demo with made-up candidates that trade mass, money and current."""
 
 import random
-from dataclasses import replace
+
+from msgspec.structs import replace
 
 from wired_union.choose.combination import Choice, Favour, Option, Question, ask
 from wired_union.kernel.subject import Assessment

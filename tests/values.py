@@ -1,7 +1,7 @@
 """Every figure of a project, and what may be put in its place: for tests that try them all."""
 
 import random
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from typing import Any
 
 from msgspec.inspect import (
@@ -17,6 +17,7 @@ from msgspec.inspect import (
 )
 from msgspec.structs import fields
 
+from wired_union.kernel.results import Finding
 from wired_union.project.value import Value, _plain, named_values
 
 Path = tuple[Any, ...]
@@ -66,6 +67,11 @@ def tries(kind: type[Value], name: str) -> list[Any]:
     if isinstance(plain, StrType) and name not in IDS:
         found += [ODD_TEXT, "=cmd|' /C calc'!A0", ""] if not plain.min_length else [ODD_TEXT]
     return [x for x in found if x is not None or None in found]
+
+
+def told(findings: Iterable[Finding]) -> list[tuple[Any, ...]]:
+    """What findings say, so that two sets of them can be compared; what they offer is worked out anew each time."""
+    return [(f.subject, f.id, f.verdict, f.title, f.what, f.why, f.items, f.measure, f.hard) for f in findings]
 
 
 def mangled(text: str, rng: random.Random) -> str:

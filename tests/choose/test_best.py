@@ -2,9 +2,9 @@
 
 import itertools
 import random
-from dataclasses import replace
 
 import pytest
+from msgspec.structs import replace
 
 import edits
 from wired_union.catalogue.demo import demo

@@ -17,6 +17,12 @@ def test_alternatives_are_the_rest_of_the_class_and_one_more(mudlark_assessed):
     assert len(titles) == len(of_kind("pack"))  # all but itself, and the second one in parallel
 
 
+def test_of_the_most_that_there_can_be_one_more_is_not_offered(mudlark):
+    full = assess(edits.set_count(mudlark, "battery", 10_000).after)
+    titles = [found.title for found in alternatives(full, "battery")]
+    assert len(titles) == len(of_kind("pack")) - 1
+
+
 def test_each_ripple_is_that_of_the_whole_project(mudlark_assessed):
     for found in list(alternatives(mudlark_assessed, "buck"))[:4]:
         fresh = assess(found.change.after)

@@ -1,9 +1,8 @@
 """What a search says of itself, in words; and what a kilogram more costs in current, against the real assessment."""
 
-from dataclasses import replace
-
 import numpy as np
 import pytest
+from msgspec.structs import replace
 
 import edits
 from wired_union.choose import explain

@@ -5,6 +5,7 @@ import random
 import pytest
 
 from builders import a_buck, a_load, a_motor, a_pack, a_project, an_item, an_ldo
+from values import told
 from wired_union.catalogue.demo import demo
 from wired_union.choose.alternatives import changes_for
 from wired_union.project.model import Feed, Project
@@ -15,7 +16,7 @@ from wired_union.subjects.power.gives import POWER
 def said(assessment) -> list[tuple]:
     """Everything that an assessment says: measures with what is missing, findings with their sentences."""
     measures = [(m.id, m.verdict, m.missing, m.subject) for m in assessment.all_measures.values()]
-    return [*measures, *((f.id, f.verdict, f.title, f.what, f.why, f.items) for f in assessment.findings)]
+    return [*measures, *told(assessment.findings)]
 
 
 def figures(assessment) -> list[float]:
@@ -78,4 +79,4 @@ def test_what_breaks_hard_is_what_the_findings_say(seed):
     changes = [c for i in before.project.concept.items for _, c in changes_for(before, i.id)]
     projects = [*(c.after for c in rng.sample(changes, 20)), *(a_case(rng) for _ in range(20))]
     for one in before.again_all(projects):
-        assert one.hard_breaks == tuple(f for f in one.findings if f.breaks_hard)
+        assert told(one.hard_breaks) == told(f for f in one.findings if f.breaks_hard)

@@ -1,11 +1,11 @@
 """What a person can ask of the window: one list for the menu, the keys and Ctrl K."""
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from functools import partial
 from pathlib import Path
 from typing import Protocol
 
+from msgspec import Struct
 from PyQt6.QtWidgets import QMenu
 
 from wired_union.app.dialogs.find import Entry
@@ -56,8 +56,7 @@ class Hands(Protocol):
     def calculate(self, method: str) -> object: ...
 
 
-@dataclass(frozen=True)
-class Action:
+class Action(Struct, frozen=True):
     """A name, what it does, its keys, and its group in the menu ("" keeps it out of the menu)."""
 
     name: str

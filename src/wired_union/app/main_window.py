@@ -1,10 +1,10 @@
 """The window: header, rail, the view of a stage, its panel, the ripple line and the margin strip."""
 
 from collections.abc import Callable
-from dataclasses import replace
 from functools import partial
 from pathlib import Path
 
+from msgspec.structs import replace
 from PyQt6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QKeySequence, QResizeEvent, QShortcut
 from PyQt6.QtWidgets import (
     QApplication,

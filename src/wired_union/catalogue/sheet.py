@@ -10,10 +10,11 @@ import io
 import math
 import re
 from collections.abc import Iterable, Iterator, Sequence
-from dataclasses import dataclass
 from itertools import chain
 from pathlib import Path
 from typing import Any
+
+from msgspec import Struct
 
 from wired_union import units
 from wired_union.catalogue.parts import CatalogueError, columns, from_row, to_row
@@ -48,8 +49,7 @@ class SheetError(PlainError):
     """A sheet that cannot be read at all; the text says what to do."""
 
 
-@dataclass(frozen=True)
-class Row:
+class Row(Struct, frozen=True):
     """One row of a sheet: its number as the sheet counts, what it holds, and what is wrong with it.
 
     The cells are kept of rows that are refused only, so that a large sheet fits in memory.
@@ -70,8 +70,7 @@ class Row:
         return self.stock.part.name if self.stock is not None else next((v for _, v in self.cells if v), "empty row")
 
 
-@dataclass(frozen=True)
-class Sheet:
+class Sheet(Struct, frozen=True):
     """A sheet that was read: its rows, and headings that mean nothing here and were left out."""
 
     name: str
@@ -87,8 +86,7 @@ class Sheet:
         return tuple(r for r in self.rows if not r.good)
 
 
-@dataclass(frozen=True)
-class _Column:
+class _Column(Struct, frozen=True):
     heading: str
     path: str
     unit: str

@@ -1,10 +1,12 @@
 """What could stand in a slot, each worked out by assessing the whole project with it."""
 
 from collections.abc import Iterable, Iterator
-from dataclasses import dataclass
 from itertools import chain, islice
 
+from msgspec import Struct
+
 from wired_union.choose.candidates import Candidate, Candidates, candidates, change_for
+from wired_union.kernel.results import tried
 from wired_union.kernel.ripple import Ripple, ripples
 from wired_union.kernel.subject import Assessment
 from wired_union.project import edits
@@ -15,8 +17,7 @@ TOGETHER = 16
 """Alternatives worked out at once: more save little, and a window waits for them."""
 
 
-@dataclass(frozen=True)
-class Alternative:
+class Alternative(Struct, frozen=True):
     """One thing to try: its change, what it would move, and the hard requirements it breaks."""
 
     title: str
@@ -49,7 +50,8 @@ def _one_more(assessment: Assessment, found: Candidates) -> list[tuple[str, Chan
         return []
     words = "in parallel" if item.part.pack is not None else "side by side"
     more = item.count + 1
-    return [(f"{more} × {item.part.name} {words}", edits.set_count(assessment.project, item.id, more))]
+    change = tried(edits.set_count, assessment.project, item.id, more)
+    return [(f"{more} × {item.part.name} {words}", change)] if change is not None else []
 
 
 def alternatives(assessment: Assessment, slot_id: str, more: Iterable[Stock] = ()) -> Iterator[Alternative]:

@@ -1,8 +1,9 @@
 """Candidates for a slot: every part of its classes, from the shelf first, with what refuses the rest."""
 
 from collections.abc import Iterable
-from dataclasses import dataclass
 from functools import cached_property
+
+from msgspec import Struct
 
 from wired_union.catalogue.parts import catalogue, of_kind
 from wired_union.choose.requirements import Move, refused_by, sensitivity
@@ -14,8 +15,7 @@ from wired_union.project.model import Item, Need, Origin, Part, Project, Stock
 FREE: tuple[Origin, ...] = ("owned", "donated")
 
 
-@dataclass(frozen=True)
-class Candidate:
+class Candidate(Struct, frozen=True):
     """A part for a slot: where it is from, how many the team has, and every requirement that refuses it."""
 
     part: Part
@@ -36,8 +36,7 @@ class Candidate:
         return f"on the shelf, {self.free} free" if self.free else ""
 
 
-@dataclass(frozen=True)
-class Candidates:
+class Candidates(Struct, frozen=True, dict=True):
     """All candidates of one slot: those that fit, shelf first, and those refused, the nearest miss first."""
 
     slot: Item | Need

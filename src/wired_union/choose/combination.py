@@ -4,8 +4,9 @@ Everything is judged by the real assessment of the whole project; what a combina
 """
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field
 from functools import cached_property
+
+from msgspec import Struct
 
 from wired_union.choose.candidates import candidates
 from wired_union.kernel.results import Finding, Measure, Verdict
@@ -19,8 +20,7 @@ FAVOURED = ("runtime", "mass", "money")
 MOST_SLOTS, MOST_OPTIONS = 24, 400
 
 
-@dataclass(frozen=True)
-class Option:
+class Option(Struct, frozen=True):
     """One part for one slot, as the item it would be, with what it adds to the sums."""
 
     item: Item
@@ -38,8 +38,7 @@ class Option:
         return self.item.origin
 
 
-@dataclass(frozen=True)
-class Choice:
+class Choice(Struct, frozen=True):
     """A slot to choose, what may stand in it, and what was left out with the reason."""
 
     slot: Item
@@ -47,8 +46,7 @@ class Choice:
     left_out: tuple[tuple[Part, str], ...]
 
 
-@dataclass(frozen=True)
-class Favour:
+class Favour(Struct, frozen=True):
     """How much each measure counts. One alone is minimised (runtime: maximised); several are weighed by their use.
 
     The score is Σ weight × use: value/limit for mass and money, limit/value for runtime; where there is no limit,
@@ -65,8 +63,7 @@ class Favour:
             raise ProjectError("Favour at least one of runtime, mass and money, with weights of 0 or more.")
 
 
-@dataclass(frozen=True)
-class Tried:
+class Tried(Struct, frozen=True):
     """A combination that was assessed: which option in each slot, its score, and what it breaks."""
 
     places: tuple[int, ...]
@@ -91,8 +88,7 @@ class Tried:
         return not self.breaks
 
 
-@dataclass(frozen=True)
-class Question:
+class Question(Struct, frozen=True, dict=True):
     """What to choose, what to favour, what must hold: the search's whole input."""
 
     assessment: Assessment
@@ -101,7 +97,7 @@ class Question:
     must_hold: tuple[str, ...]
     base_kg: float
     base_cost: float
-    scale: Mapping[str, float] = field(repr=False)
+    scale: Mapping[str, float]
     """What a use of 1 stands for, by measure."""
 
     @property

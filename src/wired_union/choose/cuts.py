@@ -5,15 +5,15 @@ alone, so that a finding of a new kind never makes the search prove something fa
 """
 
 from collections.abc import Iterable
-from dataclasses import dataclass
 from typing import Protocol
+
+from msgspec import Struct
 
 from wired_union.choose.combination import Question, Tried
 from wired_union.kernel.results import Finding, Measure
 
 
-@dataclass(frozen=True)
-class Cut:
+class Cut(Struct, frozen=True):
     """Combinations whose every named slot holds one of the named options are out.
 
     `runtime_s` below infinity says why: none of them runs longer than that. They are out where more is wanted.

@@ -1,6 +1,6 @@
 """What a search found, in words: how it was proven, and why the team's favourite is not the best."""
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 from wired_union import units
 from wired_union.choose.combination import FAVOURED, Question, Tried
@@ -10,8 +10,7 @@ from wired_union.kernel.ripple import Ripple, compare
 TITLES = {"runtime": "runtime", "mass": "mass", "money": "money"}
 
 
-@dataclass(frozen=True)
-class Swap:
+class Swap(Struct, frozen=True):
     """One place of a combination where another part stands than today."""
 
     slot_id: str

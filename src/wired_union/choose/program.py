@@ -1,10 +1,10 @@
 """The mixed-integer program of one node of the search: one option in each slot, the least score, every row held."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 from itertools import pairwise
 
 import numpy as np
+from msgspec import Struct
 
 from wired_union.choose.bounds import Bounds, Row
 from wired_union.choose.combination import Question
@@ -16,8 +16,7 @@ CLOSE = 1e-9
 HIGHS_INFEASIBLE = 2
 
 
-@dataclass(frozen=True)
-class Rules:
+class Rules(Struct, frozen=True):
     """What every program of a search has in common."""
 
     question: Question

@@ -9,9 +9,10 @@ HiGHS, Huangfu & Hall 2018.
 
 import heapq
 from collections.abc import Iterator
-from dataclasses import dataclass, field, replace
 
 import numpy as np
+from msgspec import Struct
+from msgspec.structs import replace
 
 from wired_union.choose.bounds import Bounds
 from wired_union.choose.combination import Question, Tried
@@ -24,8 +25,7 @@ FINE = 5e-4
 """Relative gap at which a score with runtime in it counts as proven."""
 
 
-@dataclass(frozen=True)
-class Progress:
+class Progress(Struct, frozen=True):
     """How far a search is: what was found, best first, and the least score that anything else could have."""
 
     found: tuple[Tried, ...]
@@ -53,8 +53,7 @@ class Progress:
         return (self.done and not self.found) or self.gap <= FINE
 
 
-@dataclass(order=True)
-class _Node:
+class _Node(Struct, order=True):
     """Combinations with one pack whose runtime is from `low_s` to `high_s`, and the least score they could have.
 
     `places` is the answer of its program, None while that has not been asked.
@@ -62,11 +61,12 @@ class _Node:
 
     bound: float
     number: int
-    pack: int | None = field(compare=False)
-    low_s: float = field(compare=False)
-    high_s: float = field(compare=False)
-    places: tuple[int, ...] | None = field(compare=False, default=None)
-    seen_cuts: int = field(compare=False, default=0)
+    """No two have the same, so that nothing else is compared."""
+    pack: int | None
+    low_s: float
+    high_s: float
+    places: tuple[int, ...] | None = None
+    seen_cuts: int = 0
 
 
 def search(question: Question, keep: int = KEEP) -> Iterator[Progress]:

@@ -1,15 +1,15 @@
 """Two measures of the whole project against each other: one point a candidate, those not bettered by another joined."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from wired_union.choose.alternatives import Alternative
 from wired_union.kernel.results import Measure
 from wired_union.kernel.subject import Assessment
 
 
-@dataclass(frozen=True)
-class Point:
+class Point(Struct, frozen=True):
     """A candidate at its two measures; `alternative` is None for what is in place now."""
 
     title: str

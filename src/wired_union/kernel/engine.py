@@ -1,9 +1,10 @@
 """Everything that follows from a project: the nodes of all subjects in order, each worked out only when it must be."""
 
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
 from functools import lru_cache
 from typing import Any, TypeVar
+
+from msgspec import Struct
 
 from wired_union.kernel.subject import Assessment, Node, Subject
 from wired_union.project.model import Project
@@ -11,8 +12,7 @@ from wired_union.project.model import Project
 T = TypeVar("T")
 
 
-@dataclass(slots=True)
-class _Work:
+class _Work(Struct):
     """A project while it is assessed: the results so far, and what each node read."""
 
     project: Project

@@ -1,11 +1,12 @@
 """The shapes of what follows from a project: measures with verdicts, findings with remedies."""
 
 from collections.abc import Callable
-from dataclasses import dataclass, field, replace
 from enum import StrEnum
 from functools import cached_property
 
 import msgspec
+from msgspec import Struct
+from msgspec.structs import replace
 
 from wired_union import units
 from wired_union.project.change import Change
@@ -100,8 +101,7 @@ def judged(measure: Measure, limit: Limit | None, subject: str = "") -> Measure:
     )
 
 
-@dataclass(frozen=True, slots=True)
-class Remedy:
+class Remedy(Struct, frozen=True):
     """Something to do about a finding. `change` carries the edit, worked out; None where only people can do it."""
 
     label: str
@@ -115,8 +115,7 @@ def nothing_to_offer() -> tuple[Remedy, ...]:
     return ()
 
 
-@dataclass(frozen=True)
-class Finding:
+class Finding(Struct, frozen=True, eq=False, dict=True):
     """A verdict with figures: what, why, about which items or measure.
 
     `check` is the kind of finding, `of` what it is about, `detail` which side of it: together its id. What could be
@@ -130,7 +129,7 @@ class Finding:
     why: str = ""
     items: tuple[str, ...] = ()
     measure: str = ""
-    offer: Offer = field(default=nothing_to_offer, repr=False, compare=False)
+    offer: Offer = nothing_to_offer
     hard: bool = False
     """Whether it breaks what a part cannot do without, rather than a limit of the brief."""
     of: str = ""

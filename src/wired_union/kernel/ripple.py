@@ -1,7 +1,8 @@
 """What an edit does to every limit: two assessments compared."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from wired_union.kernel.results import Finding, Measure, Verdict
 from wired_union.kernel.subject import Assessment
@@ -9,8 +10,7 @@ from wired_union.project.change import Change
 from wired_union.units import show_change
 
 
-@dataclass(frozen=True, slots=True)
-class Move:
+class Move(Struct, frozen=True):
     """One measure before and after."""
 
     before: Measure
@@ -57,8 +57,7 @@ class Move:
         return show_change(self.change, self.after.unit)
 
 
-@dataclass(frozen=True)
-class Ripple:
+class Ripple(Struct, frozen=True):
     """What a change did, or would do."""
 
     sentence: str

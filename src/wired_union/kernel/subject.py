@@ -6,10 +6,11 @@ A subject fills in what it has; every shell loops over the subjects and knows no
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
-from dataclasses import dataclass, field
 from functools import cached_property, lru_cache
 from importlib import import_module
 from typing import Any, Generic, NamedTuple, Protocol, TypeVar
+
+from msgspec import Struct, field
 
 from wired_union.kernel.results import Finding, Measure, Verdict, judged, measure_id, worst
 from wired_union.project.model import Brief, Concept, Direction, Item, Limit, Need, Part, Project
@@ -23,8 +24,7 @@ class Given(Protocol):
     def of(self, node: Node[T]) -> T: ...
 
 
-@dataclass(frozen=True, eq=False)
-class Node(Generic[T]):
+class Node(Struct, Generic[T], frozen=True, eq=False):
     """One step of the assessment. It is worked out again only when something that it reads, or needs, is another.
 
     `reads` gives the values of a project that `work` looks at; they are compared as values.
@@ -38,8 +38,7 @@ class Node(Generic[T]):
     """The same for several projects at once, where that is quicker than one by one."""
 
 
-@dataclass(frozen=True)
-class Selection:
+class Selection(Struct, frozen=True):
     """What is selected in a window and means the same on every screen; a subject's own selection is its own type."""
 
     item: str = ""
@@ -47,8 +46,7 @@ class Selection:
     concept: str = ""
 
 
-@dataclass(frozen=True)
-class MeasureKind:
+class MeasureKind(Struct, frozen=True):
     """A kind of measure that a subject explains, and what a limit on it is like."""
 
     kind: str
@@ -90,8 +88,7 @@ class Caution(NamedTuple):
     items: tuple[str, ...]
 
 
-@dataclass(frozen=True)
-class Block:
+class Block(Struct, frozen=True):
     """A piece of a report's section. Exactly one of text, table, or picture is given."""
 
     text: str = ""
@@ -104,8 +101,7 @@ class Block:
     svg: str = ""
 
 
-@dataclass(frozen=True)
-class Section:
+class Section(Struct, frozen=True):
     """What a report says of a subject; one without blocks is left out."""
 
     title: str
@@ -117,8 +113,7 @@ class Section:
 Slot = Item | Need
 
 
-@dataclass(frozen=True, eq=False)
-class Subject:
+class Subject(Struct, frozen=True, eq=False):
     """One stage of the rail with all that belongs to it."""
 
     id: str
@@ -173,15 +168,14 @@ class Subject:
     """The package that holds it where that is not its folder among the program's own."""
 
 
-@dataclass(frozen=True)
-class Assessment:
+class Assessment(Struct, frozen=True, dict=True):
     """Measures, findings and each node's own result for one project."""
 
     project: Project
-    subjects: tuple[Subject, ...] = field(repr=False)
-    _results: dict[Node[Any], Any] = field(repr=False)
-    _read: dict[Node[Any], tuple[Any, ...]] = field(repr=False)
-    _assess: Callable[[tuple[Subject, ...], Sequence[Project], Assessment], list[Assessment]] = field(repr=False)
+    subjects: tuple[Subject, ...]
+    _results: dict[Node[Any], Any]
+    _read: dict[Node[Any], tuple[Any, ...]]
+    _assess: Callable[[tuple[Subject, ...], Sequence[Project], Assessment], list[Assessment]]
 
     def of(self, node: Node[T]) -> T:
         """The result of a node. Raises KeyError for one of no subject here."""

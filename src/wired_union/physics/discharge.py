@@ -8,10 +8,10 @@ Source: separation of variables for ds/dt = −f(s); trapezoidal rule on 1/f.
 
 from bisect import bisect_right
 from collections.abc import Sequence
-from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
+from msgspec import Struct
 
 from wired_union.physics.battery import Array
 
@@ -25,8 +25,7 @@ def charge_grid() -> Array:
     return np.linspace(1.0, 0.0, CELLS + 1)
 
 
-@dataclass(frozen=True)
-class Discharge:
+class Discharge(Struct, frozen=True):
     """How a mission ends: after `runtime_s` (inf for never) with `charge` left, in phase `phase`, by "reserve",
     "cut-off" or "cannot deliver"; `times_s` and `charges` are the corners of the way there, `modes` each leg's mode.
     """

@@ -7,8 +7,9 @@ output is the ending of its name; its meaning is its line in the docstring's Arg
 import inspect
 import re
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
 from typing import Any, ParamSpec, TypeVar, get_type_hints
+
+from msgspec import Struct
 
 from wired_union import units
 from wired_union.errors import PlainError
@@ -21,8 +22,7 @@ class MethodError(PlainError):
     """An input that is missing, unknown or impossible; the message is one line that says what would be right."""
 
 
-@dataclass(frozen=True)
-class Input:
+class Input(Struct, frozen=True):
     """One argument of a method: its name, unit, meaning, kind ("number", "list", "flag", "stages") and default."""
 
     name: str
@@ -36,8 +36,7 @@ class Input:
         return self.default is inspect.Parameter.empty
 
 
-@dataclass(frozen=True)
-class Method:
+class Method(Struct, frozen=True):
     """A declared formula: name, one-line summary, inputs, outputs, source, limits of use, and the function."""
 
     name: str

@@ -5,7 +5,9 @@ middle of its line.
 """
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass, field, replace
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 from wired_union.picture.palette import SIZES
 
@@ -13,8 +15,7 @@ Ruler = Callable[[str, float, str, bool], float]
 """(text, size in px, "words" or "figures", bold) to width in px."""
 
 
-@dataclass(frozen=True, slots=True)
-class Line:
+class Line(Struct, frozen=True):
     x1: float
     y1: float
     x2: float
@@ -24,8 +25,7 @@ class Line:
     dash: tuple[float, ...] = ()
 
 
-@dataclass(frozen=True, slots=True)
-class Poly:
+class Poly(Struct, frozen=True):
     """Straight lines through points, filled where `fill` is given."""
 
     points: tuple[tuple[float, float], ...]
@@ -35,8 +35,7 @@ class Poly:
     dash: tuple[float, ...] = ()
 
 
-@dataclass(frozen=True, slots=True)
-class Ribbon:
+class Ribbon(Struct, frozen=True):
     """A band that runs smoothly from (x1, y1) to (x2, y2), `thick` pixels wide."""
 
     x1: float
@@ -47,8 +46,7 @@ class Ribbon:
     fill: str
 
 
-@dataclass(frozen=True, slots=True)
-class Box:
+class Box(Struct, frozen=True):
     x: float
     y: float
     w: float
@@ -61,8 +59,7 @@ class Box:
     dash: tuple[float, ...] = ()
 
 
-@dataclass(frozen=True, slots=True)
-class Ring:
+class Ring(Struct, frozen=True):
     x: float
     y: float
     r: float
@@ -72,8 +69,7 @@ class Ring:
     fill: str = ""
 
 
-@dataclass(frozen=True, slots=True)
-class Text:
+class Text(Struct, frozen=True):
     x: float
     y: float
     text: str
@@ -87,8 +83,7 @@ class Text:
 Shape = Line | Poly | Ribbon | Box | Ring | Text
 
 
-@dataclass(frozen=True, slots=True)
-class Region:
+class Region(Struct, frozen=True):
     """A place in a picture that can be pointed at: what it is, what it says, how it is held.
 
     Its id is its own in the picture; `of` is the value that it stands for, None where that is the id.
@@ -112,8 +107,7 @@ class Region:
         return self.x <= x <= self.x + self.w and self.y <= y <= self.y + self.h
 
 
-@dataclass(frozen=True)
-class Picture:
+class Picture(Struct, frozen=True):
     width: float
     height: float
     shapes: tuple[Shape, ...]
@@ -130,12 +124,11 @@ def rough_ruler(text: str, size: float, family: str, bold: bool) -> float:
     return wide * size * (0.84 if family == "figures" else 1.0) * (1.04 if bold else 1.0)
 
 
-@dataclass(frozen=True)
-class Kit:
+class Kit(Struct, frozen=True):
     """What a layout needs besides its data: the scale of texts and a ruler."""
 
     scale: float = 1.0
-    ruler: Ruler = field(default=rough_ruler)
+    ruler: Ruler = rough_ruler
 
     def px(self, value: float) -> float:
         return value * self.scale

@@ -1,7 +1,8 @@
 """The margin strip laid out: which limits keep their name, and which gather in a bundle of thin wires."""
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from wired_union.kernel.results import Measure, Verdict, worst
 from wired_union.picture.shapes import Kit, Line, Picture, Shape, shifted
@@ -12,8 +13,7 @@ MOST_THIN = 8
 """Thin wires that are drawn; the count says how many there are."""
 
 
-@dataclass(frozen=True)
-class Arrangement:
+class Arrangement(Struct, frozen=True):
     """Limits that are shown by name, in the brief's order, and those in the bundle; widths in px."""
 
     shown: tuple[Measure, ...]

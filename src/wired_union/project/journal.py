@@ -4,10 +4,11 @@ import json
 import os
 import uuid
 from contextlib import suppress
-from dataclasses import dataclass
 from datetime import datetime
 from pathlib import Path
 from typing import Any
+
+from msgspec import Struct
 
 from wired_union.project.file import from_text, read_plain, to_text, write_whole
 from wired_union.project.model import Project
@@ -15,8 +16,7 @@ from wired_union.project.model import Project
 ENDING = ".journal.json"
 
 
-@dataclass(frozen=True)
-class Unsaved:
+class Unsaved(Struct, frozen=True):
     """Work found in a journal whose program is gone."""
 
     journal: Path
@@ -34,8 +34,7 @@ class Unsaved:
             return False
 
 
-@dataclass(frozen=True)
-class Journal:
+class Journal(Struct, frozen=True):
     """One window's journal, a file in `folder` named after the process that writes it."""
 
     path: Path

@@ -1,11 +1,12 @@
 """Where the program keeps its settings and its recovery journal, and what the settings are."""
 
 import json
-from dataclasses import asdict, dataclass, field, replace
 from pathlib import Path
 from typing import Any
 
 import platformdirs
+from msgspec import Struct
+from msgspec.structs import asdict, replace
 
 from wired_union.project.file import read_plain, write_whole
 
@@ -20,13 +21,12 @@ def clamped(size: float) -> float:
     return min(max(size, LEAST_TEXT), MOST_TEXT) if size == size else 1.0
 
 
-@dataclass(frozen=True)
-class Settings:
+class Settings(Struct, frozen=True):
     """What a person has set: theme "system", "light" or "dark"; size of texts; files opened last, newest first."""
 
     theme: str = "system"
     text_size: float = 1.0
-    recent: tuple[str, ...] = field(default=())
+    recent: tuple[str, ...] = ()
 
     def opened(self, path: Path) -> "Settings":
         """The settings after a file was opened or saved."""
@@ -44,8 +44,7 @@ def _within(data: dict[str, Any]) -> Settings:
     )
 
 
-@dataclass(frozen=True)
-class Places:
+class Places(Struct, frozen=True):
     """Folders of this user."""
 
     settings_file: Path

@@ -1,9 +1,10 @@
 """The one holder of the project and its history. Views show what it holds and hand it changes."""
 
 from collections.abc import Callable
-from dataclasses import dataclass, replace
 from typing import Any, TypeVar
 
+from msgspec import Struct
+from msgspec.structs import replace
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from wired_union.kernel.concepts import assess_all
@@ -23,8 +24,7 @@ def _worked_out(assessment: Assessment) -> Assessment:
     return assessment
 
 
-@dataclass(frozen=True)
-class Step:
+class Step(Struct, frozen=True):
     """A point of the history: what was done to get there, and the value it gave."""
 
     sentence: str

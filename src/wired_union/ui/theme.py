@@ -1,8 +1,8 @@
 """The look of the window: fonts that ship with the program, the palette, and the scale of texts."""
 
-from dataclasses import dataclass, field
 from importlib.resources import files
 
+from msgspec import Struct, field
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QColor, QFont, QFontDatabase, QFontMetricsF, QGuiApplication
 
@@ -32,15 +32,14 @@ def system_is_dark() -> bool:
     return hints is not None and hints.colorScheme() == Qt.ColorScheme.Dark
 
 
-@dataclass
-class Theme:
+class Theme(Struct):
     """One palette at one scale, with the fonts and widths that go with it."""
 
     palette: Palette = LIGHT
     scale: float = 1.0
-    _fonts: dict[tuple[float, str, bool], QFont] = field(default_factory=dict, repr=False)
-    _metrics: dict[tuple[float, str, bool], QFontMetricsF] = field(default_factory=dict, repr=False)
-    _widths: dict[tuple[str, float, str, bool], float] = field(default_factory=dict, repr=False)
+    _fonts: dict[tuple[float, str, bool], QFont] = field(default_factory=dict)
+    _metrics: dict[tuple[float, str, bool], QFontMetricsF] = field(default_factory=dict)
+    _widths: dict[tuple[str, float, str, bool], float] = field(default_factory=dict)
 
     @classmethod
     def named(cls, name: str, scale: float) -> "Theme":

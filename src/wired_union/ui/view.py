@@ -1,8 +1,8 @@
 """What every view has: the store, a work area, a right panel, and when to redraw."""
 
 from collections.abc import Callable
-from dataclasses import dataclass
 
+from msgspec import Struct
 from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import QBoxLayout, QFrame, QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
 
@@ -16,8 +16,7 @@ from wired_union.ui.store import Store
 from wired_union.ui.theme import Theme
 
 
-@dataclass(frozen=True)
-class Desk:
+class Desk(Struct, frozen=True):
     """What the window gives a view: the store, the look, and ways to other places."""
 
     store: Store

@@ -1,8 +1,8 @@
 """Ctrl K: parts, numbers, actions and calculators in one list."""
 
 from collections.abc import Callable
-from dataclasses import dataclass
 
+from msgspec import Struct
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QDialog, QLineEdit, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
@@ -12,8 +12,7 @@ from wired_union.ui.theme import Theme
 MOST = 60
 
 
-@dataclass(frozen=True)
-class Entry:
+class Entry(Struct, frozen=True):
     """Something that can be found: what it is, its text, and what happens when it is chosen."""
 
     kind: str

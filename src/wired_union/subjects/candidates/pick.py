@@ -1,31 +1,27 @@
 """What is selected on the Candidates screen, each by its id; "" for nothing."""
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 
-@dataclass(frozen=True, slots=True)
-class PointMark:
+class PointMark(Struct, frozen=True):
     """A point of the trade-off, from 0."""
 
     place: int
 
 
-@dataclass(frozen=True, slots=True)
-class TryMark:
+class TryMark(Struct, frozen=True):
     """A row of what fits, from 0."""
 
     place: int
 
 
-@dataclass(frozen=True, slots=True)
-class RefusedMark:
+class RefusedMark(Struct, frozen=True):
     """A row of what is refused, from 0."""
 
     place: int
 
 
-@dataclass(frozen=True)
-class CandidatesPick:
+class CandidatesPick(Struct, frozen=True):
     """The selection of one window."""
 
     slot: str = ""

@@ -1,7 +1,8 @@
 """Slots and candidates as lists: what each would do, and every part refused with the requirement that refused it."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from wired_union.choose.alternatives import Alternative
 from wired_union.kernel.ripple import Move
@@ -11,8 +12,7 @@ from wired_union.subjects.candidates.pick import RefusedMark, TryMark
 from wired_union.units import show, show_change
 
 
-@dataclass(frozen=True)
-class SlotRow:
+class SlotRow(Struct, frozen=True):
     """One slot of the list at the left: a need or an item, under its heading."""
 
     slot: Item | Need

@@ -1,7 +1,8 @@
 """Two measures against each other: a point a candidate, what is not bettered joined, the limits as posts."""
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from wired_union.choose.tradeoff import Point, better_first
 from wired_union.kernel.results import Measure
@@ -14,8 +15,7 @@ POST_W = 1.6
 """The line of a limit; no name stands on it."""
 
 
-@dataclass(frozen=True)
-class _Axis:
+class _Axis(Struct, frozen=True):
     low: float
     high: float
     start: float

@@ -1,9 +1,9 @@
 """Candidates: what could fill a slot and what it would do, every part refused and why, two measures traded off."""
 
 from collections.abc import Sequence
-from dataclasses import replace
 from functools import partial
 
+from msgspec.structs import replace
 from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from wired_union.catalogue.library import Library, LibraryError

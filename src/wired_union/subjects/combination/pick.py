@@ -1,10 +1,9 @@
 """What is asked of the search in one window; it survives a change of theme."""
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 
-@dataclass(frozen=True)
-class Mix:
+class Mix(Struct, frozen=True):
     """Places to choose, limits that need not hold, and what is favoured: one measure, or "weights"."""
 
     places: tuple[str, ...] = ()

@@ -1,15 +1,16 @@
 """A search under way and what it found: the best closing on the bound, and the best combinations as rows."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 from wired_union.picture.axis import ticks
 from wired_union.picture.shapes import Box, Kit, Line, Picture, Poly, Region, Shape, shifted
 from wired_union.units import show, show_change
 
 
-@dataclass(frozen=True)
-class Trail:
+class Trail(Struct, frozen=True):
     """How far a search was after each step: the best score and the bound, in `unit`; None while nothing holds."""
 
     best: tuple[float | None, ...]
@@ -71,8 +72,7 @@ def _labelled(low: float, high: float, best: float, unit: str) -> list[tuple[flo
     ]
 
 
-@dataclass(frozen=True)
-class MixRow:
+class MixRow(Struct, frozen=True):
     """One combination as a row: its figures, and what it swaps."""
 
     figures: str
@@ -107,8 +107,7 @@ def mix_list(rows: Sequence[MixRow], kit: Kit, width: float, *, chosen: int = -1
     return Picture(width, max(y, 1.0), tuple(shapes), tuple(regions))
 
 
-@dataclass(frozen=True)
-class Tick:
+class Tick(Struct, frozen=True):
     """A line that can be ticked: its id, text, what stands at its end, and the heading it stands under."""
 
     id: str

@@ -1,6 +1,6 @@
 """What differs between concepts, what is still open in them, and what they share."""
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 from wired_union.kernel.concepts import as_at_work
 from wired_union.kernel.differences import differences_by_room
@@ -21,8 +21,7 @@ def open_questions(project: Project) -> list[tuple[Concept, Question]]:
     return sorted(found, key=lambda x: -(float("inf") if x[1].risk_days is None else x[1].risk_days))
 
 
-@dataclass(frozen=True)
-class Common:
+class Common(Struct, frozen=True):
     """Parts that every living concept uses, so that they can be ordered before the choice; prices not known apart."""
 
     parts: tuple[tuple[Item, int], ...]

@@ -1,18 +1,16 @@
 """What is selected on the Concepts screen, criteria by their id; "" for none."""
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 
-@dataclass(frozen=True)
-class QuestionMark:
+class QuestionMark(Struct, frozen=True):
     """An open question of a concept."""
 
     concept: str
     question: str
 
 
-@dataclass(frozen=True)
-class ConceptsPick:
+class ConceptsPick(Struct, frozen=True):
     """The selection of one window."""
 
     question: QuestionMark | None = None

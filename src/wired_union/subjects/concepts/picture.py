@@ -1,7 +1,8 @@
 """Concepts side by side: where each lands on shared wires, what no formula knows, and how sure the order is."""
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from wired_union.kernel.results import Measure, Verdict
 from wired_union.kernel.subject import Assessment
@@ -32,8 +33,7 @@ def badge(kit: Kit, x: float, y: float, concept: Concept, ink: str, *, chosen: b
     return (*halo, disc, letter)
 
 
-@dataclass(frozen=True)
-class _Mark:
+class _Mark(Struct, frozen=True):
     concept: Concept
     measure: Measure
     x: float

@@ -1,9 +1,9 @@
 """Concepts: where each lands, what differs, what is weighed, and what a test is to decide."""
 
-from dataclasses import replace
 from functools import partial
 from pathlib import Path
 
+from msgspec.structs import replace
 from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QMessageBox, QVBoxLayout, QWidget
 
 from wired_union.kernel.results import Verdict

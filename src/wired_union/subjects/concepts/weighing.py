@@ -6,8 +6,9 @@ memory; overturning weights are where two straight lines cross.
 """
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 from typing import NamedTuple
+
+from msgspec import Struct
 
 from wired_union.kernel.results import Verdict
 from wired_union.kernel.subject import Assessment
@@ -32,8 +33,7 @@ class Overturn(NamedTuple):
     first_then: Concept
 
 
-@dataclass(frozen=True)
-class Weighing:
+class Weighing(Struct, frozen=True):
     """Concepts in order, and the weights that would have to change to overturn it, the nearest first."""
 
     standings: tuple[Standing, ...]

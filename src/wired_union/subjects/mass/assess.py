@@ -1,6 +1,6 @@
 """Mass with an allowance for what is not known yet, and money with where it comes from."""
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 from wired_union.kernel.results import Finding, Measure, Remedy, Verdict
 from wired_union.kernel.subject import Assessment, Node
@@ -11,8 +11,7 @@ from wired_union.units import show
 FREE_ORIGINS = {"owned", "donated", "refunded"}
 
 
-@dataclass(frozen=True, slots=True)
-class MassLine:
+class MassLine(Struct, frozen=True):
     """One item: what all its copies weigh as known, and what may come on top."""
 
     item: Item
@@ -24,8 +23,7 @@ class MassLine:
         return self.known_kg + self.allowance_kg
 
 
-@dataclass(frozen=True)
-class MassResult:
+class MassResult(Struct, frozen=True):
     """Lines by subsystem, largest first; totals; what is missing."""
 
     by_subsystem: tuple[tuple[str, tuple[MassLine, ...]], ...]
@@ -106,8 +104,7 @@ def mass_findings(assessment: Assessment) -> list[Finding]:
     ]  # fmt: skip
 
 
-@dataclass(frozen=True)
-class MoneyResult:
+class MoneyResult(Struct, frozen=True):
     """What the parts cost by where they come from; only what is bought or to buy counts against the limit."""
 
     by_origin: dict[Origin, float]

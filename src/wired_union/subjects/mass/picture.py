@@ -1,6 +1,6 @@
 """What hangs on the wire: every gram of each subsystem as a bar, what is only allowed for hatched below it."""
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 from wired_union.catalogue.parts import discipline_of
 from wired_union.picture.palette import DISCIPLINE_INK
@@ -12,8 +12,7 @@ from wired_union.units import show
 LEAST_H = 3.0
 
 
-@dataclass(frozen=True, slots=True)
-class Allowance:
+class Allowance(Struct, frozen=True):
     """What a lane allows for what is not known yet."""
 
     lane: str

@@ -6,7 +6,8 @@ motor model), so one pass each way is the fixed point.
 """
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from wired_union.kernel.results import Measure
 from wired_union.kernel.subject import Assessment, Given, Node
@@ -23,8 +24,7 @@ SEPARATION = 0.2
 """Share that an excitation keeps away from a natural frequency: common practice."""
 
 
-@dataclass(frozen=True)
-class Shake:
+class Shake(Struct, frozen=True):
     """What turns near a natural frequency: how far away, as a share of it."""
 
     mount: Mount
@@ -37,8 +37,7 @@ class Shake:
         return abs(self.source_hz / self.natural_hz - 1)
 
 
-@dataclass(frozen=True)
-class MotionResult:
+class MotionResult(Struct, frozen=True):
     """Every load and every shake."""
 
     loads: tuple[LoadResult, ...]

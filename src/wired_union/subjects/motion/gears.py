@@ -1,7 +1,8 @@
 """The same motor with other gears: what each would do for a load, at the voltage it gets now."""
 
 import math
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from wired_union.catalogue.parts import of_kind
 from wired_union.physics.motor import MotorConstants, best_gear_ratio, motor_constants
@@ -11,8 +12,7 @@ from wired_union.project.part_edits import swap_part
 from wired_union.subjects.motion.results import LoadResult
 
 
-@dataclass(frozen=True)
-class Gear:
+class Gear(Struct, frozen=True):
     """One other gear: its part, the edit that takes it, and how it carries the hardest point of the load."""
 
     part: Part

@@ -5,8 +5,9 @@ A new kind is a model, a function here, and a line in KINDS.
 
 import math
 from collections.abc import Callable
-from dataclasses import dataclass
 from typing import Any
+
+from msgspec import Struct
 
 from wired_union.kernel.results import Verdict
 from wired_union.physics.atmosphere import descent_rate, fall_time_s, standard_atmosphere
@@ -36,8 +37,7 @@ WHIRL_SHARE = 0.8  # common practice: under 80 % of the critical speed
 ANGLES = 37
 
 
-@dataclass(frozen=True)
-class Scene:
+class Scene(Struct, frozen=True):
     """What a load's function looks at."""
 
     concept: Concept

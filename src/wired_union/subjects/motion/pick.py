@@ -1,10 +1,9 @@
 """What is selected on the Motion screen, each by its id; "" for nothing."""
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 
-@dataclass(frozen=True)
-class MotionPick:
+class MotionPick(Struct, frozen=True):
     """The selection of one window."""
 
     load: str = ""

@@ -2,7 +2,8 @@
 
 import math
 from collections.abc import Callable
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from wired_union.picture.shapes import Box, Kit, Line, Picture, Poly, Ring, Shape, kept_inside, shifted
 from wired_union.picture.wire import wire
@@ -63,8 +64,7 @@ def _nearest(result: LoadResult) -> str:
     return f"{worst.name}: {worst.said}" if worst is not None else KIND_WORDS[result.load.kind]
 
 
-@dataclass(frozen=True)
-class _Scale:
+class _Scale(Struct, frozen=True):
     """Metres to pixels: x to the right, y up, about an origin."""
 
     px: float

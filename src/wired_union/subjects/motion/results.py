@@ -1,7 +1,8 @@
 """The shapes of what follows from loads to move: checks with their use, rows to read, operating points."""
 
-from dataclasses import dataclass, field
 from typing import NamedTuple
+
+from msgspec import Struct, field
 
 from wired_union.kernel.results import Verdict, share_verdict, worst
 from wired_union.physics.motor import MotorConstants
@@ -42,8 +43,7 @@ class Point(NamedTuple):
     current_a: float
 
 
-@dataclass(frozen=True)
-class Drive:
+class Drive(Struct, frozen=True):
     """The motor of a load: its item, its constants, the voltage it gets on average and at the worst instant."""
 
     item: Item
@@ -72,8 +72,7 @@ class Drive:
         return Point(name, torque_n_m, speed, self.motor.current_at(torque_n_m))
 
 
-@dataclass(frozen=True)
-class LoadResult:
+class LoadResult(Struct, frozen=True):
     """What follows for one load to move."""
 
     load: AnyLoad

@@ -4,7 +4,7 @@ Scaled from what is in place: the motors by the torque they need (mass goes with
 the energy the wanted runtime takes. Fixed point of m = rest + motors(m) + pack(m), iterated from any start.
 """
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 from wired_union.project.model import Concept
 from wired_union.subjects.mass.gives import MassResult
@@ -16,8 +16,7 @@ SETTLED = 1e-4
 IN_HAND = 0.8
 
 
-@dataclass(frozen=True)
-class Spiral:
+class Spiral(Struct, frozen=True):
     """Mass after each round; where it settles, None where each round adds more than the one before."""
 
     rounds: tuple[float, ...]

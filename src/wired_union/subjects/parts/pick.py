@@ -1,10 +1,9 @@
 """What is selected on the Parts screen, each by its id; "" for nothing."""
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 
-@dataclass(frozen=True)
-class PartsPick:
+class PartsPick(Struct, frozen=True):
     """The selection of one window."""
 
     lane: str = ""

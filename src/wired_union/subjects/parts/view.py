@@ -1,8 +1,8 @@
 """Parts: a lane for each subsystem, cards in it, and what the selected one could be instead."""
 
-from dataclasses import replace
 from functools import partial
 
+from msgspec.structs import replace
 from PyQt6.QtCore import QPoint
 from PyQt6.QtGui import QKeySequence, QShortcut
 from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget

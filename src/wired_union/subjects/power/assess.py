@@ -1,9 +1,11 @@
 """Power: what each mode takes from each pack, the peak with start-up, and how long the mission lasts."""
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field, replace
 from functools import cached_property
 from typing import NamedTuple
+
+from msgspec import Struct, field
+from msgspec.structs import replace
 
 from wired_union.kernel.results import Measure
 from wired_union.physics.battery import Array
@@ -26,8 +28,7 @@ class Source(NamedTuple):
     high_v: float
 
 
-@dataclass(frozen=True, eq=False)
-class PowerResult:
+class PowerResult(Struct, frozen=True, eq=False, dict=True):
     """What follows from a concept's feeds, modes and mission."""
 
     concept: Concept
@@ -35,10 +36,10 @@ class PowerResult:
     tree: PowerTree
     packs: tuple[PackResult, ...]
     missing: tuple[Gap, ...]
-    currents: Currents = field(repr=False)
-    instants: Instants = field(repr=False)
-    pack_figures: dict[str, PackFigures | None] = field(repr=False)
-    columns: dict[tuple[int, bool], dict[str, Flow]] = field(default_factory=dict, repr=False)
+    currents: Currents
+    instants: Instants
+    pack_figures: dict[str, PackFigures | None]
+    columns: dict[tuple[int, bool], dict[str, Flow]] = field(default_factory=dict)
     """What `mode_flows` has read out already; several checks and views ask for the same."""
 
     @cached_property

@@ -2,10 +2,10 @@
 
 import math
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field
 from functools import lru_cache
 
 import numpy as np
+from msgspec import Struct
 
 from wired_union.physics.battery import Array
 from wired_union.project.model import STATES, Concept, Item, Load, Mode, State, Use
@@ -15,16 +15,15 @@ RUNNING = ("active", "peak")
 _PLACE: dict[State, int] = {state: n for n, state in enumerate(STATES)}
 
 
-@dataclass(frozen=True, eq=False)
-class Currents:
+class Currents(Struct, frozen=True, eq=False):
     """Tables over (loads, modes) in amperes, all copies of a load together."""
 
     row: Mapping[str, int]
     """Row of each load by item id."""
-    average: Array = field(repr=False)
-    steady: Array = field(repr=False)
+    average: Array
+    steady: Array
     """While it is at work, without its pauses."""
-    starting: Array = field(repr=False)
+    starting: Array
     """At the worst instant of each mode."""
     unknown: tuple[tuple[str, str], ...]
     """Item and mode ids of currents that no figure gives."""

@@ -1,10 +1,10 @@
 """What flows where: volts, amperes and watts of every node of the power tree, at many instants at once."""
 
-from dataclasses import dataclass, field
 from functools import cached_property
 from typing import NamedTuple
 
 import numpy as np
+from msgspec import Struct
 
 from wired_union.physics.battery import Array
 from wired_union.project.model import Item
@@ -32,15 +32,14 @@ class Flow(NamedTuple):
     loss_w: float
 
 
-@dataclass(frozen=True, eq=False)
-class Flows:
+class Flows(Struct, frozen=True, eq=False, dict=True):
     """Every node at every instant; shapes (nodes, instants), NaN below a pack that cannot deliver or is not known."""
 
     index: dict[str, int]
-    input_v: Array = field(repr=False)
-    current_a: Array = field(repr=False)
-    output_a: Array = field(repr=False)
-    loss_w: Array = field(repr=False)
+    input_v: Array
+    current_a: Array
+    output_a: Array
+    loss_w: Array
 
     @cached_property
     def power_w(self) -> Array:

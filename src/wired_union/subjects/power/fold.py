@@ -1,7 +1,8 @@
 """Which part of a power tree is drawn: far branches and crowds of small loads fold where there is no room."""
 
 from collections.abc import Collection, Mapping
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from wired_union.subjects.power.flow import Flow
 from wired_union.subjects.power.tree import Node, PowerTree
@@ -10,8 +11,7 @@ MOST_SISTERS = 24
 LEAST_COLUMNS = 3
 
 
-@dataclass(frozen=True)
-class Branch:
+class Branch(Struct, frozen=True):
     """A node that is drawn, the branches drawn under it, the loads folded into one row, and how many lie behind it."""
 
     node: Node

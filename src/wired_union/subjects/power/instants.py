@@ -1,11 +1,11 @@
 """Supplies of one shape solved together, each on average and at the worst instant of every mode."""
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
 from functools import cached_property
 from typing import Any, Literal
 
 import numpy as np
+from msgspec import Struct
 
 from wired_union.physics.battery import Array
 from wired_union.subjects.power.currents import Currents
@@ -77,8 +77,7 @@ class Supplies:
         return values.tolist(), place.tolist()
 
 
-@dataclass(frozen=True, eq=False)
-class Instants:
+class Instants(Struct, frozen=True, eq=False, dict=True):
     """One variant of supplies that were solved together."""
 
     supplies: Supplies

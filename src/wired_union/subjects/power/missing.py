@@ -1,7 +1,8 @@
 """What is not known of a concept's power, in words."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from wired_union.project.model import Concept
 from wired_union.subjects.power.currents import Currents
@@ -9,8 +10,7 @@ from wired_union.subjects.power.packs import PackFigures
 from wired_union.subjects.power.tree import PowerTree
 
 
-@dataclass(frozen=True, slots=True)
-class Gap:
+class Gap(Struct, frozen=True):
     """What is not known, in words, and the item that lacks it, "" for none."""
 
     said: str

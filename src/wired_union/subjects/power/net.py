@@ -13,10 +13,10 @@ side on one axis.
 """
 
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass, field
 from typing import Any
 
 import numpy as np
+from msgspec import Struct, field
 
 from wired_union.physics.battery import Array, loaded_voltage
 from wired_union.project.model import Item, Load
@@ -26,8 +26,7 @@ STEPS = 60
 SETTLED_V = 1e-6  # Newton squares the error: after a step this small less than 1e-11 V is left
 
 
-@dataclass(frozen=True, eq=False)
-class Net:
+class Net(Struct, frozen=True, eq=False):
     """Power trees of one shape as lists: nodes and points, parents first."""
 
     variants: int
@@ -106,8 +105,7 @@ def _items(trees: Sequence[PowerTree]) -> tuple[tuple[Item, ...], ...]:
     return tuple(i[:1] if all(x is i[0] for x in i) else i for i in each)
 
 
-@dataclass(eq=False)
-class Draws:
+class Draws(Struct, eq=False):
     """What is drawn at each point: I(V) = current + power/V + conductance·V. Shapes (points, instants)."""
 
     current: Array

@@ -1,10 +1,10 @@
 """Packs of a concept: their figures, and how each runs down through the mission and sags at its worst instant."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass, field
 from functools import cache
 
 import numpy as np
+from msgspec import Struct
 
 from wired_union.physics.battery import CHEMISTRIES, Array, Chemistry, PackValues, pack, peukert_rate
 from wired_union.physics.discharge import Discharge, charge_grid, end_places, run_down
@@ -15,15 +15,14 @@ from wired_union.subjects.power.tree import Node, pack_is_known
 _GRID = charge_grid()
 
 
-@dataclass(frozen=True, eq=False)
-class PackFigures:
+class PackFigures(Struct, frozen=True, eq=False):
     """A pack ready to be asked: its values, chemistry, cut-off, and open-circuit voltage over the grid of charge."""
 
     item: Item
     values: PackValues
     chemistry: Chemistry
     cutoff_v: float
-    open_circuit_v: Array = field(repr=False)
+    open_circuit_v: Array
 
     def open_circuit_at(self, charge: float) -> float:
         return float(np.interp(charge, _GRID[::-1], self.open_circuit_v[::-1]))
@@ -33,17 +32,16 @@ class PackFigures:
         return np.interp(charges, _GRID[::-1], self.open_circuit_v[::-1])
 
 
-@dataclass(frozen=True, eq=False)
-class PackResult:
+class PackResult(Struct, frozen=True, eq=False):
     """One pack through the mission. Arrays are over (modes, grid of charge)."""
 
     node: Node
     figures: PackFigures
-    voltage_v: Array = field(repr=False)
-    current_a: Array = field(repr=False)
+    voltage_v: Array
+    current_a: Array
     peak_current_a: tuple[float, ...]
     peak_voltage_v: tuple[float, ...]
-    discharge: Discharge | None = field(repr=False)
+    discharge: Discharge | None
 
     @property
     def worst_mode(self) -> int:

@@ -1,10 +1,9 @@
 """What is selected on the Power screen, each by its id; "" for nothing."""
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 
-@dataclass(frozen=True)
-class PowerPick:
+class PowerPick(Struct, frozen=True):
     """The selection of one window."""
 
     mode: str = ""

@@ -1,7 +1,8 @@
 """The mission as a chart: which mode when, current and voltage of the pack, and where it ends."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from wired_union.picture.axis import ticks, time_ticks
 from wired_union.picture.shapes import Box, Kit, Line, Picture, Poly, Region, Shape
@@ -15,22 +16,19 @@ MOST_BLOCKS = 90
 GRIP = 4.0
 
 
-@dataclass(frozen=True, slots=True)
-class PhaseMark:
+class PhaseMark(Struct, frozen=True):
     """A phase of the mission on the bar, from 0."""
 
     index: int
 
 
-@dataclass(frozen=True, slots=True)
-class EdgeMark:
+class EdgeMark(Struct, frozen=True):
     """The end of a phase, from 0, that can be dragged."""
 
     index: int
 
 
-@dataclass(frozen=True)
-class MissionChart:
+class MissionChart(Struct, frozen=True):
     """A laid-out chart: the picture, and how pixels map to seconds on the mode bar and on the curves."""
 
     picture: Picture

@@ -1,7 +1,8 @@
 """The power tree as columns of nodes from the pack to the last load, joined by paths as wide as their watts."""
 
 from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from wired_union.catalogue.parts import discipline_of
 from wired_union.kernel.results import Verdict, share_verdict
@@ -20,8 +21,7 @@ LEAST_COLUMN = 94.0
 """Width below which a column of the tree cannot be read; then far branches fold."""
 
 
-@dataclass(frozen=True, slots=True)
-class Spot:
+class Spot(Struct, frozen=True):
     """Where a branch stands: its column is its depth, its middle that of what it feeds."""
 
     branch: Branch
@@ -36,8 +36,7 @@ class Spot:
         return self.branch.node
 
 
-@dataclass(frozen=True, slots=True)
-class Crowd:
+class Crowd(Struct, frozen=True):
     """The loads folded into one row under a node."""
 
     under: str

@@ -1,7 +1,8 @@
 """What the checks on power look at: every node at its worst instant and on average, and sources that would suit."""
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+
+from msgspec import Struct
 
 from wired_union.kernel.results import Finding, Remedy, Verdict, tried
 from wired_union.project.model import Item, Project
@@ -12,8 +13,7 @@ from wired_union.subjects.power.tree import Node
 from wired_union.units import show
 
 
-@dataclass(frozen=True)
-class PowerScene:
+class PowerScene(Struct, frozen=True):
     """A power result with what the checks look at: every node at the worst instant of every mode."""
 
     project: Project

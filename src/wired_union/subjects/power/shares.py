@@ -1,9 +1,9 @@
 """Reading a power result: the flow of a mode, the voltage of one item, and where the energy goes."""
 
 from collections.abc import Iterator
-from dataclasses import dataclass
 
 import numpy as np
+from msgspec import Struct
 
 from wired_union.physics.battery import Array
 from wired_union.subjects.power.assess import PowerResult
@@ -27,8 +27,7 @@ def input_voltage(result: PowerResult, item_id: str, mode: int, *, peak: bool = 
     return float(result.input_v(item_id)[mode + (len(result.concept.modes) if peak else 0)])
 
 
-@dataclass(frozen=True)
-class EnergyShares:
+class EnergyShares(Struct, frozen=True):
     """Energy of one mission cycle in watt-hours, by subsystem, with what is lost on the way apart."""
 
     by_subsystem: tuple[tuple[str, float], ...]

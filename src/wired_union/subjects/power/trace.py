@@ -1,9 +1,9 @@
 """Current and voltage of a pack along the mission, for charts and readings."""
 
 from bisect import bisect_right
-from dataclasses import dataclass
 
 import numpy as np
+from msgspec import Struct
 
 from wired_union.physics.discharge import charge_grid
 from wired_union.subjects.power.assess import PowerResult
@@ -13,8 +13,7 @@ _GRID = charge_grid()
 SAMPLES_A_LEG = 6
 
 
-@dataclass(frozen=True)
-class Trace:
+class Trace(Struct, frozen=True):
     """Samples along the mission, and the legs (start, end, mode index) they belong to."""
 
     times_s: tuple[float, ...]

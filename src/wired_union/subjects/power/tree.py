@@ -2,8 +2,9 @@
 
 from collections import deque
 from collections.abc import Iterator
-from dataclasses import dataclass, field
 from functools import cached_property
+
+from msgspec import Struct
 
 from wired_union.physics.battery import CHEMISTRIES
 from wired_union.physics.wire import wire_gauge
@@ -18,13 +19,12 @@ _FALLBACK: dict[State, tuple[str, ...]] = {
 }
 
 
-@dataclass(frozen=True, eq=False)
-class Node:
+class Node(Struct, frozen=True, eq=False):
     """An item in the tree, the resistance of the wire that feeds it, and what it feeds."""
 
     item: Item
     wire_ohm: float
-    children: tuple["Node", ...] = field(repr=False)
+    children: tuple["Node", ...]
 
     @property
     def supply_v(self) -> float | None:
@@ -32,13 +32,12 @@ class Node:
         return self.item.part.regulator.output_v if self.item.part.regulator else None
 
 
-@dataclass(frozen=True)
-class PowerTree:
+class PowerTree(Struct, frozen=True, dict=True):
     """Packs with what they feed, and loads that nothing feeds."""
 
     packs: tuple[Node, ...]
     unfed: tuple[Item, ...]
-    source_of: dict[str, str] = field(repr=False)
+    source_of: dict[str, str]
 
     @cached_property
     def nodes(self) -> dict[str, Node]:

@@ -1,10 +1,9 @@
 """What is selected on the Timing screen."""
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 
-@dataclass(frozen=True)
-class TimingPick:
+class TimingPick(Struct, frozen=True):
     """A stage of a chain, from 0; −1 for the one that costs most."""
 
     chain: str = ""

@@ -1,14 +1,13 @@
 """The shapes of what follows from signal chains, and the time of one stage."""
 
-from dataclasses import dataclass
+from msgspec import Struct
 
 from wired_union.physics.bus import i2c_time, spi_time, uart_time
 from wired_union.physics.latency import ChainLatency, StageTimes
 from wired_union.project.model import Chain, Sampled, Stage, Transfer
 
 
-@dataclass(frozen=True, slots=True)
-class StageBar:
+class StageBar(Struct, frozen=True):
     """One stage on the common axis: where it starts and ends at the least and at the most."""
 
     name: str
@@ -18,8 +17,7 @@ class StageBar:
     kind: str
 
 
-@dataclass(frozen=True)
-class ChainResult:
+class ChainResult(Struct, frozen=True):
     chain: Chain
     latency: ChainLatency | None
     bars: tuple[StageBar, ...]
@@ -31,8 +29,7 @@ class ChainResult:
         return max(range(len(self.bars)), key=lambda i: self.bars[i].most_s)
 
 
-@dataclass(frozen=True)
-class TimingResult:
+class TimingResult(Struct, frozen=True):
     chains: tuple[ChainResult, ...]
 
 

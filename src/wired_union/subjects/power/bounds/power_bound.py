@@ -5,10 +5,10 @@ that breaks a row here breaks the real limit too. A row proves that something ca
 says that it can. Sources: Kirchhoff's current law; power of a converter is at least output power over best efficiency.
 """
 
-from dataclasses import dataclass
 from functools import cached_property
 
 import numpy as np
+from msgspec import Struct
 
 from wired_union.choose.combination import Question
 from wired_union.physics.battery import Array
@@ -24,8 +24,7 @@ SLACK = 1.0005
 """The real mission is tabulated on a grid of charge; a row may be that much too strict, and is loosened by it."""
 
 
-@dataclass(frozen=True)
-class PowerBound:
+class PowerBound(Struct, frozen=True, dict=True):
     """Lower bounds of what a combination draws: on average and at the worst instant of each mode."""
 
     question: Question

@@ -1,8 +1,7 @@
 """The way from a part up to the pack, at the best that each converter on it can do. Source: Kirchhoff's current law."""
 
-from dataclasses import dataclass
-
 import numpy as np
+from msgspec import Struct
 
 from wired_union.choose.combination import Question
 from wired_union.physics.battery import Array
@@ -14,8 +13,7 @@ Kinds = tuple[Array, Array, Array]
 """Amperes, watts and siemens at the pack, each over modes."""
 
 
-@dataclass(frozen=True)
-class Coefficients:
+class Coefficients(Struct, frozen=True):
     """What each option of each slot adds at the pack, shape (options, modes), and the rest, shape (modes,)."""
 
     slots: tuple[Kinds, ...]
