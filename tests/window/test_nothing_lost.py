@@ -9,10 +9,10 @@ import threading
 from pathlib import Path
 
 import pytest
+from msgspec.structs import force_setattr
 from PyQt6.QtWidgets import QApplication, QFileDialog, QMessageBox
 
 import edits
-from msgspec.structs import force_setattr
 from wired_union.app.dialogs.fault import Fault
 from wired_union.app.guard import Guard
 from wired_union.catalogue.library import Library, LibraryError
