@@ -12,7 +12,18 @@ import pytest
 from wired_union.subjects import NAMES
 
 SOURCE = Path(__file__).parent.parent / "src" / "wired_union"
-CORE = ("units.py", "errors.py", "project", "physics", "catalogue", "kernel", "choose", "picture", "report")
+CORE = (
+    "units.py",
+    "errors.py",
+    "shipped.py",
+    "project",
+    "physics",
+    "catalogue",
+    "kernel",
+    "choose",
+    "picture",
+    "report",
+)
 
 
 def imports(path: Path) -> set[str]:

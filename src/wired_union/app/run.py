@@ -18,9 +18,8 @@ def make_app(arguments: list[str]) -> QApplication:
     """The application with its fonts and style; the one there is when there is one already."""
     app = QApplication.instance()
     if not isinstance(app, QApplication):
-        app = QApplication(arguments)
+        app = QApplication([*arguments[:1], "-style", "Fusion", *arguments[1:]])  # in words: setStyle loads more
         app.setApplicationName("Wired Union")
-        app.setStyle("Fusion")
         load_fonts()
     return app
 

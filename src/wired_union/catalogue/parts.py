@@ -3,7 +3,6 @@
 import csv
 from collections.abc import Iterable, Iterator
 from functools import cache, lru_cache
-from importlib.resources import files
 from typing import Any
 
 import msgspec
@@ -28,6 +27,7 @@ from wired_union.project.model import (
     Wheel,
 )  # fmt: skip
 from wired_union.project.value import BadFigure, Value, field_names, loosely, meanings, named_values
+from wired_union.shipped import PARTS
 
 FACETS: dict[str, type[Value]] = {
     "load": Load, "motor": Motor, "pack": Pack, "regulator": Regulator, "driver": Driver, "rail": Rail, "link": Link,
@@ -77,12 +77,10 @@ def of_kind(kind: str) -> tuple[Part, ...]:
 @lru_cache(maxsize=1)
 def _rows() -> tuple[tuple[str, dict[str, str], str], ...]:
     """Class, columns and file of every row: most of the work of reading is to make parts, so that waits."""
-    folder = files("wired_union.catalogue") / "data"
     found: list[tuple[str, dict[str, str], str]] = []
-    for file in sorted(folder.iterdir(), key=lambda f: f.name):
-        if file.name.endswith(".csv"):
-            lines = file.read_text(encoding="utf-8").splitlines()
-            found += ((row["kind"].strip(), row, file.name) for row in _columns(lines))
+    for file in sorted(PARTS.glob("*.csv")):
+        lines = file.read_text(encoding="utf-8").splitlines()
+        found += ((row["kind"].strip(), row, file.name) for row in _columns(lines))
     return tuple(found)
 
 

@@ -1,14 +1,13 @@
 """Cells and packs: series and parallel, sag under constant power, and the charge a current leaves."""
 
 import math
-from typing import NamedTuple
+from typing import Any, NamedTuple
 
 import numpy as np
-from numpy.typing import NDArray
 
 from wired_union.physics.method import method, require
 
-Array = NDArray[np.float64]
+Array = np.ndarray[Any, np.dtype[np.float64]]  # as NDArray, whose module is slow to load
 
 
 class PackValues(NamedTuple):

@@ -1,10 +1,8 @@
 """The project file: open JSON, one value a line, keys in a fixed order; saved whole or not at all."""
 
 import glob
-import hashlib
 import os
 import stat
-import tempfile
 import time
 from contextlib import suppress
 from pathlib import Path
@@ -53,9 +51,11 @@ def write_whole(path: Path, content: str | bytes) -> None:
 
     A link stays a link: the file that it leads to is replaced. Permissions stay as they were.
     """
+    import tempfile  # with what it loads, not needed to open a window
+
     path = Path(os.path.realpath(path))
     data = content.encode("utf-8") if isinstance(content, str) else content
-    handle, name = tempfile.mkstemp(prefix=f".{path.name[:80]}.", suffix=TEMPORARY, dir=path.parent)
+    handle, name = tempfile.mkstemp(prefix=f".{path.name[:SHORT]}.", suffix=TEMPORARY, dir=path.parent)
     try:
         with os.fdopen(handle, "wb") as file:
             file.write(data)
@@ -70,6 +70,8 @@ def write_whole(path: Path, content: str | bytes) -> None:
 
 
 TEMPORARY = ".part"
+SHORT = 40
+"""Characters of a file's name in that of its temporary one: names have 255 bytes, and a character up to four."""
 
 
 def clear_stray(path: Path, *, older_than_s: float = 3600.0) -> int:
@@ -77,7 +79,7 @@ def clear_stray(path: Path, *, older_than_s: float = 3600.0) -> int:
     path = Path(os.path.realpath(path))
     gone = 0
     with suppress(OSError):
-        for stray in path.parent.glob(f".{glob.escape(path.name[:80])}.*{TEMPORARY}"):
+        for stray in path.parent.glob(f".{glob.escape(path.name[:SHORT])}.*{TEMPORARY}"):
             if stray.is_file() and time.time() - stray.stat().st_mtime > older_than_s:
                 stray.unlink(missing_ok=True)
                 gone += 1
@@ -124,6 +126,8 @@ class Stamp(NamedTuple):
 
 def stamp_of(path: Path) -> Stamp | None:
     """The stamp of a file, None where there is none that can be read."""
+    import hashlib  # with what it loads, not needed to open a window
+
     try:
         data, known = read_plain(path), path.stat()
     except OSError:

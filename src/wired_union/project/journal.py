@@ -2,7 +2,6 @@
 
 import json
 import os
-import uuid
 from contextlib import suppress
 from datetime import datetime
 from pathlib import Path
@@ -41,7 +40,7 @@ class Journal(Struct, frozen=True):
 
     @classmethod
     def start(cls, folder: Path) -> "Journal":
-        return cls(folder / f"{os.getpid()}-{uuid.uuid4().hex[:8]}{ENDING}")
+        return cls(folder / f"{os.getpid()}-{os.urandom(4).hex()}{ENDING}")
 
     def write(self, project: Project, file: Path | None, edits: tuple[str, ...]) -> None:
         """Keep the project and the sentences of its unsaved edits. Raises OSError."""

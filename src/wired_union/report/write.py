@@ -3,7 +3,6 @@
 import base64
 import json
 import tempfile
-from importlib.resources import as_file, files
 from pathlib import Path
 from typing import Any, Literal
 
@@ -11,6 +10,7 @@ from wired_union.kernel.subject import Assessment
 from wired_union.picture.palette import FIGURES, LIGHT, WORDS
 from wired_union.project.documents import DocumentError, write_bytes
 from wired_union.report.content import report_content
+from wired_union.shipped import FONTS, REPORT
 
 _FACES = (
     (WORDS, 400, "AtkinsonHyperlegibleNext_400Regular.ttf"), (WORDS, 600, "AtkinsonHyperlegibleNext_600SemiBold.ttf"),
@@ -43,10 +43,9 @@ def report_html(assessment: Assessment, today: str) -> bytes:
 def _font_faces() -> Any:
     from markupsafe import Markup
 
-    folder = files("wired_union") / "assets" / "fonts"
     faces = []
     for family, weight, name in _FACES:
-        data = base64.b64encode((folder / name).read_bytes()).decode()
+        data = base64.b64encode((FONTS / name).read_bytes()).decode()
         faces.append(
             f'@font-face {{ font-family: "{family}"; font-weight: {weight}; src: url(data:font/ttf;base64,{data}); }}'
         )
@@ -71,13 +70,13 @@ def _compile(
     data = {
         **report_content(assessment, today), "colours": LIGHT._asdict(), "words": WORDS, "figures": FIGURES,
     }  # fmt: skip
-    with tempfile.TemporaryDirectory() as name, as_file(files("wired_union") / "assets" / "fonts") as fonts:
+    with tempfile.TemporaryDirectory() as name:
         folder = Path(name)
         (folder / "data.json").write_text(json.dumps(_pictures_to_files(data, folder)), encoding="utf-8")
-        template = files("wired_union.report") / "templates" / "report.typ"
+        template = REPORT / "report.typ"
         (folder / "report.typ").write_text(template.read_text(encoding="utf-8"), encoding="utf-8")
         made = typst.compile(
-            str(folder / "report.typ"), format=kind, ppi=dots_per_inch, font_paths=[str(fonts)],
+            str(folder / "report.typ"), format=kind, ppi=dots_per_inch, font_paths=[str(FONTS)],
             ignore_system_fonts=True,
         )  # fmt: skip
     return made if isinstance(made, list) else [made]

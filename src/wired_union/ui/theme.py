@@ -1,23 +1,20 @@
 """The look of the window: fonts that ship with the program, the palette, and the scale of texts."""
 
-from importlib.resources import files
-
 from msgspec import Struct, field
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QColor, QFont, QFontDatabase, QFontMetricsF, QGuiApplication
 
 from wired_union.picture.palette import DARK, FIGURES, LIGHT, SIZES, WORDS, Palette
 from wired_union.picture.shapes import Kit
+from wired_union.shipped import FONTS
 
 USUAL_POINTS = 10.0
 
 
 def load_fonts() -> None:
     """Make the shipped fonts known to Qt."""
-    folder = files("wired_union") / "assets" / "fonts"
-    for file in folder.iterdir():
-        if file.name.endswith(".ttf"):
-            QFontDatabase.addApplicationFontFromData(file.read_bytes())
+    for file in sorted(FONTS.glob("*.ttf")):
+        QFontDatabase.addApplicationFont(str(file))
 
 
 def system_scale() -> float:
