@@ -99,9 +99,9 @@ def read_rows(lines: Iterable[str], name: str) -> Iterator[Part]:
 
 
 def _columns(lines: Iterable[str]) -> Iterator[dict[str, str]]:
-    rows = csv.DictReader(line for line in lines if line.strip() and not line.startswith("#"))
-    for row in rows:
-        yield {k: v for k, v in row.items() if k is not None}
+    rows = csv.reader(line for line in lines if line.strip() and not line.startswith("#"))
+    head = next(rows, [])
+    yield from (dict(zip(head, row, strict=False)) for row in rows)
 
 
 def from_row(row: dict[str, str], name: str) -> Part:

@@ -6,11 +6,11 @@ A new field that names another value needs only its `Ref`; checking a file, remo
 import types
 from collections.abc import Iterable, Iterator
 from functools import cache
-from typing import Any, NamedTuple, TypeVar, get_args, get_type_hints
+from typing import Any, NamedTuple, TypeVar, get_args
 
 from wired_union.project.errors import ProjectError
 from wired_union.project.model import Concept, Feed, Project
-from wired_union.project.value import Ref, Value, field_names, named_values, references
+from wired_union.project.value import Ref, Value, field_names, field_types, named_values, references
 
 Path = tuple[int | str, ...]
 V = TypeVar("V", bound=Value)
@@ -120,8 +120,7 @@ def _references(value: Value, path: Path, stop: type[Value] | None = None) -> It
 @cache
 def inner_kinds(kind: type[Value]) -> dict[str, tuple[type[Value], ...]]:
     """Fields of a kind of value that hold values, with the kinds that they may hold."""
-    hints = get_type_hints(kind)
-    found = {name: tuple(_kinds_in(hints[name])) for name in field_names(kind)}
+    found = {name: tuple(_kinds_in(hint)) for name, hint in field_types(kind).items()}
     return {name: kinds for name, kinds in found.items() if kinds}
 
 

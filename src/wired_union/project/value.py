@@ -88,13 +88,13 @@ class BadFigure(ProjectError):
 
 def checked(value: V, /, **new: Any) -> V:
     """The value with fields replaced by what was typed. Raises BadFigure for one that is not in its range."""
-    known = _types(type(value))
+    known = field_types(type(value))
     return value.but(**{name: _converted(known, name, given) for name, given in new.items()})
 
 
 def made(kind: type[V], /, **figures: Any) -> V:
     """A new value from what was typed. Raises BadFigure for a figure that cannot be, or is missing."""
-    known = _types(kind)
+    known = field_types(kind)
     for name in required(kind):
         if name not in figures:
             raise BadFigure(name, "must be given")
@@ -103,7 +103,7 @@ def made(kind: type[V], /, **figures: Any) -> V:
 
 def loosely(kind: type[V], texts: dict[str, Any]) -> V:
     """A new value from texts of a sheet, numbers among them written as text. Raises BadFigure."""
-    known = _types(kind)
+    known = field_types(kind)
     for name in required(kind):
         if name not in texts:
             raise BadFigure(name, "must be given")
@@ -137,23 +137,24 @@ def _converted(known: dict[str, Any], name: str, given: Any) -> Any:
 
 def field_names(kind: type[Value]) -> tuple[str, ...]:
     """Fields of a kind of value, in the order of the file."""
-    return tuple(_types(kind))
+    return tuple(field_types(kind))
 
 
 def named_values(value: Value) -> Iterator[tuple[str, Any]]:
     """Every field of a value with what it holds."""
-    return ((name, getattr(value, name)) for name in _types(type(value)))
+    return ((name, getattr(value, name)) for name in field_types(type(value)))
 
 
 @cache
-def _types(kind: type[Value]) -> dict[str, Any]:
+def field_types(kind: type[Value]) -> dict[str, Any]:
+    """Fields of a kind of value with their types, in the order of the file."""
     return {f.name: f.type for f in struct_fields(kind) if f.name != "beyond"}
 
 
 @cache
 def meanings(kind: type[Value]) -> dict[str, str]:
     """What each field of a kind of value means, "" where it needs no words."""
-    return {name: _described(hint) for name, hint in _types(kind).items()}
+    return {name: _described(hint) for name, hint in field_types(kind).items()}
 
 
 def _described(hint: Any) -> str:
@@ -168,13 +169,13 @@ def ref_of(hint: Any) -> Ref | None:
 @cache
 def references(kind: type[Value]) -> dict[str, Ref]:
     """Fields of a kind of value that name another value."""
-    return {name: ref for name, hint in _types(kind).items() if (ref := ref_of(hint)) is not None}
+    return {name: ref for name, hint in field_types(kind).items() if (ref := ref_of(hint)) is not None}
 
 
 @cache
 def choices(kind: type[Value], field: str) -> tuple[str, ...]:
     """The words that a field may hold, () where it is free."""
-    found = _plain(type_info(_types(kind)[field]))
+    found = _plain(type_info(field_types(kind)[field]))
     return tuple(str(v) for v in found.values) if isinstance(found, LiteralType) else ()
 
 
