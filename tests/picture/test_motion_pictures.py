@@ -14,7 +14,8 @@ from wired_union.picture.svg import to_svg
 from wired_union.project.model import Mount, Spring, Tank
 from wired_union.subjects import assess
 from wired_union.subjects.motion.assess import MOTION, Shake
-from wired_union.subjects.motion.picture import CARD_H, KIND_WORDS, asked, drawing, load_card
+from wired_union.subjects.motion.kinds.every import KINDS, kind_of
+from wired_union.subjects.motion.picture import CARD_H, drawing, load_card
 from wired_union.subjects.motion.picture_motor import motor_chart, shakes_picture, spiral_picture, spiral_words
 from wired_union.subjects.motion.results import LoadResult
 from wired_union.subjects.motion.spiral import iterate
@@ -82,10 +83,12 @@ def test_every_card_says_what_is_asked_with_its_unit(kind):
     said = texts(card)
     assert said[0] == ("Drive" if kind == "wheels" else "Load")
     assert result.verdict.value in said
-    assert re.search(r"\d[\d.]* ?(mm|kg|g|N|m/s|°|s|m)\b|\d°", asked(result).replace("\u202f", " "))
+    assert re.search(
+        r"\d[\d.]* ?(mm|kg|g|N|m/s|°|s|m)\b|\d°", kind_of(result.load).asked(result.load).replace("\u202f", " ")
+    )
     ringed = load_card(result, KIT, 190, selected=True)
     assert (ringed.shapes[0].ink, card.shapes[0].ink) == ("ink", "line")
-    assert KIND_WORDS[kind]
+    assert KINDS[kind].words
 
 
 def test_a_card_without_its_part_says_what_it_lacks():

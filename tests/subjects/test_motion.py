@@ -16,9 +16,9 @@ from wired_union.subjects import assess
 from wired_union.subjects.mass.gives import MASS
 from wired_union.subjects.motion.assess import MOTION, natural_hz, voltages
 from wired_union.subjects.motion.gears import matched_ratio, other_ratios, same_motor
+from wired_union.subjects.motion.kinds.stored import direct_speed_m_s
 from wired_union.subjects.motion.room import room_refusal
 from wired_union.subjects.motion.spiral import spiral
-from wired_union.subjects.motion.stored import direct_speed_m_s
 from wired_union.subjects.motion.usual import constants_of
 from wired_union.subjects.power.gives import POWER
 

@@ -90,6 +90,18 @@ class MainWindow(FileWork):
         self.ripple_line.reasoned.connect(self._keep_reason)
         self.ripple_line.undone.connect(self.undo)
         self.start = StartPage(self.theme, self.new, self.open, self.open_demo, self.open_path)
+        middle, centre = self._stacked()
+        self.drawer = Drawer(self.theme, self.panels, middle, centre)
+        self.work.addWidget(self.start)
+        self.setCentralWidget(centre)
+        self.views = None
+        if self.store is None:
+            self._show_start()
+        else:
+            self._make_views()
+
+    def _stacked(self) -> tuple[QHBoxLayout, QWidget]:
+        """Header, rail and work, what an edit did, the strip: the layout in the middle, and the whole."""
         middle = QHBoxLayout()
         middle.setSpacing(0)
         middle.addWidget(self.rail)
@@ -104,14 +116,7 @@ class MainWindow(FileWork):
         centre = QWidget()
         centre.setObjectName("work")
         centre.setLayout(whole)
-        self.drawer = Drawer(self.theme, self.panels, middle, centre)
-        self.work.addWidget(self.start)
-        self.setCentralWidget(centre)
-        self.views = None
-        if self.store is None:
-            self._show_start()
-        else:
-            self._make_views()
+        return middle, centre
 
     def _make_views(self) -> None:
         assert self.store is not None

@@ -60,6 +60,20 @@ class CombinationView(View):
         side = left.layout()
         assert isinstance(side, QVBoxLayout)
         side.addStretch(1)
+        main = QWidget()
+        right = QVBoxLayout(main)
+        right.setContentsMargins(0, 0, 0, 0)
+        right.setSpacing(self.theme.px(8))
+        right.addWidget(self._ask_card())
+        right.addWidget(card(self.theme, self._result_title, self.chart, self._proof, self._favourite))
+        self._list_card = card(self.theme, label("The best, and the ten next", "heading"), self.mixes)
+        right.addWidget(self._list_card)
+        right.addStretch(1)
+        self.column.addLayout(self.flow(left, main, wide=main, least=560.0))
+        self.column.addStretch(1)
+
+    def _ask_card(self) -> QWidget:
+        """What to favour, what must hold, and the button that starts."""
         self._favour_row = QWidget()
         self._favour_grid = QGridLayout(self._favour_row)
         self._favour_grid.setContentsMargins(0, 0, 0, 0)
@@ -86,19 +100,8 @@ class CombinationView(View):
         buttons.addWidget(self.find_button)
         buttons.addWidget(self.stop_button)
         buttons.addStretch(1)
-        ask_card = card(self.theme, label("Favour", "heading"), self._favour_row, self._weights,
-                        label("What must hold", "heading"), self.limits, act)  # fmt: skip
-        main = QWidget()
-        right = QVBoxLayout(main)
-        right.setContentsMargins(0, 0, 0, 0)
-        right.setSpacing(self.theme.px(8))
-        right.addWidget(ask_card)
-        right.addWidget(card(self.theme, self._result_title, self.chart, self._proof, self._favourite))
-        self._list_card = card(self.theme, label("The best, and the ten next", "heading"), self.mixes)
-        right.addWidget(self._list_card)
-        right.addStretch(1)
-        self.column.addLayout(self.flow(left, main, wide=main, least=560.0))
-        self.column.addStretch(1)
+        return card(self.theme, label("Favour", "heading"), self._favour_row, self._weights,
+                    label("What must hold", "heading"), self.limits, act)  # fmt: skip
 
     def _place_favours(self) -> None:
         """The four ways to favour in a row, or two and two where there is little room."""

@@ -13,9 +13,9 @@ from wired_union.kernel.results import Measure
 from wired_union.kernel.subject import Assessment, Given, Node
 from wired_union.physics.vibration import natural_frequency
 from wired_union.project.model import AnyLoad, Concept, Item, Mount, Project
-from wired_union.project.motion_model import CanopyLoad
 from wired_union.subjects.mass.gives import TOTAL_KG
-from wired_union.subjects.motion.loads import KINDS, Scene
+from wired_union.subjects.motion.kind import Scene
+from wired_union.subjects.motion.kinds.every import kind_of
 from wired_union.subjects.motion.results import Drive, LoadResult
 from wired_union.subjects.motion.usual import constants_of, moved_parts
 from wired_union.subjects.power.gives import SUPPLY, PowerResult
@@ -59,9 +59,8 @@ def load_measures(result: LoadResult) -> list[Measure]:
     load = result.load
     found = [Measure("motion", load.name, result.use, "share", missing=result.missing, of=load.id)]
     if result.speed_m_s is not None:
-        at_most = isinstance(load, CanopyLoad)
         found.append(Measure("speed", f"{load.name} speed", result.speed_m_s, "m/s",
-                             direction="at most" if at_most else "at least", of=load.id))  # fmt: skip
+                             direction=kind_of(load).speed, of=load.id))  # fmt: skip
     return found
 
 
@@ -73,7 +72,7 @@ def _assess_load(load: AnyLoad, item: Item | None, concept: Concept, mass_kg: fl
 def carry(load: AnyLoad, scene: Scene) -> LoadResult:
     """What follows for a load; figures that make no sense together are missing ones, with the reason."""
     try:
-        return KINDS[load.kind](load, scene)
+        return kind_of(load).carried(load, scene)
     except ValueError as error:
         return LoadResult(load, missing=(str(error),))
 

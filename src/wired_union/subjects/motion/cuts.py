@@ -8,7 +8,7 @@ from wired_union.choose.cuts import Cut
 from wired_union.kernel.results import Finding, Measure, judged
 from wired_union.project.model import AnyLoad, Concept, Item
 from wired_union.subjects.motion.assess import carry, load_measures
-from wired_union.subjects.motion.loads import Scene
+from wired_union.subjects.motion.kind import Scene
 from wired_union.subjects.motion.results import Drive
 from wired_union.subjects.motion.usual import constants_of
 from wired_union.subjects.power.gives import pack_figures

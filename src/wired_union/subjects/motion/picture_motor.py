@@ -5,8 +5,8 @@ from collections.abc import Callable, Sequence
 
 from wired_union.picture.axis import ticks
 from wired_union.picture.shapes import Box, Kit, Line, Picture, Poly, Region, Ring, Shape, kept_inside
-from wired_union.subjects.motion.assess import Shake
-from wired_union.subjects.motion.results import Drive, LoadResult
+from wired_union.subjects.motion.assess import SEPARATION, Shake
+from wired_union.subjects.motion.results import Drive, LoadResult, Point
 from wired_union.subjects.motion.spiral import Spiral
 from wired_union.units import show
 
@@ -31,17 +31,7 @@ def motor_chart(result: LoadResult, kit: Kit, width: float, height: float) -> Pi
         ) * speed_rad_s / ratio / most_w
 
     shapes = _bands(drive, stall, at, top, bottom, kit)
-    shapes += [Line(left, bottom, right, bottom, "mute"), Line(left, top, left, bottom, "mute")]
-    for value in ticks(0, most_t, 6):
-        x = left + (right - left) * value / most_t
-        shapes.append(Line(x, bottom, x, bottom + 4, "mute"))
-        shapes.append(kit.figures(x, bottom + kit.px(12), show(value, "N·m"), "small", "mute", anchor="middle"))
-    for value in ticks(0, most_w, 5):
-        y = bottom - (bottom - top) * value / most_w
-        shapes.append(Line(left - 4, y, left, y, "mute"))
-        shapes.append(kit.figures(left - 7, y, f"{value:g}", "small", "mute", anchor="end"))
-    shapes.append(kit.words(0, kit.px(8), "speed, rad/s", "small"))
-    shapes.append(kit.words(right, bottom + kit.px(26), "torque at the load", "small", anchor="end"))
+    shapes += _axes(kit, (left, right, top, bottom), most_t, most_w)
     shapes += _curves(drive, stall, free, at, kit, [at(p.torque_n_m, 0)[0] for p in result.points])
     regions = []
     for k, point in enumerate(result.points):
@@ -53,18 +43,32 @@ def motor_chart(result: LoadResult, kit: Kit, width: float, height: float) -> Pi
             Ring(x, y, kit.px(5), "ink", 2.0, (), "card"),
             kit.words(x + kit.px(8), y - kit.px(9), point.name, "small", bold=True),
         ]
-        regions.append(
-            Region(
-                f"point:{k}",
-                x - 9,
-                y - 9,
-                18,
-                18,
-                f"{point.name}: {show(point.torque_n_m * ratio, 'N·m')},"
-                f" {show(point.speed_rad_s / ratio, 'rad/s')}, {show(point.current_a, 'A')}",
-            )
-        )
+        regions.append(Region(f"point:{k}", x - 9, y - 9, 18, 18, _point_words(point, ratio)))
     return Picture(width, height, kept_inside(shapes, kit, width), tuple(regions))
+
+
+def _point_words(point: Point, ratio: float) -> str:
+    return (
+        f"{point.name}: {show(point.torque_n_m * ratio, 'N·m')}, {show(point.speed_rad_s / ratio, 'rad/s')},"
+        f" {show(point.current_a, 'A')}"
+    )
+
+
+def _axes(kit: Kit, frame: tuple[float, float, float, float], most_t: float, most_w: float) -> list[Shape]:
+    """Torque along, speed up, in a frame (left, right, top, bottom)."""
+    left, right, top, bottom = frame
+    shapes: list[Shape] = [Line(left, bottom, right, bottom, "mute"), Line(left, top, left, bottom, "mute")]
+    for value in ticks(0, most_t, 6):
+        x = left + (right - left) * value / most_t
+        shapes.append(Line(x, bottom, x, bottom + 4, "mute"))
+        shapes.append(kit.figures(x, bottom + kit.px(12), show(value, "N·m"), "small", "mute", anchor="middle"))
+    for value in ticks(0, most_w, 5):
+        y = bottom - (bottom - top) * value / most_w
+        shapes.append(Line(left - 4, y, left, y, "mute"))
+        shapes.append(kit.figures(left - 7, y, f"{value:g}", "small", "mute", anchor="end"))
+    shapes.append(kit.words(0, kit.px(8), "speed, rad/s", "small"))
+    shapes.append(kit.words(right, bottom + kit.px(26), "torque at the load", "small", anchor="end"))
+    return shapes
 
 
 def _bands(drive: Drive, stall: float, at: Place, top: float, bottom: float, kit: Kit) -> list[Shape]:
@@ -180,46 +184,30 @@ def shakes_picture(shakes: tuple[Shake, ...], kit: Kit, width: float) -> Picture
     regions: list[Region] = []
     bottom = row * len(mounts)
     for k, shake in enumerate(mounts.values()):
-        y = row * (k + 0.5)
         near = min(s.apart for s in shakes if s.mount.id == shake.mount.id)
-        ink = "tight" if near < 0.2 else "holds"
-        shapes += [
-            kit.words(0, y, kit.cut(shake.mount.name, left - 8, "small"), "small"),
-            Line(left, y, right, y, "line"),
-            Box(
-                at(shake.natural_hz * 0.8),
-                y - kit.px(7),
-                at(shake.natural_hz * 1.2) - at(shake.natural_hz * 0.8),
-                kit.px(14),
-                "tight_soft",
-                ink,
-            ),
-            Line(at(shake.natural_hz), y - kit.px(8), at(shake.natural_hz), y + kit.px(8), ink, 2.0),
-            kit.figures(at(shake.natural_hz * 1.2) + 5, y, show(shake.natural_hz, "Hz"), "small", "ink", bold=True),
-        ]
-        regions.append(
-            Region(
-                shake.mount.id,
-                0,
-                y - row / 2,
-                width,
-                row,
-                f"{shake.mount.name} swings at"
-                f" {show(shake.natural_hz, 'Hz')}; the nearest turns {show(near, 'share')} away",
-            )
+        shapes += _swinging(shake, near, at, kit, left, right, row * (k + 0.5))
+        said = (
+            f"{shake.mount.name} swings at {show(shake.natural_hz, 'Hz')}; the nearest turns {show(near, 'share')} away"
         )
+        regions.append(Region(shake.mount.id, 0, row * k, width, row, said))
     for k, (name, hertz) in enumerate(sorted(sources.items(), key=lambda s: s[1])):
-        x = at(hertz)
-        shapes.append(Line(x, 0, x, bottom + kit.px(6), "copper", 1.4))
+        x, text = at(hertz), f"{name} {show(hertz, 'Hz')}"
         anchor = "end" if x > (left + right) / 2 else "start"
-        shapes.append(
-            kit.words(
-                x,
-                bottom + kit.px(14) + kit.px(14) * (k % 2),
-                f"{name} {show(hertz, 'Hz')}",
-                "small",
-                "copper",
-                anchor=anchor,
-            )
-        )
+        shapes.append(Line(x, 0, x, bottom + kit.px(6), "copper", 1.4))
+        shapes.append(kit.words(x, bottom + kit.px(14) * (1 + k % 2), text, "small", "copper", anchor=anchor))
     return Picture(width, bottom + kit.px(40), kept_inside(shapes, kit, width), tuple(regions))
+
+
+def _swinging(
+    shake: Shake, near: float, at: Callable[[float], float], kit: Kit, left: float, right: float, y: float
+) -> list[Shape]:
+    """What swings, on its row: its name, its band of 20 % each way, its frequency."""
+    ink, low, high = "tight" if near < SEPARATION else "holds", at(shake.natural_hz * 0.8), at(shake.natural_hz * 1.2)
+    middle = at(shake.natural_hz)
+    return [
+        kit.words(0, y, kit.cut(shake.mount.name, left - 8, "small"), "small"),
+        Line(left, y, right, y, "line"),
+        Box(low, y - kit.px(7), high - low, kit.px(14), "tight_soft", ink),
+        Line(middle, y - kit.px(8), middle, y + kit.px(8), ink, 2.0),
+        kit.figures(high + 5, y, show(shake.natural_hz, "Hz"), "small", "ink", bold=True),
+    ]

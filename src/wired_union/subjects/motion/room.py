@@ -6,7 +6,7 @@ from functools import lru_cache
 from wired_union.kernel.results import Finding, Verdict
 from wired_union.kernel.subject import Assessment, Refusal, Slot
 from wired_union.project.model import Concept, Item, Part, Space
-from wired_union.project.motion_model import ArmLoad
+from wired_union.subjects.motion.kinds.every import kind_of
 from wired_union.units import show
 
 
@@ -41,7 +41,8 @@ def refused_by_room(concept: Concept, space: Space) -> Iterator[tuple[Item, str]
         if why is not None:
             yield item, why
     for load in concept.loads:
-        reach = load.reach_m if isinstance(load, ArmLoad) else None
+        reaches = kind_of(load).reach_m
+        reach = reaches(load) if reaches is not None else None
         mover = next((i for i in concept.items if i.id == load.actuator), None)
         if reach is not None and space.reach_m is not None and reach > space.reach_m and mover is not None:
             yield mover, f"{load.name} reaches {show(reach, 'm')}; {show(space.reach_m, 'm')} at most"

@@ -5,16 +5,9 @@ from collections.abc import Mapping
 from wired_union.kernel.subject import Given, Node
 from wired_union.physics.motor import MotorConstants, motor_constants
 from wired_union.project.model import AnyLoad, Concept, Item, Part, Project
-from wired_union.project.motion_model import ArmLoad, DrumLoad, ScrewLoad, WheelLoad
 from wired_union.subjects.mass.gives import TOTAL_KG
-from wired_union.subjects.motion.loads import (
-    Scene,
-    arm_torque,
-    drum_torque,
-    screw_torque,
-    wheel_radius_m,
-    wheel_torques,
-)
+from wired_union.subjects.motion.kind import Scene
+from wired_union.subjects.motion.kinds.every import kind_of
 
 Usual = tuple[tuple[str, float], ...]
 """Item id and current in amperes of one copy, for every part that a load sets."""
@@ -36,23 +29,11 @@ def constants_of(part: Part) -> MotorConstants | None:
 
 def usual_torque_n_m(load: AnyLoad, concept: Concept, mass_kg: float) -> float | None:
     """Torque at the motor's shaft on most of the way; None for loads that set no current, or make no sense."""
+    find = kind_of(load).usual_torque_n_m
     try:
-        return _usual_torque(load, concept, mass_kg)
+        return find(load, Scene(concept, mass_kg, None, None, 1.0, ())) if find is not None else None
     except ValueError:
         return None
-
-
-def _usual_torque(load: AnyLoad, concept: Concept, mass_kg: float) -> float | None:
-    if isinstance(load, WheelLoad):
-        radius = wheel_radius_m(Scene(concept, mass_kg, None, None, 1.0, ()), load)
-        return wheel_torques(load, mass_kg, radius)[0] if radius and mass_kg > 0 else None
-    if isinstance(load, ArmLoad):
-        return max(arm_torque(load)[0], 0.0) / load.ratio
-    if isinstance(load, DrumLoad):
-        return drum_torque(load)
-    if isinstance(load, ScrewLoad):
-        return screw_torque(load, load.force_n if load.usual_force_n is None else load.usual_force_n)
-    return None
 
 
 def usual_currents(concept: Concept, mass_kg: float) -> Usual:

@@ -15,8 +15,9 @@ from wired_union.subjects.mass.gives import MASS
 from wired_union.subjects.motion import edits
 from wired_union.subjects.motion.assess import MOTION
 from wired_union.subjects.motion.gears import Gear, matched_ratio, other_ratios
+from wired_union.subjects.motion.kinds.every import KINDS, kind_of
 from wired_union.subjects.motion.pick import MotionPick
-from wired_union.subjects.motion.picture import KIND_WORDS, drawing, load_card
+from wired_union.subjects.motion.picture import drawing, load_card
 from wired_union.subjects.motion.picture_motor import motor_chart, shakes_picture, spiral_picture, spiral_words
 from wired_union.subjects.motion.results import LoadResult
 from wired_union.subjects.motion.spiral import spiral
@@ -121,7 +122,7 @@ class MotionView(View):
         here = self.result
         for r in loads:
             chosen = here is not None and r.load.id == here.load.id
-            said = f"{r.load.name}, {KIND_WORDS[r.load.kind]}, {r.verdict.value}"
+            said = f"{r.load.name}, {kind_of(r.load).words}, {r.verdict.value}"
             self.cards[r.load.id].show_picture(load_card(r, kit, self.theme.px(LIST_W), selected=chosen), said)
         self._show_load(here)
         self._show_sliders(here)
@@ -153,8 +154,8 @@ class MotionView(View):
             )
             self.drawn.show_layout(lambda w, h: Picture(w, h, (hint,)))
             return
-        how = "next to the motor alone" if r.load.kind == "stored" else "to scale"
-        self._title.setText(f"{r.load.name}: {KIND_WORDS[r.load.kind]}, {how}")
+        kind = kind_of(r.load)
+        self._title.setText(f"{r.load.name}: {kind.words}, {kind.shown}")
         self.draw(r)
         for row in r.rows:
             self._rows.addWidget(self._figure(row.name, row.text, row.tone))
@@ -245,7 +246,7 @@ class MotionView(View):
         kit, limit = self.theme.kit, self.store.project.brief.limit("runtime")
         wanted = limit.value if limit is not None else assessment.measure("runtime").value
         found = None
-        if isinstance(r.load if r is not None else None, WheelLoad) and r is not None:
+        if r is not None and kind_of(r.load).carries_all:
             found = spiral(self.store.project.concept, r, assessment.of(MASS), assessment.of(POWER), wanted)
         self._spiral_card.setVisible(found is not None)
         if found is not None:
@@ -345,15 +346,15 @@ class MotionView(View):
 
     def _offer_kinds(self) -> None:
         menu = QMenu(self)
-        for kind, words in KIND_WORDS.items():
-            action = menu.addAction(words)
+        for kind, what in KINDS.items():
+            action = menu.addAction(what.words)
             assert action is not None
             action.triggered.connect(lambda _=False, k=kind: self.add(k))
         menu.popup(self.cursor().pos())
 
     def add(self, kind: str) -> None:
         """Ask for a name, and add a load of that kind."""
-        name, ok = ask.word(self, "Something to move", f"What is it called? ({KIND_WORDS[kind]})")
+        name, ok = ask.word(self, "Something to move", f"What is it called? ({KINDS[kind].words})")
         if ok and self.store.attempt(edits.add_load, kind, name):
             self._choose(self.store.project.concept.loads[-1].id)
 
@@ -365,14 +366,8 @@ class MotionView(View):
 
 def _slid(r: LoadResult) -> dict[str, float]:
     """Figures of a load that can be dragged, each with the most the slider reaches."""
-    load = r.load
-    names = {
-        "wheels": {"slope_deg": 30.0, "step_m": 1.1 * r.facts.get("radius_m", 0.05)},
-        "arm": {"payload_kg": 2.0, "reach_m": 0.8}, "drum": {"payload_kg": 10.0}, "screw": {"force_n": 300.0},
-        "spin": {"release_speed_m_s": 20.0}, "stored": {"release_speed_m_s": 12.0, "mass_kg": 1.0},
-        "slew": {"angle_deg": 180.0}, "canopy": {"opening_m": 3000.0}, "flap": {"air_speed_m_s": 20.0},
-    }  # fmt: skip
-    return {n: max(most, 1.5 * float(getattr(load, n) or 0.0)) for n, most in names[load.kind].items()}
+    wanted = kind_of(r.load).dragged(r)
+    return {n: max(most, 1.5 * float(getattr(r.load, n) or 0.0)) for n, most in wanted.items()}
 
 
 def _gear_words(gear: Gear, best: str, r: LoadResult) -> str:
