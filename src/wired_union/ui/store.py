@@ -1,7 +1,7 @@
 """The one holder of the project and its history. Views show what it holds and hand it changes."""
 
 from collections.abc import Callable
-from typing import Any, TypeVar
+from typing import Any, Concatenate, ParamSpec, TypeVar
 
 from msgspec import Struct
 from msgspec.structs import replace
@@ -15,6 +15,7 @@ from wired_union.project.errors import ProjectError
 from wired_union.project.model import Project
 
 P = TypeVar("P")
+A = ParamSpec("A")
 
 
 def _worked_out(assessment: Assessment) -> Assessment:
@@ -100,15 +101,18 @@ class Store(QObject):
         self._go(self._at + 1, change.sentence, assessment)
         return True
 
-    def attempt(self, edit: object, *arguments: object, **named: object) -> bool:
+    def attempt(self, edit: Callable[Concatenate[Project, A], Change], *arguments: A.args, **named: A.kwargs) -> bool:
         """Work out an edit of the present project and apply it; a refusal is said, and changes nothing."""
         try:
-            return self.apply(edit(self.project, *arguments, **named))  # type: ignore[operator]
+            return self.apply(edit(self.project, *arguments, **named))
         except ProjectError as error:
             self.refused.emit(str(error))
             return False
 
-    def attempt_or(self, complain: Callable[[str], object], edit: object, *arguments: object, **named: object) -> bool:
+    def attempt_or(
+        self, complain: Callable[[str], object], edit: Callable[Concatenate[Project, A], Change],
+        *arguments: A.args, **named: A.kwargs,
+    ) -> bool:  # fmt: skip
         """`attempt`, with a refusal also handed to `complain`, such as the field that was typed into."""
         said: list[str] = []
         self.refused.connect(said.append)
