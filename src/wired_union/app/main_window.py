@@ -1,31 +1,30 @@
-"""The window: header, rail, the view of a stage, its panel, the ripple line and the margin strip."""
+"""The window: header, rail, the view of a stage, its panel, the ripple line and the margin strip.
+
+It joins its parts: files and sheets, dialogs, the tour along the stages, the look.
+"""
 
 from collections.abc import Callable
 from functools import partial
 from pathlib import Path
 
-from msgspec.structs import replace
+from PyQt6.QtCore import pyqtBoundSignal
 from PyQt6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QKeySequence, QResizeEvent, QShortcut
-from PyQt6.QtWidgets import (
-    QApplication,
-    QHBoxLayout,
-    QMenu,
-    QMessageBox,
-    QStackedWidget,
-    QVBoxLayout,
-    QWidget,
-)  # fmt: skip
+from PyQt6.QtWidgets import QApplication, QHBoxLayout, QMainWindow, QMenu, QStackedWidget, QVBoxLayout, QWidget
 
 from wired_union.app.actions import Action, all_actions, fill_menu, find_entries
+from wired_union.app.dialog_desk import DialogDesk
 from wired_union.app.drawer import Drawer
 from wired_union.app.file_desk import FileDesk
-from wired_union.app.file_work import FileWork
 from wired_union.app.guard import Guard
 from wired_union.app.header import Header
+from wired_union.app.look import Look
+from wired_union.app.project_files import ProjectFiles
 from wired_union.app.rack import ViewRack
 from wired_union.app.rail import Rail
+from wired_union.app.sheet_work import SheetWork
 from wired_union.app.start import StartPage
 from wired_union.app.strip import MarginStrip, RippleLine
+from wired_union.app.tour import Tour
 from wired_union.kernel.ripple import ripple
 from wired_union.kernel.subject import Selection
 from wired_union.project import edits
@@ -33,29 +32,27 @@ from wired_union.project.change import Change
 from wired_union.project.model import Project
 from wired_union.subjects import assess, subjects
 from wired_union.subjects.concepts import edits as concept_edits
-from wired_union.ui import ask
-from wired_union.ui.places import Places, clamped
+from wired_union.ui.places import Places, Settings
 from wired_union.ui.store import Store
-from wired_union.ui.theme import Theme, system_scale
-from wired_union.ui.view import Desk, View
+from wired_union.ui.theme import Theme
+from wired_union.ui.view import Desk
 
 
-class MainWindow(FileWork):
+class MainWindow(QMainWindow):
     """One project in one window. `today` gives the date for the notebook; tests hand in their own."""
 
     def __init__(self, places: Places, today: Callable[[], str]) -> None:
         super().__init__()
         self.places, self._today = places, today
-        self.settings = places.read_settings()
-        self.theme = Theme.named(self.settings.theme, system_scale() * self.settings.text_size)
-        self.files = FileDesk(places)
-        self.files.trouble.connect(self._say_trouble)
-        self.files.path_changed.connect(self._show_frame)
-        self.guard = Guard(self.files.keep, self._tell_fault)
         self.store: Store | None = None
-        self.views: ViewRack | None = None
-        self.stage = "parts"
-        self._stale: set[str] = set()
+        self.look = Look(places, self._build)
+        self.dialogs = DialogDesk(self)
+        self.files = FileDesk(places)
+        self.files.trouble.connect(self.dialogs.say_trouble)
+        self.files.path_changed.connect(self._show_frame)
+        self.guard = Guard(self.files.keep, self.dialogs.tell_fault)
+        self.tour = Tour(subjects(), self._show_frame)
+        self._lend_hands()
         self.setAcceptDrops(True)
         self.setMinimumSize(760, 480)
         self.resize(1280, 800)
@@ -64,8 +61,48 @@ class MainWindow(FileWork):
             for keys in action.keys:
                 QShortcut(QKeySequence(keys), self, action.act)
         for number, subject in enumerate(subjects()[:10], 1):
-            QShortcut(QKeySequence(f"Alt+{number % 10}"), self, partial(self.go, subject.id))
+            QShortcut(QKeySequence(f"Alt+{number % 10}"), self, partial(self.tour.go, subject.id))
         self._build()
+
+    def _lend_hands(self) -> None:
+        """What its parts do, a person asks of the window."""
+        files, sheets, dialogs = ProjectFiles(self), SheetWork(self), self.dialogs
+        self.new, self.open, self.open_path, self.open_demo = files.new, files.open, files.open_path, files.open_demo
+        self.save, self.save_as, self.may_leave = files.save, files.save_as, files.may_leave
+        self.offer_recovery = files.offer_recovery
+        self.write_report, self.write_parts = sheets.write_report, sheets.write_parts
+        self.import_parts, self.import_sheet = sheets.import_parts, sheets.import_sheet
+        self.export_parts = sheets.export_parts
+        self.calculate, self.rename_project = dialogs.calculate, dialogs.rename_project
+        self.try_as_concept = dialogs.try_as_concept
+        self.set_theme, self.scale_text = self.look.set_theme, self.look.scale_text
+        self.go, self.walk = self.tour.go, self.tour.walk
+
+    @property
+    def widget(self) -> QWidget:
+        return self
+
+    @property
+    def theme(self) -> Theme:
+        return self.look.theme
+
+    @property
+    def settings(self) -> Settings:
+        return self.look.settings
+
+    @property
+    def views(self) -> ViewRack | None:
+        """The views of the project; None while there is no project."""
+        return self.tour.views
+
+    @property
+    def stage(self) -> str:
+        """The stage that shows, or would."""
+        return self.tour.stage
+
+    @stage.setter
+    def stage(self, stage: str) -> None:
+        self.tour.stage = stage
 
     # building
 
@@ -94,7 +131,7 @@ class MainWindow(FileWork):
         self.drawer = Drawer(self.theme, self.panels, middle, centre)
         self.work.addWidget(self.start)
         self.setCentralWidget(centre)
-        self.views = None
+        self.tour.stand(self.work, self.panels)
         if self.store is None:
             self._show_start()
         else:
@@ -120,26 +157,15 @@ class MainWindow(FileWork):
 
     def _make_views(self) -> None:
         assert self.store is not None
-        for view in self.views.made.values() if self.views is not None else ():
-            self.work.removeWidget(view)
-            self.panels.removeWidget(view.panel)
-            view.deleteLater()
-            view.panel.deleteLater()
-        desk = Desk(
-            self.store, self.theme, self.go_to_item, self.explain, self._add_part, self.try_as_concept, self.today,
-            self.places,
+        self.tour.begin(
+            Desk(self.store, self.theme, self.go_to_item, self.explain, self.dialogs.add_part, self.try_as_concept,
+                 self.today, self.places)
         )  # fmt: skip
-        self.views = ViewRack(subjects(), desk, self._place_view)
-        self._stale = set(self.views)
         for widget in (self.rail, self.strip):
             widget.show()
         self.drawer.fit(self.width())
         self.ripple_line.say("")
         self.go(self.stage)
-
-    def _place_view(self, view: View) -> None:
-        self.work.addWidget(view)
-        self.panels.addWidget(view.panel)
 
     def _show_start(self) -> None:
         for widget in (self.rail, self.strip, self.ripple_line):
@@ -150,107 +176,58 @@ class MainWindow(FileWork):
         self._show_frame()
 
     def hold(self, project: Project, path: Path | None, *, saved: bool = True, sentence: str = "opened") -> None:
-        """Show a project in this window."""
-        store = Store(
-            project, assess, sentence
-        )  # first: where it cannot be worked out, this window keeps what it holds
-        if self.store is not None:
-            self.store.changed.disconnect(self._changed)
-            self.store.previewed.disconnect(self._previewed)
-            self.store.selection_moved.disconnect(self._selection_moved)
-            self.store.refused.disconnect(self.say)
-            self.store.failed.disconnect(self.guard.take)
+        """Show a project in this window; where it cannot be worked out, the window keeps what it holds."""
+        store = Store(project, assess, sentence)
         if not saved:
             store.mark_unsaved()
+        for signal, slot in self._wires(self.store) if self.store is not None else ():
+            signal.disconnect(slot)
         self.store = store
         self.files.adopt(store, path)
-        store.changed.connect(self._changed)
-        store.previewed.connect(self._previewed)
-        store.selection_moved.connect(self._selection_moved)
-        store.refused.connect(self.say)
-        store.failed.connect(self.guard.take)
-        self.settings = self.places.read_settings()
+        for signal, slot in self._wires(store):
+            signal.connect(slot)
+        self.look.read()
         self._make_views()
 
-    # showing
+    def _wires(self, store: Store) -> tuple[tuple[pyqtBoundSignal, Callable[..., object]], ...]:
+        """What a store tells, and who listens."""
+        return (
+            (store.changed, self._changed), (store.previewed, self._previewed), (store.refused, self.say),
+            (store.selection_moved, self._selection_moved), (store.failed, self.guard.take),
+        )  # fmt: skip
 
-    def go(self, stage: str) -> None:
-        """Show a stage."""
-        if self.views is None or stage not in self.views:
-            return
-        self.stage = stage
-        view = self.views[stage]
-        self.work.setCurrentWidget(view)
-        self.panels.setCurrentWidget(view.panel)
-        if stage in self._stale:
-            self._stale.discard(stage)
-            view.refresh()
-        self._show_frame()
+    # going somewhere
 
     def go_to_item(self, item_id: str) -> None:
         """Show an item where it can be edited."""
         assert self.store is not None
-        assert self.views is not None
-        self.store.change(Selection, item=item_id)
-        self.go("parts")
-        view = self.views["parts"]
-        from wired_union.subjects.parts.view import PartsView
-
-        assert isinstance(view, PartsView)
-        if item_id in view.cards:
-            view.cards[item_id].setFocus()
-            view.ensureWidgetVisible(view.cards[item_id])
+        self.tour.go_to_item(self.store, item_id)
 
     def explain(self, what: str) -> None:
         """Go to a stage by its name, or to the stage that explains a measure."""
-        self.go(what if self.views is not None and what in self.views else self._explainer(what))
+        assert self.store is not None
+        self.tour.explain(self.store, what)
 
     def _limit_chosen(self, measure_id: str) -> None:
-        """Go to what explains a limit, at the item or thing that drives it."""
         assert self.store is not None
-        assessment = self.store.assessment
-        picks: list[object] = []
-        shared = replace(self.store.picked(Selection), measure=measure_id)
-        finding = next((f for f in assessment.findings if f.measure == measure_id and f.items), None)
-        if finding is not None:
-            shared = replace(shared, item=finding.items[0])
-        kind = assessment.kind_of(measure_id)
-        if kind is not None and kind.select is not None:
-            chosen = kind.select(assessment, assessment.measure(measure_id))
-            if isinstance(chosen, Selection):
-                shared = replace(shared, item=chosen.item or shared.item)
-            else:
-                picks.append(chosen)
-        self.store.pick(shared, *picks)
-        self.go(self._explainer(measure_id))
+        self.tour.go_to_limit(self.store, measure_id)
 
-    def _explainer(self, measure_id: str) -> str:
-        """The stage that explains a measure; the brief where none does."""
-        assert self.store is not None
-        subject = self.store.assessment.explainer(measure_id)
-        return subject.id if subject is not None else "brief"
+    # showing
 
     def _changed(self) -> None:
         assert self.store is not None
-        assert self.views is not None
-        self._stale = set(self.views)
-        self._stale.discard(self.stage)
-        self.views[self.stage].refresh()
+        self.tour.refresh()
         self._show_frame()
         last = self.store.last_ripple
         if last is not None:
             self.ripple_line.say(f"{last.sentence[:1].upper()}{last.sentence[1:]}  ·  {last.shown}", edit=True)
 
     def _previewed(self) -> None:
-        assert self.views is not None
         self._show_strip()
-        self.views[self.stage].previewed()
+        self.tour.previewed()
 
     def _selection_moved(self) -> None:
-        assert self.views is not None
-        self._stale.update(self.views)
-        self._stale.discard(self.stage)
-        self.views[self.stage].selection_moved()
+        self.tour.selection_moved()
         self.drawer.open()
 
     def _show_strip(self) -> None:
@@ -279,17 +256,8 @@ class MainWindow(FileWork):
         self._show_strip()
 
     def say(self, text: str) -> None:
+        """Say something on the line above the strip."""
         self.ripple_line.say(text)
-
-    def _say_trouble(self, text: str) -> None:
-        if self.store is not None:
-            self.ripple_line.say(text)
-        QMessageBox.warning(self, "Wired Union", text)
-
-    def _tell_fault(self, text: str, details: str) -> None:
-        from wired_union.app.dialogs.fault import Fault
-
-        Fault(text, details, self.theme, self).open()
 
     # the store's hands
 
@@ -329,28 +297,6 @@ class MainWindow(FileWork):
         change = concept_edits.switch_concept(store.project, concept_id)
         store.show_preview(ripple(store.assessment, change) if on else None)
 
-    def try_as_concept(self, change: Change) -> None:
-        """Ask for a name, and take a pending edit up as a concept of its own."""
-        if self.store is None:
-            return
-        name, ok = ask.word(self, "Try as a concept of its own", f"What is it called? It will {change.sentence}.")
-        if ok:
-            self.store.attempt(lambda _: concept_edits.try_as_concept(change, name, self.today()))
-
-    def _add_part(self, lane: str) -> None:
-        from wired_union.app.dialogs.add_part import AddPart
-        from wired_union.catalogue.library import Library
-
-        assert self.store is not None
-        AddPart(self.store, self.theme, lane, self, Library(self.places.library)).exec()
-
-    def calculate(self, method: str) -> None:
-        """Open the calculator of a published formula."""
-        from wired_union.app.dialogs.calculator import Calculator
-        from wired_union.physics.methods import find_method
-
-        Calculator(find_method(method), self.theme, self).exec()
-
     def toggle_details(self) -> None:
         """Open or close the panel where it is a drawer."""
         self.drawer.toggle()
@@ -358,12 +304,6 @@ class MainWindow(FileWork):
     def open_bundle(self) -> None:
         """Show every limit by name, or gather again what holds."""
         self.strip.toggle()
-
-    def walk(self, step: int) -> None:
-        """Go along the rail."""
-        if self.views is not None:
-            stages = list(self.views)
-            self.go(stages[(stages.index(self.stage) + step) % len(stages)])
 
     def find_anything(self) -> None:
         from wired_union.app.dialogs.find import FindAnything
@@ -376,28 +316,6 @@ class MainWindow(FileWork):
         title = self.views.titles[self.stage] if self.views is not None else "Wired Union"
         subject = next((s for s in subjects() if s.id == self.stage), None) if self.views is not None else None
         Help(subject, title, self.theme, self).exec()
-
-    def rename_project(self) -> None:
-        if self.store is None:
-            return
-        name, ok = ask.word(self, "Project", "What is it called?", text=self.store.project.name)
-        if ok:
-            self.store.attempt(edits.rename_project, name)
-
-    def set_theme(self, name: str) -> None:
-        """Use the "system", "light" or "dark" theme from now on."""
-        self._set_look(replace(self.places.read_settings(), theme=name))
-
-    def scale_text(self, factor: float) -> None:
-        """Make texts larger or smaller; 0 for the usual size."""
-        size = 1.0 if factor == 0 else clamped(self.settings.text_size * factor)
-        self._set_look(replace(self.places.read_settings(), text_size=size))
-
-    def _set_look(self, settings: object) -> None:
-        self.settings = settings  # type: ignore[assignment]
-        self.places.write_settings(self.settings)
-        self.theme = Theme.named(self.settings.theme, system_scale() * self.settings.text_size)
-        self._build()
 
     # Qt's own events
 

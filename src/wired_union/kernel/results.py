@@ -3,6 +3,7 @@
 from collections.abc import Callable
 from enum import StrEnum
 from functools import cached_property
+from typing import ParamSpec
 
 import msgspec
 from msgspec import Struct
@@ -12,6 +13,8 @@ from wired_union import units
 from wired_union.project.change import Change
 from wired_union.project.errors import ProjectError
 from wired_union.project.model import Direction, Limit
+
+A = ParamSpec("A")
 
 
 class Verdict(StrEnum):
@@ -173,7 +176,7 @@ def worst(verdicts: list[Verdict]) -> Verdict | None:
     return min(verdicts, key=lambda v: v.rank, default=None)
 
 
-def tried(edit: Callable[..., Change], *arguments: object, **named: object) -> Change | None:
+def tried(edit: Callable[A, Change], *arguments: A.args, **named: A.kwargs) -> Change | None:
     """An edit worked out for a remedy; None where it can not be done now."""
     try:
         return edit(*arguments, **named)

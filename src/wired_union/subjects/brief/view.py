@@ -1,5 +1,6 @@
 """Brief: each limit as a wire with its number, how it will be proved, and the reserve."""
 
+from collections.abc import Callable
 from functools import partial
 
 from PyQt6.QtWidgets import QFrame, QHBoxLayout, QMenu, QVBoxLayout
@@ -8,7 +9,8 @@ from wired_union import units
 from wired_union.kernel.results import Measure, Verdict
 from wired_union.kernel.subject import Selection, limit_on
 from wired_union.picture.bars import Bar, share_bars
-from wired_union.project.model import Limit
+from wired_union.project.change import Change
+from wired_union.project.model import Limit, Project
 from wired_union.subjects.brief import edits
 from wired_union.subjects.brief.picture import brief_row
 from wired_union.subjects.brief.steps import first_steps
@@ -185,9 +187,9 @@ class BriefView(View):
         column.addLayout(self._lower)
         column.addStretch(1)
 
-    def _add_brief_field(self, form: Form, name: str, text: str, edit: object) -> None:
+    def _add_brief_field(self, form: Form, name: str, text: str, edit: Callable[[Project, float], Change]) -> None:
         field = EntryField(number_reader(""), text)
-        field.committed.connect(lambda value: self._attempt(field, edit, value))
+        field.committed.connect(lambda value: self.store.attempt_or(field.complain, edit, value))
         self._fields[name] = field
         tip = "Share of the pack never planned on" if name == "energy_reserve" else "On top of all allowances"
         form.add(text, field, tip)
@@ -198,10 +200,8 @@ class BriefView(View):
             if field is not None:
                 field.complain("This cannot be empty.")
             return
-        self._attempt(field, edits.set_limit, self._form_for, **{name: value})
-
-    def _attempt(self, field: EntryField | None, edit: object, *arguments: object, **named: object) -> None:
-        self.store.attempt_or(field.complain if field else lambda _: None, edit, *arguments, **named)
+        complain = field.complain if field is not None else lambda _: None
+        self.store.attempt_or(complain, edits.set_limit, self._form_for, **{name: value})
 
     def _fill_form(self, limit: Limit) -> None:
         measure = self.store.assessment.measure(limit.measure)

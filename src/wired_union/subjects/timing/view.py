@@ -1,5 +1,6 @@
 """Timing: signal chains from something sensed to something done, each against its limit."""
 
+from collections.abc import Callable
 from functools import partial
 
 from PyQt6.QtWidgets import QHBoxLayout, QMenu, QVBoxLayout, QWidget
@@ -169,8 +170,10 @@ class TimingView(View):
             self._field(form, chain_id, index, name, text, shown, read)
         return form
 
-    def _field(self, form: Form, chain_id: str, index: int, name: str, text: str, shown: str, read: object) -> None:
-        field = EntryField(read, text)  # type: ignore[arg-type]
+    def _field(
+        self, form: Form, chain_id: str, index: int, name: str, text: str, shown: str, read: Callable[[str], object]
+    ) -> None:
+        field = EntryField(read, text)
         field.show_text(shown)
         field.committed.connect(
             lambda value: self.store.attempt_or(field.complain, edits.set_stage, chain_id, index, **{name: value})

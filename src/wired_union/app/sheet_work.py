@@ -1,0 +1,88 @@
+"""Documents and sheets that a window writes and reads: the report, the parts list, parts of others."""
+
+from pathlib import Path
+
+from PyQt6.QtWidgets import QFileDialog, QMessageBox
+
+from wired_union.app.host import Host
+from wired_union.app.project_files import folder_of
+from wired_union.project.model import Stock
+
+SHEETS = "Sheets (*.xlsx *.csv);;All files (*)"
+
+
+class SheetWork:
+    """Asks where to, and writes; asks which, and reads."""
+
+    def __init__(self, host: Host) -> None:
+        self._host = host
+
+    def write_report(self) -> None:
+        from wired_union.project.documents import DocumentError
+        from wired_union.report.write import write_report
+
+        host = self._host
+        if host.store is None:
+            return
+        usual = str(Path(folder_of(host)) / f"{host.store.project.name.lower().replace(' ', '-')}-report.pdf")
+        text, _ = QFileDialog.getSaveFileName(host.widget, "Write the report", usual, "PDF (*.pdf);;HTML (*.html)")
+        if not text:
+            return
+        try:
+            write_report(host.store.assessment, Path(text), host.today())
+        except DocumentError as error:
+            QMessageBox.warning(host.widget, "Report", str(error))
+            return
+        host.say(f"The report is in {text}.")
+
+    def write_parts(self) -> None:
+        from wired_union.catalogue.sheet_files import write_parts
+        from wired_union.project.documents import DocumentError
+
+        host = self._host
+        if host.store is None:
+            return
+        usual = str(Path(folder_of(host)) / "parts.xlsx")
+        text, _ = QFileDialog.getSaveFileName(host.widget, "Write the parts list", usual, "XLSX (*.xlsx);;CSV (*.csv)")
+        if not text:
+            return
+        try:
+            write_parts(host.store.project, Path(text))
+        except DocumentError as error:
+            QMessageBox.warning(host.widget, "Parts list", str(error))
+
+    def import_parts(self) -> None:
+        """Read a sheet of parts, show what is wrong with each row, and add the good ones."""
+        host = self._host
+        text, _ = QFileDialog.getOpenFileName(host.widget, "Import parts", folder_of(host), SHEETS)
+        if text:
+            self.import_sheet(Path(text))
+
+    def import_sheet(self, path: Path) -> None:
+        from wired_union.app.dialogs.import_parts import ImportParts
+        from wired_union.catalogue.library import Library
+
+        host = self._host
+        if host.store is not None:
+            ImportParts(path, host.store, Library(host.places.library), host.theme, host.widget).exec()
+
+    def export_parts(self) -> None:
+        """Write the catalogue, with the shelf's own parts and counts, as a sheet that can be imported."""
+        from wired_union.catalogue.parts import catalogue
+        from wired_union.catalogue.sheet_files import write_sheet
+        from wired_union.project.documents import DocumentError
+
+        host = self._host
+        if host.store is None:
+            return
+        text, _ = QFileDialog.getSaveFileName(
+            host.widget, "Export parts", str(Path(folder_of(host)) / "catalogue.xlsx"), SHEETS
+        )
+        if not text:
+            return
+        shelf = {s.part.id: s for s in host.store.project.shelf}
+        general = [shelf.pop(p.id, Stock(part=p)) for p in catalogue()]
+        try:
+            write_sheet([*general, *shelf.values()], Path(text))
+        except DocumentError as error:
+            QMessageBox.warning(host.widget, "Export parts", str(error))
