@@ -20,7 +20,8 @@ from builders import (
     an_ldo,
 )  # fmt: skip
 from wired_union.kernel.results import Verdict
-from wired_union.kernel.ripple import outcome_words, ripple
+from wired_union.kernel.ripple import offered, outcome, ripple
+from wired_union.project.change import Change
 from wired_union.subjects import assess
 
 
@@ -251,11 +252,12 @@ def test_a_remedy_says_how_far_it_helps_and_what_it_breaks(mudlark_assessed):
     more = next(r for r in finding.remedies if "in parallel" in r.label)
     found = ripple(mudlark_assessed, more.change)
     assert (
-        plain(outcome_words(mudlark_assessed, found, finding)) == "+4.39 h, then holds, but Mass and Money would break"
+        plain(outcome(mudlark_assessed, found, finding).words) == "+4.39 h, then holds, but Mass and Money would break"
     )
     sleeping = next(r for r in finding.remedies if "sleep in Core" in r.label)
-    words = plain(outcome_words(mudlark_assessed, ripple(mudlark_assessed, sleeping.change), finding))
-    assert words == "+26.6 s"
+    helps, words = outcome(mudlark_assessed, ripple(mudlark_assessed, sleeping.change), finding)
+    assert plain(words) == "+26.6 s"
+    assert not helps  # of 2288 s that are missing
 
 
 def test_a_remedy_that_breaks_something_hard_says_so():
@@ -263,6 +265,40 @@ def test_a_remedy_that_breaks_something_hard_says_so():
     assessed = assess(project)
     change = edits.set_part_value(project, "ldo", "regulator.output_v", 5.0)
     tight = next(f for f in assessed.findings if f.id == "regulator:ldo")
-    assert outcome_words(assessed, ripple(assessed, change), tight) == "but radio gets too much"
+    assert outcome(assessed, ripple(assessed, change), tight).words == "but radio gets too much"
     second = tight.remedies[0].change
-    assert outcome_words(assessed, ripple(assessed, second), tight) == "then holds"
+    assert outcome(assessed, ripple(assessed, second), tight).words == "then holds"
+
+
+def test_what_helps_nothing_is_not_offered(mudlark_assessed):
+    """Each remedy that is offered mends its finding, or comes a twentieth of the way: worked out again from nothing."""
+    kept = 0
+    for finding in mudlark_assessed.findings:
+        for remedy, said in offered(mudlark_assessed, finding):
+            if remedy.change is None:
+                continue
+            after = assess(remedy.change.after)
+            left = next((f for f in after.findings if f.id == finding.id), None)
+            better = left is None or left.verdict.rank > finding.verdict.rank
+            less = left is not None and finding.use is not None and left.use < finding.use
+            now, then = (a.measure(finding.measure).use for a in (mudlark_assessed, after))
+            further = now is not None and then < now
+            assert better or less or further, (finding.id, remedy.label)
+            assert said
+            kept += 1
+    assert kept >= 4
+    every = [r for f in mudlark_assessed.findings for r in f.remedies]
+    assert len([r for f in mudlark_assessed.findings for r in offered(mudlark_assessed, f)]) < len(every)
+
+
+def test_a_remedy_that_only_hides_its_finding_does_not_help():
+    """A load whose current is no longer known draws too much no less."""
+    project = _fed(a_pack(), an_ldo(max_current_a=0.3), a_load("radio", 0.4, rated_v=3.3, supply_max_v=3.6))
+    assessed = assess(project)
+    broken = next(f for f in assessed.findings if f.id == "regulator:ldo")
+    assert broken.verdict is Verdict.BREAKS
+    for field in ("load.active_a", "load.idle_a"):
+        project = edits.set_part_value(project, "radio", field, None).after
+    hidden = Change(assessed.project, project, "forget the current")
+    helps, _ = outcome(assessed, ripple(assessed, hidden), broken)
+    assert not helps

@@ -173,7 +173,7 @@ def test_what_does_not_fit_says_why_and_can_be_hidden(window, qtbot):
     qtbot.addWidget(dialog)
     QTest.keyClicks(dialog.search, "inductive proximity")
     text = dialog.list.item(0).text().replace("\u202f", " ")
-    assert "does not fit: signals at 12 V; the controller survives 5 V" in text
+    assert "does not fit: signals at 12 V; Controller 32-bit survives 5 V" in text
     dialog.only_fitting.setChecked(True)
     assert dialog.list.count() == 0
     dialog.reject()

@@ -4,8 +4,9 @@ from typing import NamedTuple
 
 from wired_union import units
 from wired_union.catalogue.figures import FIGURES, Ask
+from wired_union.kernel.logic import level_clash
 from wired_union.kernel.subject import Refusal
-from wired_union.project.model import Part, Requires
+from wired_union.project.model import Link, Part, Requires
 from wired_union.project.slot_edits import requirement_words
 
 # requirement -> the figures that must hold for it: (figure, at least?)
@@ -84,14 +85,11 @@ def _level_refusal(part: Part, logic_v: float | None) -> Refusal | None:
     mine = part.link.logic_v if part.link else None
     if mine is None:
         return Refusal("logic_v", f"logic level: not given; {units.show(logic_v, 'V')} asked")
-    survives = (part.link.logic_max_v if part.link else None) or mine
-    if mine > logic_v * 1.1:
-        return Refusal("logic_v", f"signals at {units.show(mine, 'V')}; {units.show(logic_v, 'V')} asked",
-                       mine / logic_v - 1, mine)  # fmt: skip
-    if logic_v > survives * 1.1:
-        return Refusal("logic_v", f"survives {units.show(survives, 'V')}; {units.show(logic_v, 'V')} asked",
-                       1 - survives / logic_v, survives)  # fmt: skip
-    return None
+    assert part.link is not None
+    clash = level_clash(part.link, Link(logic_v=logic_v))
+    if clash is None:
+        return None
+    return Refusal("logic_v", f"{clash.mine}; {units.show(logic_v, 'V')} asked", clash.short, clash.given_v)
 
 
 class Move(NamedTuple):

@@ -58,7 +58,7 @@ def check(file: ProjectFile, as_json: AsJson = False) -> None:
     breaks = any(m.verdict == "breaks" for m in assessment.measures) or bool(assessment.hard_breaks)
     if as_json:
         print_json({"project": assessment.project.name, "measures": {m.id: _measure(m) for m in measures},
-                     "findings": [_finding(f) for f in assessment.findings]})  # fmt: skip
+                     "findings": [_finding(assessment, f) for f in assessment.findings]})  # fmt: skip
     else:
         for m in assessment.measures:
             lacks = f"  lacks: {'; '.join(m.missing)}" if m.missing else ""
@@ -77,11 +77,13 @@ def _measure(measure: Any) -> dict[str, Any]:
     }  # fmt: skip
 
 
-def _finding(finding: Any) -> dict[str, Any]:
+def _finding(assessment: Assessment, finding: Any) -> dict[str, Any]:
+    from wired_union.kernel.ripple import offered
+
     return {
         "id": finding.id, "verdict": finding.verdict.value, "title": finding.title, "what": finding.what,
         "why": finding.why, "subjects": list(finding.items), "measure": finding.measure,
-        "remedies": [r.label for r in finding.remedies],
+        "remedies": [f"{r.label} ({said})" if said else r.label for r, said in offered(assessment, finding)],
     }  # fmt: skip
 
 

@@ -111,6 +111,11 @@ class Remedy(Struct, frozen=True):
     change: Change | None = None
 
 
+def possible(*remedies: tuple[str, Change | None]) -> tuple[Remedy, ...]:
+    """Remedies by label and change, without those that can not be done now."""
+    return tuple(Remedy(label, change) for label, change in remedies if change is not None)
+
+
 Offer = Callable[[], tuple[Remedy, ...]]
 
 
@@ -140,6 +145,8 @@ class Finding(Struct, frozen=True, eq=False, dict=True):
     subject: str = ""
     of_limit: bool = False
     """Whether it only says in words what a limit of the brief says already."""
+    use: float | None = None
+    """Share that it takes of what there is, where it is one: by this a remedy that does not mend it may ease it."""
 
     @property
     def id(self) -> str:

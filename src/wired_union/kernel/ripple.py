@@ -1,13 +1,14 @@
 """What an edit does to every limit: two assessments compared."""
 
 from collections.abc import Sequence
+from typing import NamedTuple
 
 from msgspec import Struct
 
-from wired_union.kernel.results import Finding, Measure, Verdict
+from wired_union.kernel.results import Finding, Measure, Remedy, Verdict
 from wired_union.kernel.subject import Assessment
 from wired_union.project.change import Change
-from wired_union.units import show_change
+from wired_union.units import show, show_change
 
 
 class Move(Struct, frozen=True):
@@ -93,11 +94,47 @@ def _help(move: Move) -> float:
     return 10 * mended - 5 * broke + 0.1 * (before - after)
 
 
-def outcome_words(before: Assessment, found: Ripple, finding: Finding) -> str:
-    """How far a remedy helps its finding, and what it breaks: "+4.39 h, then holds, but Mass would break"."""
+LEAST_HELP = 0.05
+"""A remedy helps from a twentieth of the way to where its finding would hold."""
+IN_HAND = 0.2
+"""A part's rating holds with a fifth of it in hand: common practice."""
+
+
+class Outcome(NamedTuple):
+    """What a remedy does for its finding, and to the rest: whether it helps, and that in words."""
+
+    helps: bool
+    words: str
+    """ "+4.39 h, then holds, but Mass would break" """
+
+
+def outcome(before: Assessment, found: Ripple, finding: Finding) -> Outcome:
+    """How far a remedy helps its finding, and what it breaks."""
     own = next((m for m in found.moved if m.id == finding.measure), None)
-    left = next((f.verdict for f in found.after.findings if f.id == finding.id), Verdict.HOLDS)
-    then = f"then {left}" if left.rank > finding.verdict.rank else ""
+    verdict, use = _left_of(finding, before, found.after)
+    better = verdict is Verdict.HOLDS or (verdict is Verdict.TIGHT and finding.verdict is Verdict.BREAKS)
+    eased = _closes(finding.use, use, 1 - IN_HAND)
+    further = own is not None and bool(own.better) and _closes(own.before.use, own.after.use, 1 - own.after.reserve)
+    said = [own.shown_change if own is not None else "", f"then {verdict}" if better else ""]
+    if eased and not better:
+        said.append(f"{show(use, fraction=True)} instead of {show(finding.use, fraction=True)}")
+    helps, costs = ", ".join(filter(None, said)), _costs(before, found)
+    words = f"{helps}, but {'; '.join(costs)}".removeprefix(", ") if costs else helps
+    return Outcome(better or eased or further, words)
+
+
+def _left_of(finding: Finding, before: Assessment, after: Assessment) -> tuple[Verdict, float | None]:
+    """What a finding has become: holds where it is gone, but unknown where something is not known that was before."""
+    left = next((f for f in after.findings if f.id == finding.id), None)
+    if left is not None:
+        return left.verdict, left.use
+    known = {f.id for f in before.findings}
+    hidden = any(f.verdict is Verdict.UNKNOWN and f.id not in known for f in after.findings)
+    return (Verdict.UNKNOWN if hidden else Verdict.HOLDS), None
+
+
+def _costs(before: Assessment, found: Ripple) -> list[str]:
+    """What a change newly breaks, or makes unknown."""
     known = {f.id for f in before.hard_breaks}
     turned = [
         m for m in found.moves if m.before.verdict is not m.after.verdict and m.before.verdict is not Verdict.BREAKS
@@ -106,9 +143,24 @@ def outcome_words(before: Assessment, found: Ripple, finding: Finding) -> str:
     lost = [m.after.label for m in turned if m.after.verdict is Verdict.UNKNOWN]
     costs = [f"{' and '.join(broken)} would break"] if broken else []
     costs += [f"{' and '.join(lost)} would not be known"] if lost else []
-    costs += dict.fromkeys(f.title for f in found.after.hard_breaks if f.id not in known)
-    helps = ", ".join(filter(None, (own.shown_change if own is not None else "", then)))
-    return f"{helps}, but {'; '.join(costs)}".removeprefix(", ") if costs else helps
+    return [*costs, *dict.fromkeys(f.title for f in found.after.hard_breaks if f.id not in known)]
+
+
+def _closes(before: float | None, after: float | None, holds: float) -> bool:
+    """Whether a use comes a good part of the way down to where it holds."""
+    if before is None or after is None or not after < before:
+        return False
+    if before == float("inf"):
+        return after < before
+    return before <= holds or (before - after) / (before - holds) >= LEAST_HELP
+
+
+def offered(before: Assessment, finding: Finding) -> list[tuple[Remedy, str]]:
+    """Remedies of a finding that help it, each with what it does in words; and what only people can do."""
+    tries = [r.change for r in finding.remedies if r.change is not None]
+    found = iter(ripples(before, tries))
+    each = [(r, outcome(before, next(found), finding) if r.change is not None else None) for r in finding.remedies]
+    return [(r, o.words if o is not None else "") for r, o in each if o is None or o.helps]
 
 
 def compare(before: Assessment, after: Assessment, sentence: str) -> Ripple:

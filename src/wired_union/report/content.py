@@ -4,8 +4,7 @@ from collections.abc import Sequence
 from typing import Any
 
 from wired_union.kernel.cautions import NOT_CHECKED, RULES
-from wired_union.kernel.results import Finding, Remedy
-from wired_union.kernel.ripple import outcome_words, ripple
+from wired_union.kernel.ripple import offered
 from wired_union.kernel.subject import Assessment, Block, Section
 from wired_union.picture.shapes import Kit, Picture
 from wired_union.picture.svg import to_svg
@@ -24,7 +23,7 @@ def report_content(assessment: Assessment, today: str) -> dict[str, Any]:
         "limits": [_limit(assessment, x.measure) for x in project.brief.limits],
         "findings": [
             {"verdict": f.verdict.value, "title": f.title, "what": f.what, "why": f.why,
-             "remedies": [_remedy(assessment, r, f) for r in f.remedies]}
+             "remedies": [f"{r.label} ({said})" if said else r.label for r, said in offered(assessment, f)]}
             for f in assessment.findings if f.verdict.value != "holds"
         ],
         "sections": [_section(s) for s in sections(assessment, kit) if s.blocks],
@@ -40,14 +39,6 @@ def sections(assessment: Assessment, kit: Kit) -> list[Section]:
     """Every subject's section, in the order of the rail; what is looked up comes last."""
     found = [s.load(s.section)(assessment, kit) for s in assessment.subjects if s.section]
     return sorted(found, key=lambda s: s.looked_up)
-
-
-def _remedy(assessment: Assessment, remedy: Remedy, finding: Finding) -> str:
-    """What could help, how far, and what it would break."""
-    if remedy.change is None:
-        return remedy.label
-    said = outcome_words(assessment, ripple(assessment, remedy.change), finding)
-    return f"{remedy.label} ({said})" if said else remedy.label
 
 
 def printable(value: Any) -> Any:

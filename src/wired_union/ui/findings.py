@@ -4,10 +4,10 @@ from collections.abc import Callable
 from functools import partial
 
 from PyQt6.QtCore import QEvent, QTimerEvent, pyqtSignal
-from PyQt6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QVBoxLayout
+from PyQt6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from wired_union.kernel.results import Finding, Remedy
-from wired_union.kernel.ripple import Ripple, outcome_words, ripple
+from wired_union.kernel.ripple import Ripple, outcome, ripple
 from wired_union.project.change import Change, next_letter
 from wired_union.ui.canvas import tell_pointed
 from wired_union.ui.fields import button, label, wrapped
@@ -54,10 +54,12 @@ class ChangeButton(PreviewButton):
 class RemedyButton(PreviewButton):
     """A remedy: pointing at it shows rings, pressing it does it, or goes to the part where only people can.
 
-    What it does for the finding is worked out once the screen is drawn, and written behind it.
+    What it does for the finding is worked out once the screen is drawn, and written behind it; `useless` is told where
+    that is nothing.
     """
 
     gone_to = pyqtSignal()
+    useless = pyqtSignal()
 
     def __init__(self, remedy: Remedy, finding: Finding, store: Store, theme: Theme) -> None:
         self._text = "→ " + remedy.label
@@ -90,8 +92,12 @@ class RemedyButton(PreviewButton):
         assert event is not None
         self.killTimer(event.timerId())
         found = self._worked_out()
-        said = outcome_words(self._store.assessment, found, self._finding) if found else ""
-        if said:
+        if found is None:
+            return
+        helps, said = outcome(self._store.assessment, found, self._finding)
+        if not helps:
+            self.useless.emit()
+        elif said:
             self.setText(wrapped(f"{self._text}: {said}", self._theme, BESIDE))
 
 
@@ -140,8 +146,11 @@ class FindingCard(QFrame):
         for remedy in finding.remedies:
             made = RemedyButton(remedy, finding, store, theme)
             made.gone_to.connect(partial(go, finding))
-            row = QHBoxLayout()
+            line = QWidget()
+            row = QHBoxLayout(line)
+            row.setContentsMargins(0, 0, 0, 0)
             row.addWidget(made, 1)
             if remedy.change is not None:
                 row.addWidget(as_concept_button(remedy.change, store, try_as))
-            box.addLayout(row)
+            made.useless.connect(line.hide)
+            box.addWidget(line)

@@ -70,5 +70,5 @@ def _finding(project: Project, result: LoadResult, check: Check) -> Finding:
     return Finding(
         "motion", check.verdict, f"{result.load.name} {words}", f"{check.said}.", why, _mover(result),
         measure_id("motion", result.load.id), offer, hard=fails and check.id in _STUCK, of=result.load.id,
-        detail=check.id,
+        detail=check.id, use=check.use,
     )  # fmt: skip

@@ -61,7 +61,10 @@ def spiral(
         return None
     lines = {line.item.id: line.total_kg for line in mass.lines()}
     motors = lines.get(drive.item.id, 0.0)
-    pack = power.packs[0]
+    feeding = power.tree.pack_of(drive.item.id)
+    pack = next((p for p in power.packs if p.node.item.id == feeding), None)
+    if pack is None:
+        return None
     pack_kg = lines.get(pack.figures.item.id, 0.0)
     if not motors or not pack_kg or pack.discharge is None or not pack.discharge.runtime_s:
         return None

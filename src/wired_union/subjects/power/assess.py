@@ -9,7 +9,7 @@ from msgspec.structs import replace
 
 from wired_union.kernel.results import Measure
 from wired_union.physics.battery import Array
-from wired_union.project.model import Concept, Item
+from wired_union.project.model import Concept, Item, Mode
 from wired_union.project.part_edits import feeds_others
 from wired_union.subjects.power.currents import Currents, currents_of_all
 from wired_union.subjects.power.flow import Flow, Flows
@@ -74,19 +74,30 @@ class PowerResult(Struct, frozen=True, eq=False, dict=True):
             given[name] = node.supply_v or volts
         return found
 
+    @cached_property
+    def limiting(self) -> PackResult | None:
+        """The pack that ends the mission first; None where none has been run down."""
+        run = [(p.discharge.runtime_s, n, p) for n, p in enumerate(self.packs) if p.discharge is not None]
+        return min(run, default=(0.0, 0, None))[2]
+
+    @cached_property
+    def hardest(self) -> PackResult | None:
+        """The pack that is asked for the highest current at its worst instant; None without a known pack."""
+        return max(self.packs, key=lambda p: p.highest_a, default=None)
+
     def average(self, item_id: str, figure: Figure) -> Array:
         """A figure of a node on average in every mode, at half charge."""
         return self.flows.row(item_id, figure)[: self.modes]
 
-    def most(self, item_id: str, figure: Figure) -> tuple[float, str]:
-        """Highest figure of a node over all modes, and the mode's name; NaN wins, since nothing can deliver it."""
+    def most(self, item_id: str, figure: Figure) -> tuple[float, Mode | None]:
+        """Highest figure of a node over all modes, and the mode; NaN wins, since nothing can deliver it."""
         value, mode = self.instants.highest(item_id, figure)
-        return (value, self.concept.modes[mode].name) if self.modes else (0.0, "")
+        return (value, self.concept.modes[mode]) if self.modes else (0.0, None)
 
-    def lowest_v(self, item_id: str) -> tuple[float, str]:
-        """Lowest voltage at a node's input over all modes, and the mode's name; NaN wins."""
+    def lowest_v(self, item_id: str) -> tuple[float, Mode | None]:
+        """Lowest voltage at a node's input over all modes, and the mode; NaN wins."""
         value, mode = self.instants.lowest_v(item_id)
-        return (value, self.concept.modes[mode].name) if self.modes else (float("inf"), "")
+        return (value, self.concept.modes[mode]) if self.modes else (float("inf"), None)
 
     @cached_property
     def offered(self) -> tuple["Source", ...]:

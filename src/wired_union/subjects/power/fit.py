@@ -5,7 +5,7 @@ from collections.abc import Iterable
 from wired_union.kernel.subject import Assessment, Refusal, Slot
 from wired_union.project.model import Item, Part
 from wired_union.subjects.power.assess import Source
-from wired_union.subjects.power.checks.loads import BRAINS
+from wired_union.subjects.power.checks.loads import brains_of, no_brain_matches
 from wired_union.subjects.power.node import POWER
 from wired_union.units import show
 
@@ -128,10 +128,5 @@ def _supply_refusal(part: Part, offered: tuple[Source, ...]) -> list[str]:
 
 
 def _level_refusal(part: Part, assessment: Assessment) -> list[str]:
-    if part.link is None or part.link.logic_v is None or part.kind in BRAINS:
-        return []
-    brains = [i.part.link for i in assessment.project.concept.items if i.part.kind in BRAINS]
-    tops = [b.logic_max_v or b.logic_v or 0.0 for b in brains if b is not None]
-    if tops and part.link.logic_v > max(tops) * 1.1:
-        return [f"signals at {show(part.link.logic_v, 'V')}; the controller survives {show(max(tops), 'V')}"]
-    return []
+    said = no_brain_matches(part, brains_of(assessment.project.concept.items))
+    return [said] if said is not None else []

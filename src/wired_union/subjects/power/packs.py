@@ -49,6 +49,11 @@ class PackResult(Struct, frozen=True, eq=False):
         return max(range(len(self.peak_current_a)), key=lambda m: _or_inf(self.peak_current_a[m]), default=0)
 
     @property
+    def highest_a(self) -> float:
+        """Highest current of any mode, infinite where one cannot be delivered; 0 without modes."""
+        return max((_or_inf(a) for a in self.peak_current_a), default=0.0)
+
+    @property
     def delivers(self) -> bool:
         """Whether it gives what every mode asks for at its worst instant."""
         return all(a == a for a in self.peak_current_a)

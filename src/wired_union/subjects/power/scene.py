@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from msgspec import Struct
 
 from wired_union.kernel.results import Finding, Remedy, Verdict, tried
-from wired_union.project.model import Item, Project
+from wired_union.project.model import Item, Mode, Project
 from wired_union.project.part_edits import feed_from, feeds_others
 from wired_union.subjects.power.assess import PowerResult
 from wired_union.subjects.power.instants import Figure
@@ -23,11 +23,21 @@ class PowerScene(Struct, frozen=True):
     def full_v(self) -> dict[str, float]:
         return self.result.full_v
 
-    def most(self, item_id: str, figure: Figure) -> tuple[float, str]:
+    def most(self, item_id: str, figure: Figure) -> tuple[float, Mode | None]:
         return self.result.most(item_id, figure)
 
-    def lowest_v(self, item_id: str) -> tuple[float, str]:
+    def lowest_v(self, item_id: str) -> tuple[float, Mode | None]:
         return self.result.lowest_v(item_id)
+
+
+def name_of(mode: Mode | None) -> str:
+    """What a mode is called, "" where there are none."""
+    return mode.name if mode is not None else ""
+
+
+def over(wanted: float, given: float) -> float:
+    """What is wanted as a share of what is given, infinite where nothing is."""
+    return wanted / given if given > 0 else float("inf")
 
 
 def input_range(scene: PowerScene, node: Node, least_v: float | None, most_v: float | None) -> Iterator[Finding]:
@@ -39,14 +49,14 @@ def input_range(scene: PowerScene, node: Node, least_v: float | None, most_v: fl
         yield Finding(
             "input-high", Verdict.BREAKS, f"{item.name} gets too much",
             f"{show(highest, 'V')} from full packs; it takes at most {show(most_v, 'V')}.", "", (item.id,),
-            offer=lambda: other_sources(scene, item, least_v, most_v), hard=True, of=item.id,
+            offer=lambda: other_sources(scene, item, least_v, most_v), hard=True, of=item.id, use=over(highest, most_v),
         )  # fmt: skip
     if least_v is not None and lowest < least_v:  # what a pack cannot deliver is the pack's finding
         yield Finding(
             "input-low", Verdict.BREAKS, f"{item.name} gets too little",
-            f"{show(lowest, 'V')} at the worst instant in {mode}; it works from {show(least_v, 'V')}.",
+            f"{show(lowest, 'V')} at the worst instant in {name_of(mode)}; it works from {show(least_v, 'V')}.",
             "A sagging pack or a rail set too low.", (item.id,),
-            offer=lambda: other_sources(scene, item, least_v, most_v), hard=True, of=item.id,
+            offer=lambda: other_sources(scene, item, least_v, most_v), hard=True, of=item.id, use=over(least_v, lowest),
         )  # fmt: skip
 
 

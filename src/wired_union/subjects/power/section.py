@@ -9,7 +9,7 @@ from wired_union.subjects.power.node import POWER
 from wired_union.subjects.power.packs import PackResult
 from wired_union.subjects.power.picture_mission import mission_chart
 from wired_union.subjects.power.picture_tree import power_tree_picture
-from wired_union.subjects.power.shares import energy_shares, mode_flows
+from wired_union.subjects.power.shares import drains, mode_flows
 from wired_union.subjects.power.trace import mission_trace
 from wired_union.units import show
 
@@ -20,12 +20,10 @@ TITLE = "Power"
 def section(assessment: Assessment, kit: Kit) -> Section:
     """How the pack that ends first gets through the mission."""
     result = assessment.of(POWER)
-    packs = [p for p in result.packs if p.discharge is not None and result.concept.modes]
-    if not packs:
+    pack = result.limiting
+    if pack is None or pack.discharge is None:
         return Section(TITLE, (Block(text="No pack with a mission yet."),))
-    pack = min(packs, key=lambda p: p.discharge.runtime_s if p.discharge else 0.0)
     end = pack.discharge
-    assert end is not None
     text = (
         f"The mission ends at {end.ended_by} after {show(end.runtime_s, 's')}, with"
         f" {show(end.charge, fraction=True)} of the charge left."
@@ -54,9 +52,5 @@ def _modes(result: PowerResult, pack: PackResult) -> Block:
 
 
 def _shares(result: PowerResult, kit: Kit) -> Block:
-    shares = energy_shares(result)
-    names = {s.id: s.name for s in result.concept.subsystems}
-    whole = shares.total_wh or 1.0
-    bars = [Bar(names[i], e, show(e / whole, fraction=True), "copper") for i, e in shares.by_subsystem if e > 0]
-    bars.append(Bar("Losses", shares.losses_wh, show(shares.losses_wh / whole, fraction=True), "unknown"))
+    bars = [Bar(*d) for d in drains(result)]
     return Block(svg=to_svg(share_bars(bars, kit, BARS_W), label="where the energy goes"))

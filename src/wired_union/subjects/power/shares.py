@@ -5,10 +5,12 @@ from collections.abc import Iterator
 import numpy as np
 from msgspec import Struct
 
+from wired_union.kernel.subject import Driver
 from wired_union.physics.battery import Array
 from wired_union.subjects.power.assess import PowerResult
 from wired_union.subjects.power.flow import Flow
 from wired_union.subjects.power.tree import Node
+from wired_union.units import show
 
 
 def mode_flows(result: PowerResult, mode: int, *, peak: bool = False) -> dict[str, Flow]:
@@ -56,6 +58,15 @@ def energy_shares(result: PowerResult) -> EnergyShares:
             lanes[node.item.subsystem] += energy
     ordered = tuple(sorted(lanes.items(), key=lambda x: -x[1]))
     return EnergyShares(ordered, losses, by_item)
+
+
+def drains(result: PowerResult) -> list[Driver]:
+    """What one cycle's energy goes into, in Wh: each subsystem that draws, and the losses on the way."""
+    shares, names = energy_shares(result), {s.id: s.name for s in result.concept.subsystems}
+    whole = shares.total_wh or 1.0
+    rows = [(names[i], wh, "copper") for i, wh in shares.by_subsystem if wh > 0]
+    rows.append(("Losses", shares.losses_wh, "unknown"))
+    return [Driver(name, wh, show(wh / whole, fraction=True), ink) for name, wh, ink in rows]
 
 
 def _load_power(result: PowerResult) -> Array:

@@ -9,21 +9,12 @@ from wired_union.physics.battery import CHEMISTRIES
 from wired_union.project.model import Concept, Item
 from wired_union.subjects.power.fit import at_place, feeds, refuses, refuses_new
 from wired_union.subjects.power.node import POWER, SUPPLY, findings, hard_findings, measures
-from wired_union.subjects.power.shares import energy_shares
-from wired_union.units import show
+from wired_union.subjects.power.shares import drains
 
 
 def _thirsty(assessment: Assessment, _: Measure) -> list[Driver]:
     result = assessment.of(POWER)
-    if not result.packs:
-        return []
-    shares, names = energy_shares(result), {s.id: s.name for s in assessment.project.concept.subsystems}
-    found = [(names[i], wh) for i, wh in shares.by_subsystem if wh > 0]
-    whole = shares.total_wh or 1.0
-    return [
-        *(Driver(name, wh, show(wh / whole, fraction=True), "copper") for name, wh in found),
-        Driver("Losses", shares.losses_wh, show(shares.losses_wh / whole, fraction=True), "unknown"),
-    ]
+    return drains(result) if result.packs else []
 
 
 def _cautions(concept: Concept) -> Iterator[Caution]:

@@ -17,7 +17,7 @@ from wired_union.subjects.power.packs import PackResult
 from wired_union.subjects.power.pick import PowerPick
 from wired_union.subjects.power.picture_mission import EdgeMark, MissionChart, PhaseMark, mission_chart
 from wired_union.subjects.power.picture_tree import power_tree_picture
-from wired_union.subjects.power.shares import energy_shares, mode_flows
+from wired_union.subjects.power.shares import drains, mode_flows
 from wired_union.subjects.power.trace import Trace, mission_trace
 from wired_union.ui import ask
 from wired_union.ui.canvas import Canvas
@@ -101,8 +101,7 @@ class PowerView(View):
         if not result.concept.modes:
             return {}, ""
         if self.mode == WORST:
-            pack = result.packs[0] if result.packs else None
-            index = pack.worst_mode if pack else 0
+            index = result.hardest.worst_mode if result.hardest is not None else 0
             return mode_flows(result, index, peak=True), f"Start-up in {result.concept.modes[index].name}"
         index = result.mode_index[self.mode]
         return mode_flows(result, index), f"{result.concept.modes[index].name}, half charged"
@@ -130,8 +129,7 @@ class PowerView(View):
         )
 
     def _pack(self) -> PackResult | None:
-        packs = [p for p in self.store.assessment.of(POWER).packs if p.discharge is not None]
-        return min(packs, key=lambda p: p.discharge.runtime_s if p.discharge else 0.0, default=None)
+        return self.store.assessment.of(POWER).limiting
 
     def _show_mission(self) -> None:
         pack, mission = self._pack(), self.store.project.concept.mission
@@ -207,15 +205,10 @@ class PowerView(View):
         result = self.store.assessment.of(POWER)
         if not result.packs or not result.concept.mission.phases:
             return
-        shares = energy_shares(result)
-        total = shares.total_wh or 1.0
-        names = {s.id: s.name for s in result.concept.subsystems}
-        bars = [Bar(names[i], e / total, units.show(e / total, fraction=True), "copper") for i, e in shares.by_subsystem
-                if e > 0]  # fmt: skip
-        lost = shares.losses_wh / total
-        bars.append(Bar("Losses", lost, units.show(lost, fraction=True), "unknown"))
+        bars = [Bar(*d) for d in drains(result)]
         self.panel.column.addWidget(label("Where the energy goes", "heading"))
-        note = f"{units.show(shares.total_wh, 'Wh')} in one cycle of {units.show(result.concept.mission.cycle_s, 's')}"
+        whole, cycle = sum(b.share for b in bars), result.concept.mission.cycle_s
+        note = f"{units.show(whole, 'Wh')} in one cycle of {units.show(cycle, 's')}"
         self.panel.column.addWidget(label(note, "mute"))
         chart = Canvas(self.theme, name="Where the energy goes")
         chart.setFixedHeight(self.theme.px(23) * len(bars))

@@ -22,7 +22,7 @@ def remedies(project: Project, chain: ChainResult) -> tuple[Remedy, ...]:
             change = tried(set_stage, project, chain.chain.id, index, least_s=least, most_s=0.005)
             found.append((stage.most_s - 0.005, Remedy(f"shorten “{stage.name}” to 5\u202fms", change)))
     found.sort(key=lambda x: -x[0])
-    return tuple(remedy for _, remedy in found[:4])
+    return tuple(remedy for _, remedy in found if remedy.change is not None)[:4]
 
 
 def _sampled_remedies(project: Project, chain: str, index: int, stage: Sampled) -> list[tuple[float, Remedy]]:

@@ -5,12 +5,12 @@ from functools import partial
 
 import numpy as np
 
-from wired_union.kernel.results import Finding, Remedy, Verdict, share_verdict, tried
+from wired_union.kernel.results import Finding, Remedy, Verdict, possible, share_verdict, tried
 from wired_union.physics.converter import linear_regulator
-from wired_union.project.model import Item
+from wired_union.project.model import Item, Mode
 from wired_union.project.part_edits import set_count
 from wired_union.subjects.power.edits import stagger
-from wired_union.subjects.power.scene import PowerScene, input_range, other_sources
+from wired_union.subjects.power.scene import PowerScene, input_range, name_of, other_sources, over
 from wired_union.subjects.power.tree import Node
 from wired_union.units import show
 
@@ -29,11 +29,11 @@ def check_regulators(scene: PowerScene) -> Iterator[Finding]:
         if (regulator.input_min_v or 0.0) <= lowest < needed:
             yield Finding(
                 "dropout", Verdict.BREAKS, f"{node.item.name} drops out",
-                f"Its input falls to {show(lowest, 'V')} in {mode}; it needs {show(needed, 'V')} to make"
+                f"Its input falls to {show(lowest, 'V')} in {name_of(mode)}; it needs {show(needed, 'V')} to make"
                 f" {show(regulator.output_v, 'V')}.",
                 f"Dropout {show(regulator.dropout_v, 'V')}.", (node.item.id,),
                 offer=partial(other_sources, scene, node.item, needed, regulator.input_max_v), hard=True,
-                of=node.item.id,
+                of=node.item.id, use=over(needed, lowest),
             )  # fmt: skip
         yield from _regulator_heat(scene, node)
 
@@ -51,17 +51,17 @@ def _regulator_current(scene: PowerScene, node: Node) -> Iterator[Finding]:
     heaviest = max(node.children, key=lambda c: scene.most(c.item.id, "current_a")[0], default=None)
 
     def offer() -> tuple[Remedy, ...]:
-        second = Remedy(f"a second {item.name}", tried(set_count, scene.project, item.id, item.count + 1))
+        second = possible((f"a second {item.name}", tried(set_count, scene.project, item.id, item.count + 1)))
         if heaviest is None:
-            return (second,)
+            return second
         low, high = regulator.output_v * 0.97, regulator.output_v * 1.03
-        return (*other_sources(scene, heaviest.item, low, high, besides=item.id), second)
+        return (*other_sources(scene, heaviest.item, low, high, besides=item.id), *second)
 
     yield Finding(
         "regulator", verdict, item.name,
-        f"{show(current, 'A')} of {show(most, 'A')} at the worst instant in {mode}.",
+        f"{show(current, 'A')} of {show(most, 'A')} at the worst instant in {name_of(mode)}.",
         f"{heaviest.item.name} takes the most of it." if heaviest else "",
-        (item.id,), offer=offer, hard=verdict is Verdict.BREAKS, of=item.id,
+        (item.id,), offer=offer, hard=verdict is Verdict.BREAKS, of=item.id, use=current / most,
     )  # fmt: skip
 
 
@@ -78,7 +78,8 @@ def _regulator_heat(scene: PowerScene, node: Node) -> Iterator[Finding]:
         full_v, regulator.output_v, max(current, 0.0), regulator.dropout_v, regulator.quiescent_a,
         regulator.thermal_resistance_k_per_w,
     )  # fmt: skip
-    verdict = share_verdict((hot.junction_c - 25.0) / (JUNCTION_LIMIT_C - 25.0))
+    warmth = (hot.junction_c - 25.0) / (JUNCTION_LIMIT_C - 25.0)
+    verdict = share_verdict(warmth)
     if verdict is Verdict.HOLDS:
         return
     yield Finding(
@@ -89,7 +90,7 @@ def _regulator_heat(scene: PowerScene, node: Node) -> Iterator[Finding]:
         " regulator, a lower input or a heat sink helps.",
         (item.id,), offer=partial(
             other_sources, scene, item, regulator.output_v + regulator.dropout_v, full_v * 0.8
-        ), hard=verdict is Verdict.BREAKS, of=item.id,
+        ), hard=verdict is Verdict.BREAKS, of=item.id, use=warmth,
     )  # fmt: skip
 
 
@@ -108,9 +109,10 @@ def check_drivers(scene: PowerScene) -> Iterator[Finding]:
         if verdict is not Verdict.HOLDS:
             yield Finding(
                 "driver-sum", verdict, f"{item.name}, all channels",
-                f"{show(total, 'A')} of {show(most, 'A')} together at the worst instant in {mode}.",
+                f"{show(total, 'A')} of {show(most, 'A')} together at the worst instant in {name_of(mode)}.",
                 "Channels share one supply, one earth and one heat path.", (item.id,),
                 offer=partial(_driver_remedies, scene, item, mode), hard=verdict is Verdict.BREAKS, of=item.id,
+                use=total / most,
             )  # fmt: skip
 
 
@@ -127,25 +129,25 @@ def _channels(scene: PowerScene, node: Node) -> Iterator[Finding]:
     )
     if driver.channel_current_a is None:
         return
-    verdict = share_verdict(per_motor * shared / driver.channel_current_a)
+    use = per_motor * shared / driver.channel_current_a
+    verdict = share_verdict(use)
     if verdict is Verdict.HOLDS and shared == 1:
         return
     crowd = f" {wanted} loads share {channels} channels: each gets 1/{shared} of one." if shared > 1 else ""
     yield Finding(
         "driver", verdict, f"{item.name}, each channel",
         f"{show(per_motor * shared, 'A')} of {show(driver.channel_current_a, 'A')} on a channel when {motor.name}"
-        f" starts in {mode}.", f"A brushed motor starts at its stall current.{crowd}", (item.id,),
-        offer=partial(_driver_remedies, scene, item, mode), hard=verdict is Verdict.BREAKS, of=item.id,
+        f" starts in {name_of(mode)}.", f"A brushed motor starts at its stall current.{crowd}", (item.id,),
+        offer=partial(_driver_remedies, scene, item, mode), hard=verdict is Verdict.BREAKS, of=item.id, use=use,
     )  # fmt: skip
 
 
-def _driver_remedies(scene: PowerScene, item: Item, mode_name: str) -> tuple[Remedy, ...]:
-    found = [Remedy(f"one more {item.name}", tried(set_count, scene.project, item.id, item.count + 1))]
-    mode = next((m for m in scene.result.concept.modes if m.name == mode_name), None)
-    if mode is not None and not mode.staggered:
-        change = tried(stagger, scene.project, mode.id, True)
-        found.append(Remedy(f"start motors one after another in {mode.name}", change))
-    return tuple(found)
+def _driver_remedies(scene: PowerScene, item: Item, mode: Mode | None) -> tuple[Remedy, ...]:
+    more = (f"one more {item.name}", tried(set_count, scene.project, item.id, item.count + 1))
+    if mode is None or mode.staggered:
+        return possible(more)
+    one_by_one = tried(stagger, scene.project, mode.id, True)
+    return possible(more, (f"start motors one after another in {mode.name}", one_by_one))
 
 
 def check_rails(scene: PowerScene) -> Iterator[Finding]:
@@ -154,11 +156,12 @@ def check_rails(scene: PowerScene) -> Iterator[Finding]:
         if rail is None or rail.max_current_a is None:
             continue
         current, mode = scene.most(item.id, "current_a")
-        verdict = share_verdict(current / (rail.max_current_a * item.count))
+        most = rail.max_current_a * item.count
+        verdict = share_verdict(current / most)
         if verdict is not Verdict.HOLDS:
             yield Finding(
                 "rail", verdict, item.name,
-                f"{show(current, 'A')} of {show(rail.max_current_a * item.count, 'A')} at the worst instant in {mode}.",
+                f"{show(current, 'A')} of {show(most, 'A')} at the worst instant in {name_of(mode)}.",
                 "A fuse protects the wire behind it, not the load.", (item.id,), hard=verdict is Verdict.BREAKS,
-                of=item.id,
+                of=item.id, use=current / most,
             )  # fmt: skip

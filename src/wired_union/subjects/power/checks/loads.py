@@ -1,14 +1,13 @@
 """Checks on loads: supply, logic level, and what is not known."""
 
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 
+from wired_union.kernel.logic import level_clash
 from wired_union.kernel.results import Finding, Verdict
-from wired_union.project.model import Item
+from wired_union.project.model import Item, Part
 from wired_union.subjects.power.scene import PowerScene, input_range
-from wired_union.units import show
 
 BRAINS = ("microcontroller", "computer")
-HIGH_LEVEL_SHARE = 0.7  # common practice: a CMOS input reads high from 0.7 of its own supply
 
 
 def check_supplies(scene: PowerScene) -> Iterator[Finding]:
@@ -21,39 +20,30 @@ def check_supplies(scene: PowerScene) -> Iterator[Finding]:
 def check_levels(scene: PowerScene) -> Iterator[Finding]:
     """Signals of each part against the controllers of the concept: one that matches is enough."""
     items = scene.result.concept.items
-    levels = {(i.part.link.logic_v, i.part.link.logic_max_v): i for i in items if i.part.kind in BRAINS and i.part.link}
-    brains = tuple(levels.values())  # one of each level is enough
+    brains = brains_of(items)
     for item in items:
-        link = item.part.link
-        if link is None or link.logic_v is None or item.part.kind in BRAINS or not brains:
-            continue
-        reasons = [_level_clash(item, brain) for brain in brains]
-        if all(reasons):
+        said = no_brain_matches(item.part, brains)
+        if said is not None:
             yield Finding(
-                "level", Verdict.BREAKS, f"{item.name}: logic level", reasons[0] or "",
+                "level", Verdict.BREAKS, f"{item.name}: logic level", f"It {said}.",
                 "A level shifter between them, or a part of the controller's level, is the usual answer.",
                 (item.id,), hard=True, of=item.id,
             )  # fmt: skip
 
 
-def _level_clash(item: Item, brain: Item) -> str | None:
-    mine, theirs = item.part.link, brain.part.link
-    assert mine is not None
-    assert theirs is not None
-    if mine.logic_v is None or theirs.logic_v is None:
+def brains_of(items: Iterable[Item]) -> tuple[Item, ...]:
+    """The controllers, one of each level."""
+    found = {(i.part.link.logic_v, i.part.link.logic_max_v): i for i in items if i.part.kind in BRAINS and i.part.link}
+    return tuple(found.values())
+
+
+def no_brain_matches(part: Part, brains: tuple[Item, ...]) -> str | None:
+    """What keeps a part from talking to each controller; None where one matches, or there is none."""
+    if part.link is None or part.link.logic_v is None or part.kind in BRAINS or not brains:
         return None
-    survives = theirs.logic_max_v or theirs.logic_v
-    if mine.logic_v > survives * 1.1:
-        return f"It signals at {show(mine.logic_v, 'V')}; {brain.name} survives {show(survives, 'V')}."
-    if theirs.logic_v < HIGH_LEVEL_SHARE * mine.logic_v:
-        return (
-            f"It reads high from {show(HIGH_LEVEL_SHARE * mine.logic_v, 'V')}; {brain.name} gives"
-            f" {show(theirs.logic_v, 'V')}."
-        )
-    survives = mine.logic_max_v or mine.logic_v
-    if theirs.logic_v > survives * 1.1:
-        return f"It survives {show(survives, 'V')}; {brain.name} signals {show(theirs.logic_v, 'V')}."
-    return None
+    clashes = [level_clash(part.link, b.part.link) if b.part.link is not None else None for b in brains]
+    first = clashes[0]
+    return f"{first.mine}; {brains[0].name} {first.theirs}" if first is not None and all(clashes) else None
 
 
 def check_gaps(scene: PowerScene) -> Iterator[Finding]:

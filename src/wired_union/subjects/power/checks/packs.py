@@ -3,11 +3,20 @@
 from collections.abc import Iterator
 from functools import partial
 
-from wired_union.kernel.results import Finding, Remedy, Verdict, judged, nothing_to_offer, share_verdict, tried
+from wired_union.kernel.results import (
+    Finding,
+    Remedy,
+    Verdict,
+    judged,
+    nothing_to_offer,
+    possible,
+    share_verdict,
+    tried,
+)
 from wired_union.project.part_edits import set_count, set_use
 from wired_union.subjects.power.edits import stagger
 from wired_union.subjects.power.packs import PackResult
-from wired_union.subjects.power.scene import PowerScene
+from wired_union.subjects.power.scene import PowerScene, over
 from wired_union.subjects.power.shares import energy_shares
 from wired_union.subjects.power.tree import state_current
 from wired_union.units import show
@@ -19,14 +28,11 @@ def check_runtime(scene: PowerScene) -> Iterator[Finding]:
         return
     drain = energy_shares(scene.result)
     lanes = {s.id: s.name for s in scene.result.concept.subsystems}
-    if not drain.by_subsystem or not any(p.discharge for p in scene.result.packs):
+    limit = scene.result.limiting
+    if not drain.by_subsystem or limit is None or limit.discharge is None:
         return
     top, energy = drain.by_subsystem[0]
     share = show(energy / drain.total_wh, fraction=True) if drain.total_wh else "0 %"
-    limit = min(
-        (p for p in scene.result.packs if p.discharge), key=lambda p: p.discharge.runtime_s if p.discharge else 0
-    )
-    assert limit.discharge is not None
     ended = {"reserve": "its reserve", "cut-off": "its cut-off voltage"}.get(limit.discharge.ended_by, "what it can do")
     needed = limit.figures.values.capacity_ah * measure.limit / measure.value if measure.value else 0.0
     short = measure.value < measure.limit
@@ -35,8 +41,8 @@ def check_runtime(scene: PowerScene) -> Iterator[Finding]:
     def offer() -> tuple[Remedy, ...]:
         if measure.verdict not in {Verdict.BREAKS, Verdict.TIGHT}:
             return ()
-        change = tried(set_count, scene.project, item.id, item.count + 1)
-        return (Remedy(f"one more {item.name} in parallel", change), *_quieter(scene))
+        more = tried(set_count, scene.project, item.id, item.count + 1)
+        return (*possible((f"one more {item.name} in parallel", more)), *_quieter(scene))
 
     yield Finding(
         "runtime", measure.verdict, "Runtime",
@@ -47,7 +53,7 @@ def check_runtime(scene: PowerScene) -> Iterator[Finding]:
     )  # fmt: skip
 
 
-def _quieter(scene: PowerScene) -> list[Remedy]:
+def _quieter(scene: PowerScene) -> tuple[Remedy, ...]:
     """Loads that stay awake in modes where they could sleep, the thirstiest first."""
     found = []
     for mode in scene.result.concept.modes:
@@ -60,13 +66,10 @@ def _quieter(scene: PowerScene) -> list[Remedy]:
             if saved > 0:
                 found.append((saved, mode, item))
     found.sort(key=lambda x: -x[0])
-    return [
-        Remedy(
-            f"put {item.name} to sleep in {mode.name}",
-            tried(set_use, scene.project, mode.id, item.id, "sleep"),
-        )
+    return possible(*(
+        (f"put {item.name} to sleep in {mode.name}", tried(set_use, scene.project, mode.id, item.id, "sleep"))
         for _, mode, item in found[:2]
-    ]
+    ))  # fmt: skip
 
 
 def check_packs(scene: PowerScene) -> Iterator[Finding]:
@@ -94,7 +97,7 @@ def check_packs(scene: PowerScene) -> Iterator[Finding]:
                 " give.",
                 f"It sags to {show(volts, 'V')} then, with {show(reserve, fraction=True)} left.",
                 (item.id,), "peak-current", offer if verdict.rank < 2 else nothing_to_offer,
-                hard=verdict is Verdict.BREAKS, of=item.id,
+                hard=verdict is Verdict.BREAKS, of=item.id, use=peak / (rating * item.count),
             )  # fmt: skip
         if volts < pack.figures.cutoff_v:
             yield Finding(
@@ -102,7 +105,7 @@ def check_packs(scene: PowerScene) -> Iterator[Finding]:
                 f"Start-up in {mode.name} pulls it to {show(volts, 'V')}, under its cut-off of"
                 f" {show(pack.figures.cutoff_v, 'V')}.",
                 f"{show(peak, 'A')} through {show(ohm, 'Ω')} near the end of the charge.",
-                (item.id,), "lowest-voltage", offer, hard=True, of=item.id,
+                (item.id,), "lowest-voltage", offer, hard=True, of=item.id, use=over(pack.figures.cutoff_v, volts),
             )  # fmt: skip
 
 
@@ -117,10 +120,8 @@ def _most_words(pack: PackResult, reserve: float) -> str:
 
 def _peak_remedies(scene: PowerScene, pack: PackResult) -> tuple[Remedy, ...]:
     item, mode = pack.figures.item, scene.result.concept.modes[pack.worst_mode]
-    found = []
-    if not mode.staggered:
-        change = tried(stagger, scene.project, mode.id, True)
-        found.append(Remedy(f"start motors one after another in {mode.name}", change))
-    change = tried(set_count, scene.project, item.id, item.count + 1)
-    found.append(Remedy(f"one more {item.name} in parallel", change))
-    return tuple(found)
+    more = (f"one more {item.name} in parallel", tried(set_count, scene.project, item.id, item.count + 1))
+    if mode.staggered:
+        return possible(more)
+    one_by_one = tried(stagger, scene.project, mode.id, True)
+    return possible((f"start motors one after another in {mode.name}", one_by_one), more)
