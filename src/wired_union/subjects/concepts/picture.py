@@ -15,6 +15,8 @@ from wired_union.units import show
 
 BADGE_R = 7.5
 ROW_H = 37.0
+LANES = 9
+"""Letters above each other on one wire; more share a lane."""
 
 
 def concept_ink(project: Project, concept_id: str) -> str:
@@ -48,29 +50,30 @@ def landing_picture(
     left = name_w + kit.px(96)
     room = width - left - kit.px(10)
     post, far = left + POST * room, left + room
-    top = kit.px(4)
+    bottom = float(kit.px(4))
     shapes: list[Shape] = []
     regions: list[Region] = []
-    for i, limit in enumerate(limits):
-        y = top + row * (i + 0.5)
-        shapes += [
-            kit.words(0, y, kit.cut(limit.label, name_w - 4, "small", bold=True), "small", bold=True),
-            kit.figures(left - kit.px(12), y, kit.cut(_wanted(limit), kit.px(84), "small", "figures"), "small", "mute",
-                        anchor="end"),
-            Line(left, y, post, y, "line", 1.4),
-            Box(post, y - row * 0.36, far - post, row * 0.72, "breaks_soft"),
-            Line(post, y - row * 0.36, post, y + row * 0.36, "ink", 2.0),
-        ]  # fmt: skip
+    for limit in limits:
         marks = [
             _Mark(c, m, left + place(m.use, room))
             for c in project.concepts
             if (m := assessments[c.id].measure(limit.id)).use is not None
         ]
-        for mark, dy in _spread(marks, kit.px(BADGE_R)):
+        spread = _spread(marks, kit.px(BADGE_R))
+        up, down = max((-dy for _, dy in spread), default=0.0), max((dy for _, dy in spread), default=0.0)
+        y, bottom = bottom + row / 2 + up, bottom + row + up + down
+        shapes += [
+            kit.words(0, y, kit.cut(limit.label, name_w - 4, "small", bold=True), "small", bold=True),
+            kit.figures(left - kit.px(12), y, kit.cut(_wanted(limit), kit.px(84), "small", "figures"), "small", "mute",
+                        anchor="end"),
+            Line(left, y, post, y, "line", 1.4),
+            Box(post, y - row * 0.36 - up, far - post, row * 0.72 + up + down, "breaks_soft"),
+            Line(post, y - row * 0.36 - up, post, y + row * 0.36 + down, "ink", 2.0),
+        ]  # fmt: skip
+        for mark, dy in spread:
             ink, at = concept_ink(project, mark.concept.id), y + dy
             shapes += badge(kit, mark.x, at, mark.concept, ink, chosen=mark.concept.id == chosen)
             regions.append(_region(kit, mark, at))
-    bottom = top + row * len(limits)
     shapes.append(kit.figures(post + kit.px(8), bottom + kit.px(9), "breaks", "small", "breaks_text", bold=True))
     shapes.append(kit.figures(left, bottom + kit.px(9), "0", "small", "mute"))
     shapes.append(kit.figures(post - kit.px(6), bottom + kit.px(9), "the limit", "small", "mute", anchor="end"))
@@ -88,12 +91,12 @@ def _wanted(measure: Measure) -> str:
 
 
 def _spread(marks: list[_Mark], r: float) -> list[tuple[_Mark, float]]:
-    """Marks with how far each is lifted so that none hides another: up and down where they crowd."""
+    """Marks with how far each is lifted so that none hides another: up and down in turn where they crowd."""
     found: list[tuple[_Mark, float]] = []
+    lanes = [0.0, *(way * step * (2 * r + 5) for step in range(1, LANES // 2 + 1) for way in (-1, 1))]
     for mark in sorted(marks, key=lambda m: m.x):
-        near = [dy for other, dy in found if abs(other.x - mark.x) < 2 * r + 1]
-        free = [dy for dy in (0.0, -r * 1.5, r * 1.5) if all(abs(dy - taken) > r for taken in near)]
-        found.append((mark, free[0] if free else 0.0))
+        taken = [dy for other, dy in found if abs(other.x - mark.x) < 2 * r + 5]
+        found.append((mark, min(lanes, key=lambda lane: (taken.count(lane), abs(lane)))))
     return found
 
 
