@@ -60,6 +60,7 @@ class AddPart(QDialog):
         self.search.setAccessibleName("Search parts")
         kinds = sorted({p.kind for p in self._general})
         self.kind = Choice([("", "every class"), *((k, k) for k in kinds)], "Class")
+        self.kind.setMinimumContentsLength(len("every class"))
         self.only_fitting = QCheckBox("only what fits")
         self.list = QListWidget()
         self.list.setAccessibleName("Parts")

@@ -42,6 +42,10 @@ class Calculator(QDialog):
 
     def _work(self) -> None:
         texts = {name: line.text() for name, line in self.inputs.items() if line.text().strip()}
+        lacking = [units.plain_words(i.name) for i in self._method.inputs if i.required and i.name not in texts]
+        if lacking:
+            self.answer.setText(f"Still to give: {', '.join(lacking)}")
+            return
         try:
             _, outputs = self._method.work(texts)
         except MethodError as error:

@@ -3,7 +3,8 @@
 from collections.abc import Callable
 from functools import partial
 
-from PyQt6.QtWidgets import QHBoxLayout, QMenu, QVBoxLayout, QWidget
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QMenu, QVBoxLayout, QWidget
 
 from wired_union import units
 from wired_union.kernel.results import Measure
@@ -36,14 +37,14 @@ class TimingView(View):
 
     def __init__(self, desk: Desk) -> None:
         super().__init__(desk)
-        self.subtitle.setText("from something sensed to something done; strong is the least, faint up to the most")
+        self.subtitle.setText("from sensed to done, at least and, faint, at most")
         self._chains = QVBoxLayout()
         self._chains.setSpacing(self.theme.px(8))
         self.column.addLayout(self._chains)
         self.column.addWidget(button("+ add a signal chain", self._add_chain, kind="link"))
         self.column.addStretch(1)
         self.canvases: dict[str, Canvas] = {}
-        self._heads: dict[str, tuple[QWidget, QWidget]] = {}
+        self._heads: dict[str, tuple[QLabel, QLabel]] = {}
 
     @property
     def _at(self) -> tuple[ChainResult | None, int]:
@@ -68,8 +69,8 @@ class TimingView(View):
         for result in chains:
             chosen = index if here is not None and result.chain.id == here.chain.id else -1
             title, figures = self._heads[result.chain.id]
-            title.setText(result.chain.name)  # type: ignore[attr-defined]
-            figures.setText(_summary(result, self._measure(result)))  # type: ignore[attr-defined]
+            title.setText(result.chain.name)
+            figures.setText(_summary(result, self._measure(result)))
             self.canvases[result.chain.id].show_layout(
                 lambda w, h, r=result, c=chosen: chain_picture(r, kit, w, self._measure(r).limit, selected=c)  # type: ignore[misc]
             )
@@ -86,8 +87,8 @@ class TimingView(View):
             row = QHBoxLayout(head)
             row.setContentsMargins(0, 0, 0, 0)
             title, figures = label("", "heading", wrap=True), label("", "mute", wrap=True)
-            row.addWidget(title)
-            row.addWidget(figures, 1)
+            row.addWidget(title, 0, Qt.AlignmentFlag.AlignTop)
+            row.addWidget(figures, 1, Qt.AlignmentFlag.AlignTop)
             row.addWidget(button("+ stage", partial(self._offer_stages, chain_id), kind="link"))
             self._heads[chain_id] = (title, figures)
             self.canvases[chain_id] = canvas
