@@ -72,7 +72,7 @@ class Canvas(QWidget):
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
-        paint(painter, self._picture, self._theme)
+        paint(painter, self._picture, self._theme, QRectF(event.rect()) if event is not None else None)
         if self.hasFocus() and self._focused:
             region = next((r for r in self._picture.regions if r.id == self._focused), None)
             if region is not None:
@@ -194,7 +194,7 @@ class PictureButton(QAbstractButton):
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
-        paint(painter, self._picture, self._theme)
+        paint(painter, self._picture, self._theme, QRectF(event.rect()) if event is not None else None)
         if self.hasFocus():
             painter.setPen(QPen(self._theme.colour("ink"), 1.6, Qt.PenStyle.DotLine))
             painter.setBrush(Qt.BrushStyle.NoBrush)

@@ -1,6 +1,7 @@
 """Drawing a picture with Qt: the shapes are laid out already, this only sets pens and draws."""
 
 from collections.abc import Callable
+from math import inf
 from typing import Any
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
@@ -10,11 +11,17 @@ from wired_union.picture.shapes import Box, Line, Picture, Poly, Ribbon, Ring, S
 from wired_union.ui.theme import Theme
 
 
-def paint(painter: QPainter, picture: Picture, theme: Theme) -> None:
-    """Draw every shape of a picture at the painter's origin."""
+def paint(painter: QPainter, picture: Picture, theme: Theme, exposed: QRectF | None = None) -> None:
+    """Draw the shapes of a picture at the painter's origin; those that stand above or below `exposed` are left out."""
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+    top, bottom = (exposed.top(), exposed.bottom()) if exposed is not None else (-inf, inf)
     for shape in picture.shapes:
-        _DRAW[type(shape)](painter, shape, theme)
+        kind = type(shape)
+        if exposed is not None:
+            high, low = _REACH[kind](shape)
+            if low < top or high > bottom:
+                continue
+        _DRAW[kind](painter, shape, theme)
 
 
 def _pen(theme: Theme, ink: str, width: float, dash: tuple[float, ...] = ()) -> QPen:
@@ -79,6 +86,19 @@ def _text(painter: QPainter, shape: Text, theme: Theme) -> None:
         x -= width if shape.anchor == "end" else width / 2
     painter.drawText(QPointF(x, shape.y + shape.size * 0.35), shape.text)
 
+
+_REACH: dict[type[Shape], Callable[[Any], tuple[float, float]]] = {
+    Line: lambda s: (min(s.y1, s.y2) - s.width, max(s.y1, s.y2) + s.width),
+    Poly: lambda s: (
+        min((y for _, y in s.points), default=0.0) - s.width,
+        max((y for _, y in s.points), default=0.0) + s.width,
+    ),
+    Ribbon: lambda s: (min(s.y1, s.y2) - s.thick, max(s.y1, s.y2) + s.thick),
+    Ring: lambda s: (s.y - s.r - s.width, s.y + s.r + s.width),
+    Box: lambda s: (s.y - s.width, s.y + s.h + s.width),
+    Text: lambda s: (s.y - s.size, s.y + s.size),
+}
+"""The least and the most y that a shape reaches."""
 
 _DRAW: dict[type[Shape], Callable[[QPainter, Any, Theme], None]] = {
     Line: _line,

@@ -35,6 +35,7 @@ class Theme(Struct):
 
     palette: Palette = LIGHT
     scale: float = 1.0
+    _colours: dict[str, QColor] = field(default_factory=dict)
     _fonts: dict[tuple[float, str, bool], QFont] = field(default_factory=dict)
     _metrics: dict[tuple[float, str, bool], QFontMetricsF] = field(default_factory=dict)
     _widths: dict[tuple[str, float, str, bool], float] = field(default_factory=dict)
@@ -46,7 +47,10 @@ class Theme(Struct):
         return cls(DARK if dark else LIGHT, scale)
 
     def colour(self, role: str) -> QColor:
-        return QColor(getattr(self.palette, role))
+        """A colour of the palette by its role, made once; nobody changes it."""
+        if role not in self._colours:
+            self._colours[role] = QColor(getattr(self.palette, role))
+        return self._colours[role]
 
     def px(self, value: float) -> int:
         return round(value * self.scale)
