@@ -50,24 +50,21 @@ def end_places(voltage_v: Array, cutoff_v: float, reserve: float) -> list[tuple[
     """
     floor = (1.0 - reserve) * CELLS
     holds: Any = (voltage_v >= cutoff_v).all(axis=1).tolist()
-    return [
-        (floor, "reserve") if fine else _end_place(voltage_v[i].tolist(), cutoff_v, floor)
-        for i, fine in enumerate(holds)
-    ]
+    return [(floor, "reserve") if fine else _end_place(voltage_v[i], cutoff_v, floor) for i, fine in enumerate(holds)]
 
 
-def _end_place(volts: list[float], cutoff_v: float, floor: float) -> tuple[float, str]:
-    for i, v in enumerate(volts):
-        if v >= cutoff_v:
-            continue
-        if v != v:  # NaN: the quadratic has no root here
-            place, why = float(max(i - 1, 0)), "cannot deliver"
-        elif i == 0:
-            place, why = 0.0, "cut-off"
-        else:
-            place, why = i - 1 + (volts[i - 1] - cutoff_v) / (volts[i - 1] - v), "cut-off"
-        return (place, why) if place < floor else (floor, "reserve")
-    return floor, "reserve"
+def _end_place(volts: Array, cutoff_v: float, floor: float) -> tuple[float, str]:
+    """Where a mode must stop whose voltage falls below the cut-off, or is not there, somewhere on the grid."""
+    first = int((volts >= cutoff_v).argmin())
+    low = float(volts[first])
+    if low != low:  # NaN: the quadratic has no root here
+        place, why = float(max(first - 1, 0)), "cannot deliver"
+    elif first == 0:
+        place, why = 0.0, "cut-off"
+    else:
+        above = float(volts[first - 1])
+        place, why = first - 1 + (above - cutoff_v) / (above - low), "cut-off"
+    return (place, why) if place < floor else (floor, "reserve")
 
 
 def run_down(rate_per_h: Array, ends: Sequence[tuple[float, str]], phases: Sequence[tuple[int, float]]) -> Discharge:
