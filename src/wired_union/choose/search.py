@@ -21,6 +21,8 @@ from wired_union.choose.program import CLOSE, Program, Rules
 
 KEEP = 11
 """The best, and the ten next best."""
+WIDE = 0.01
+"""Share by which the runtimes of a node may differ when its whole program is asked."""
 FINE = 5e-4
 """Relative gap at which a score with runtime in it counts as proven."""
 
@@ -139,9 +141,11 @@ class Search:
         slot = self.bounds.split_slot if self.bounds is not None else None
         packs: list[int | None] = list(range(len(self.question.choices[slot].options))) if slot is not None else [None]
         low = self.limits["runtime"].limit or 0.0 if "runtime" in self.limits else 0.0
+        self.longest_s = 0.0
         for pack in packs:
             counts = self.runtime_counts and self.bounds is not None
             high = self.bounds.longest_s(pack) if counts and self.bounds is not None else float("inf")
+            self.longest_s = max(self.longest_s, high if high < float("inf") else 0.0)
             if high >= low:
                 self._open(pack, low, high, float("-inf"), relaxed=True)
 
@@ -175,6 +179,11 @@ class Search:
 
     def _step(self, node: _Node) -> None:
         """Open the node that could be best: ask its program, or try its answer and learn from it."""
+        if node.places is None and self._is_wide(node):
+            middle = (max(node.low_s, node.high_s / 1e3) * node.high_s) ** 0.5
+            self._open(node.pack, node.low_s, middle, node.bound, relaxed=True)
+            self._open(node.pack, middle, node.high_s, node.bound, relaxed=True)
+            return
         new = [cut for cut in self.cuts[node.seen_cuts :] if cut.applies(node.low_s)]
         if node.places is None or any(cut.holds_for(node.places) for cut in new):
             self._open(node.pack, node.low_s, node.high_s, node.bound, relaxed=False)
@@ -189,6 +198,12 @@ class Search:
             self._keep(replace(node, low_s=runtime * (1 + 1e-9), places=None))
             node = replace(node, high_s=runtime)
         self._keep(replace(node, places=None))
+
+    def _is_wide(self, node: _Node) -> bool:
+        """Whether a node has so many runtimes in it that its program would say little: bounding halves is quicker."""
+        if not self.runtime_counts or not 0 < node.high_s < float("inf"):
+            return False
+        return node.high_s > (1 + WIDE) * max(node.low_s, self.longest_s / 1e3)
 
     def _learn(self, tried: Tried, node: _Node, runtime: float) -> None:
         """Cut off what broke, with everything no better; at least the combination itself.

@@ -163,7 +163,7 @@ def bound_power(question: Question) -> PowerBound | None:
     if len(packs) != 1 or not concept.modes or not concept.mission.phases:
         return None
     tables = [own_tables(question, k) for k in range(len(question.choices))]
-    reach = Reach(question, packs[0])
+    reach = Reach(question, packs[0], tables)
     average = _with_mass(question, reach, reach.coefficients(tables, worst=False))
     worst = reach.coefficients(tables, worst=True)
     return PowerBound(question, packs[0], reach, tables, average, worst)
@@ -173,7 +173,7 @@ def _with_mass(question: Question, reach: Reach, average: Coefficients) -> Coeff
     """The same with what each option's weight above the lightest adds to the current of the motors that carry it."""
     extra = reach.nothing
     for item, per_kg in amperes_per_kg(question):
-        extra = plus(extra, reach.at(item, per_kg))
+        extra = plus(extra, reach.at(item, per_kg, worst=False))
     slots = []
     for choice, kinds in zip(question.choices, average.slots, strict=True):
         mass = np.array([o.mass_kg for o in choice.options])

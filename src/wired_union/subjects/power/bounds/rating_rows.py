@@ -102,10 +102,10 @@ class RatingRows:
         slot = reach.slot_of.get(item.id)
         if slot is None:
             current = reach.fixed[True].get(item.id, np.zeros(reach.modes))
-            own = reach.at(item, current, self._above_of(node))
+            own = reach.at(item, current, self._above_of(node), worst=True)
             return Coefficients(below.slots, plus(below.rest, own))
         rows = [
-            reach.at(o.item, c[True], self._above_of(node))
+            reach.at(o.item, c[True], self._above_of(node), worst=True)
             for o, c in zip(self._question.choices[slot].options, self._bound.tables[slot], strict=True)
         ]
         amperes, watts, siemens = (np.array([row[k] for row in rows]) for k in range(3))

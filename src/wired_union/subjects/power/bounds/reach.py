@@ -7,6 +7,8 @@ from wired_union.choose.combination import Question
 from wired_union.physics.battery import Array
 from wired_union.project.model import Item, Regulator
 from wired_union.subjects.power.bounds.draws import Tables, contexts, currents
+from wired_union.subjects.power.bounds.minorant import lines_under
+from wired_union.subjects.power.net import quiescent_a
 from wired_union.subjects.power.tree import Node
 
 Kinds = tuple[Array, Array, Array]
@@ -29,8 +31,10 @@ def amperes_at(kinds: Kinds, high_v: float, low_v: float) -> Array:
 class Reach:
     """The way from each item up to the pack, with the best that each converter on it can do."""
 
-    def __init__(self, question: Question, root: Node) -> None:
-        self.question, self.root = question, root
+    def __init__(self, question: Question, root: Node, tables: Tables) -> None:
+        self.question, self.root, self._tables = question, root, tables
+        self._moved = {load.actuator for load in question.project.concept.loads}
+        self._lines: dict[tuple[str, bool], tuple[Array, Array]] = {}
         self.slot_of = {c.slot.id: k for k, c in enumerate(question.choices)}
         self.modes = len(question.project.concept.modes)
         self.above: dict[str, tuple[Node, ...]] = {}
@@ -40,10 +44,12 @@ class Reach:
         self.fixed = tuple({k: np.min([r[which][k] for r in rows], axis=0) for k in rows[0][which]} for which in (0, 1))
 
     def _walk(self, root: Node) -> None:
+        self._nodes: list[Node] = []
         todo: list[tuple[Node, tuple[Node, ...]]] = [(root, ())]
         while todo:
             node, above = todo.pop()
             self.above[node.item.id] = above
+            self._nodes.append(node)
             todo.extend((child, (node, *above)) for child in node.children)
 
     def regulators(self, node: Node) -> tuple[Regulator, ...]:
@@ -68,7 +74,38 @@ class Reach:
                 total += GENEROUS * self.most_output(child)
         return total
 
-    def at(self, item: Item, current: Array, stop: str = "") -> Kinds:
+    def line_under(self, node: Node, worst: bool) -> tuple[Array, Array]:
+        """What a switching regulator takes at its input at least: watts a + b times what it gives, in each mode."""
+        key = (node.item.id, worst)
+        if key not in self._lines:
+            (regulator,) = self.regulators(node)
+            volts, name = regulator.output_v, node.item.id
+            flow = self.coefficients(self._tables, worst=worst, stop=name)
+            low = amperes_at(flow.rest, volts, 0.0) + sum(amperes_at(k, volts, 0.0).min(axis=0) for k in flow.slots)
+            low = np.maximum(low, 0.0)
+            high = np.maximum(self._most_given(node, worst), low)
+            self._lines[key] = lines_under(regulator, node.item.count, low, high)
+        return self._lines[key]
+
+    def _most_given(self, node: Node, worst: bool) -> Array:
+        """The most current any combination takes behind a node in each mode, losses on the way left generous."""
+        return sum((self._most_taken(child, worst) for child in node.children), np.zeros(self.modes))
+
+    def _most_taken(self, node: Node, worst: bool) -> Array:
+        slot = self.slot_of.get(node.item.id)
+        items = [node.item] if slot is None else [o.item for o in self.question.choices[slot].options]
+        if worst or node.item.id in self._moved:  # what starts, and what a task sets
+            own = np.full(self.modes, max(max(_most_current(i), _blocked_current(i)) for i in items))
+        elif slot is None:
+            own = self.fixed[False].get(node.item.id, np.zeros(self.modes))
+        else:
+            own = np.max([mean for mean, _ in self._tables[slot]], axis=0)
+        if any(i.part.load is not None and i.part.load.draw != "current" for i in items):
+            own = own * max((i.part.load.rated_v or 1.0) for i in items if i.part.load is not None) * GENEROUS
+        passed = self._most_given(node, worst) * (GENEROUS if self.regulators(node) else 1.0)
+        return np.asarray(own + passed + max(quiescent_a(i) for i in items))
+
+    def at(self, item: Item, current: Array, stop: str = "", *, worst: bool) -> Kinds:
         """What an item's own current, at its rated voltage, is at least at the output of `stop` (the pack's if "")."""
         load, zero = item.part.load, np.zeros_like(current)
         kinds: Kinds = (zero, zero, zero)
@@ -79,17 +116,29 @@ class Reach:
                 kinds = (zero, current * load.rated_v, zero)
             else:
                 kinds = (zero, zero, current / load.rated_v)
-        return self._up(kinds, item, stop)
+        return self._up(kinds, item, stop, worst)
 
-    def own_use(self, item: Item, stop: str = "") -> Kinds:
+    def own_use(self, item: Item, stop: str = "", *, worst: bool) -> Kinds:
         """What a converter or driver uses itself, at the output of `stop`."""
-        part = item.part
-        quiescent = part.regulator.quiescent_a if part.regulator else part.driver.quiescent_a if part.driver else 0.0
-        amperes = np.full(self.modes, quiescent * item.count)
-        zero = np.zeros(self.modes)
-        return self._up((amperes, zero, zero), item, stop)
+        amperes, zero = np.full(self.modes, quiescent_a(item)), np.zeros(self.modes)
+        return self._up((amperes, zero, zero), item, stop, worst)
 
-    def _up(self, kinds: Kinds, item: Item, stop: str) -> Kinds:
+    def _always(self, stop: str, worst: bool) -> Kinds:
+        """What regulators take whatever they give, by their lines, at the output of `stop`."""
+        found = self.nothing
+        zero = np.zeros(self.modes)
+        for node in self._nodes:
+            if not self._is_straight(node) or not self.is_below(node.item.id, stop):
+                continue
+            found = plus(found, self._up((zero, self.line_under(node, worst)[0], zero), node.item, stop, worst))
+        return found
+
+    def _is_straight(self, node: Node) -> bool:
+        """Whether a node has one regulator whatever is chosen, a switching one, so that a line lies under it."""
+        found = self.regulators(node)
+        return len(found) == 1 and node.item.id not in self.slot_of and found[0].topology == "switching"
+
+    def _up(self, kinds: Kinds, item: Item, stop: str, worst: bool) -> Kinds:
         for node in self.above.get(item.id, ()):
             if node.item.id == stop:
                 break
@@ -99,7 +148,9 @@ class Reach:
             low_v, high_v = min(r.output_v for r in found), max(r.output_v for r in found)
             amperes = amperes_at(kinds, high_v, low_v)
             zero = np.zeros_like(amperes)
-            if all(r.topology == "switching" for r in found):
+            if self._is_straight(node):
+                kinds = (zero, amperes * self.line_under(node, worst)[1], zero)
+            elif all(r.topology == "switching" for r in found):
                 kinds = (zero, amperes * low_v / self.best_efficiency(node), zero)
             else:  # a linear one passes the current on; a mix draws at least the lesser, which is not summed here
                 kinds = (amperes if all(r.topology == "linear" for r in found) else zero, zero, zero)
@@ -111,18 +162,20 @@ class Reach:
         for choice, options in zip(self.question.choices, tables, strict=True):
             inside = self.is_below(choice.slot.id, stop)
             rows = [
-                plus(self.at(o.item, c[worst], stop), self.own_use(o.item, stop)) if inside else self.nothing
+                plus(self.at(o.item, c[worst], stop, worst=worst), self.own_use(o.item, stop, worst=worst))
+                if inside
+                else self.nothing
                 for o, c in zip(choice.options, options, strict=True)
             ]
             slots.append(
                 (np.array([r[0] for r in rows]), np.array([r[1] for r in rows]), np.array([r[2] for r in rows]))
             )
-        rest = self.nothing
+        rest = self._always(stop, worst)
         for item in self.question.project.concept.items:
             if item.id in self.slot_of or item.id not in self.above or not self.is_below(item.id, stop):
                 continue
             current = self.fixed[worst].get(item.id, np.zeros(self.modes))
-            rest = plus(rest, plus(self.at(item, current, stop), self.own_use(item, stop)))
+            rest = plus(rest, plus(self.at(item, current, stop, worst=worst), self.own_use(item, stop, worst=worst)))
         return Coefficients(tuple(slots), rest)
 
     def is_below(self, item: str, stop: str) -> bool:
@@ -145,6 +198,12 @@ def _most_current(item: Item) -> float:
         return 0.0
     known = [a for a in (load.sleep_a, load.idle_a, load.active_a, load.peak_a, load.startup_a) if a is not None]
     return item.count * max(known, default=0.0)
+
+
+def _blocked_current(item: Item) -> float:
+    """What a motor takes at the most that its task can set."""
+    motor = item.part.motor
+    return item.count * ((motor.stall_current_a if motor is not None else None) or 0.0)
 
 
 def _best_up_to(regulator: Regulator, current_a: float) -> float:
