@@ -5,7 +5,7 @@ from functools import partial
 from PyQt6.QtWidgets import QHBoxLayout, QMenu, QVBoxLayout, QWidget
 
 from wired_union import units
-from wired_union.kernel.results import Verdict, tried
+from wired_union.kernel.results import Verdict, measure_id, tried
 from wired_union.kernel.ripple import Ripple, ripple
 from wired_union.kernel.subject import Assessment
 from wired_union.picture.shapes import Picture
@@ -277,7 +277,7 @@ class MotionView(View):
         item = next((i for i in store.project.concept.items if i.id == r.load.actuator), None)
         moved_by = f"moved by {item.name} ×{item.count}" if item is not None else "nothing moves it yet"
         column.addWidget(label(moved_by, "mute", wrap=True))
-        about = [f for f in store.assessment.findings if f.measure == f"motion:{r.load.id}"]
+        about = [f for f in store.assessment.findings if f.measure == measure_id("motion", r.load.id)]
         driver = store.assessment.of(POWER).tree.source_of.get(r.load.actuator, "")
         about += [f for f in store.assessment.findings if driver in f.items and f.check in DRIVER_CHECKS]
         self.finding_cards([f for f in about if f.verdict is not Verdict.HOLDS][:4])

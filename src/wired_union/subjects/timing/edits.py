@@ -3,6 +3,7 @@
 from typing import Any
 
 from wired_union import units
+from wired_union.kernel.results import measure_id
 from wired_union.project.change import Change, by_id, checked_name, new_id, replaced, with_brief, with_concept
 from wired_union.project.errors import ProjectError
 from wired_union.project.model import STAGE_KINDS, Chain, Project, Spell, Stage
@@ -25,7 +26,7 @@ def remove_chain(project: Project, chain_id: str) -> Change:
     """Delete a chain, and the limit that rests on it."""
     chain = _chain(project, chain_id)
     after = with_concept(project, chains=tuple(c for c in project.concept.chains if c is not chain))
-    after = with_brief(after, limits=tuple(x for x in after.brief.limits if x.measure != f"chain:{chain_id}"))
+    after = with_brief(after, limits=tuple(x for x in after.brief.limits if x.measure != measure_id("chain", chain_id)))
     return Change(project, after, f"delete signal chain {chain.name}")
 
 
