@@ -23,6 +23,8 @@ KEEP = 11
 """The best, and the ten next best."""
 WIDE = 0.01
 """Share by which the runtimes of a node may differ when its whole program is asked."""
+MANY_OPTIONS = 100
+"""Options of all slots from which a whole program takes longer than bounding many parts of it."""
 FINE = 5e-4
 """Relative gap at which a score with runtime in it counts as proven."""
 
@@ -111,6 +113,7 @@ class Search:
                       for o in c.options])
             for c in question.choices
         ]  # fmt: skip
+        self.options = sum(len(c.options) for c in question.choices)
         self.base = favour.mass * question.base_kg / scale["mass"] + favour.money * question.base_cost / scale["money"]
 
     def run(self) -> Iterator[Progress]:
@@ -201,7 +204,7 @@ class Search:
 
     def _is_wide(self, node: _Node) -> bool:
         """Whether a node has so many runtimes in it that its program would say little: bounding halves is quicker."""
-        if not self.runtime_counts or not 0 < node.high_s < float("inf"):
+        if not self.runtime_counts or not 0 < node.high_s < float("inf") or self.options < MANY_OPTIONS:
             return False
         return node.high_s > (1 + WIDE) * max(node.low_s, self.longest_s / 1e3)
 

@@ -57,8 +57,11 @@ def check(file: ProjectFile, as_json: AsJson = False) -> None:
     measures = [m for m in assessment.all_measures.values() if m.limit is None] + list(assessment.measures)
     breaks = any(m.verdict == "breaks" for m in assessment.measures) or bool(assessment.hard_breaks)
     if as_json:
+        from wired_union.kernel.ripple import offers_in_words
+
+        remedies = offers_in_words(assessment)
         print_json({"project": assessment.project.name, "measures": {m.id: _measure(m) for m in measures},
-                     "findings": [_finding(assessment, f) for f in assessment.findings]})  # fmt: skip
+                     "findings": [_finding(f, remedies.get(f.id, [])) for f in assessment.findings]})  # fmt: skip
     else:
         for m in assessment.measures:
             lacks = f"  lacks: {'; '.join(m.missing)}" if m.missing else ""
@@ -77,13 +80,11 @@ def _measure(measure: Any) -> dict[str, Any]:
     }  # fmt: skip
 
 
-def _finding(assessment: Assessment, finding: Any) -> dict[str, Any]:
-    from wired_union.kernel.ripple import offered
-
+def _finding(finding: Any, remedies: list[str]) -> dict[str, Any]:
     return {
         "id": finding.id, "verdict": finding.verdict.value, "title": finding.title, "what": finding.what,
         "why": finding.why, "subjects": list(finding.items), "measure": finding.measure,
-        "remedies": [f"{r.label} ({said})" if said else r.label for r, said in offered(assessment, finding)],
+        "remedies": remedies,
     }  # fmt: skip
 
 

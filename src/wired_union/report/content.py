@@ -4,7 +4,7 @@ from collections.abc import Sequence
 from typing import Any
 
 from wired_union.kernel.cautions import NOT_CHECKED, RULES
-from wired_union.kernel.ripple import offered
+from wired_union.kernel.ripple import offers_in_words
 from wired_union.kernel.subject import Assessment, Block, Section
 from wired_union.picture.shapes import Kit, Picture
 from wired_union.picture.svg import to_svg
@@ -15,6 +15,7 @@ from wired_union.project.change import plain
 def report_content(assessment: Assessment, today: str) -> dict[str, Any]:
     """Everything a report shows, as texts and SVG pictures."""
     project, kit = assessment.project, Kit()
+    remedies = offers_in_words(assessment)
     found: dict[str, Any] = printable({
         "name": project.name,
         "subtitle": project.subtitle,
@@ -23,7 +24,7 @@ def report_content(assessment: Assessment, today: str) -> dict[str, Any]:
         "limits": [_limit(assessment, x.measure) for x in project.brief.limits],
         "findings": [
             {"verdict": f.verdict.value, "title": f.title, "what": f.what, "why": f.why,
-             "remedies": [f"{r.label} ({said})" if said else r.label for r, said in offered(assessment, f)]}
+             "remedies": remedies[f.id]}
             for f in assessment.findings if f.verdict.value != "holds"
         ],
         "sections": [_section(s) for s in sections(assessment, kit) if s.blocks],
