@@ -3,11 +3,12 @@
 from collections.abc import Callable
 from functools import partial
 
-from PyQt6.QtCore import QEvent, QTimerEvent, pyqtSignal
+from PyQt6.QtCore import QEvent, QObject, QTimerEvent, pyqtSignal
 from PyQt6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+from PyQt6.sip import isdeleted
 
 from wired_union.kernel.results import Finding, Remedy
-from wired_union.kernel.ripple import Ripple, outcome, ripple
+from wired_union.kernel.ripple import Ripple, outcome, ripple, ripples
 from wired_union.project.change import Change, next_letter
 from wired_union.ui.canvas import tell_pointed
 from wired_union.ui.fields import button, label, wrapped
@@ -54,8 +55,8 @@ class ChangeButton(PreviewButton):
 class RemedyButton(PreviewButton):
     """A remedy: pointing at it shows rings, pressing it does it, or goes to the part where only people can.
 
-    What it does for the finding is worked out once the screen is drawn, and written behind it; `useless` is told where
-    that is nothing.
+    What it does for the finding is worked out with that of others once the screen is drawn (`Outcomes`), and written
+    behind it; `useless` is told where that is nothing.
     """
 
     gone_to = pyqtSignal()
@@ -64,41 +65,54 @@ class RemedyButton(PreviewButton):
     def __init__(self, remedy: Remedy, finding: Finding, store: Store, theme: Theme) -> None:
         self._text = "→ " + remedy.label
         super().__init__(wrapped(self._text, theme, BESIDE))
-        self._change, self._finding, self._store, self._theme = remedy.change, finding, store, theme
+        self.change, self._finding, self._store, self._theme = remedy.change, finding, store, theme
         self._effect: Ripple | None = None
         self.pointed.connect(self._show)
         self.clicked.connect(self._act)
-        if remedy.change is not None:
-            self.startTimer(0)
 
     def _worked_out(self) -> Ripple | None:
         """The ripple of the remedy; None once the project has moved on, or where only people can act."""
-        if self._change is None or self._change.before is not self._store.project:
+        if self.change is None or self.change.before is not self._store.project:
             return None
         if self._effect is None:
-            self._effect = ripple(self._store.assessment, self._change)
+            self._effect = ripple(self._store.assessment, self.change)
         return self._effect
 
     def _show(self, on: bool) -> None:
         self._store.show_preview(self._worked_out() if on else None)
 
     def _act(self) -> None:
-        if self._change is None:
+        if self.change is None:
             self.gone_to.emit()
         else:
-            self._store.apply(self._change)
+            self._store.apply(self.change)
 
-    def timerEvent(self, event: QTimerEvent | None) -> None:
-        assert event is not None
-        self.killTimer(event.timerId())
-        found = self._worked_out()
-        if found is None:
-            return
+    def take_up(self, found: Ripple) -> None:
+        """Say what the remedy does."""
+        self._effect = found
         helps, said = outcome(self._store.assessment, found, self._finding)
         if not helps:
             self.useless.emit()
         elif said:
             self.setText(wrapped(f"{self._text}: {said}", self._theme, BESIDE))
+
+
+class Outcomes(QObject):
+    """Works out what the remedies on a screen do, all at once, when it has been drawn."""
+
+    def __init__(self, buttons: list[RemedyButton], store: Store, parent: QObject) -> None:
+        super().__init__(parent)
+        self._buttons, self._store = buttons, store
+        self.startTimer(0)
+
+    def timerEvent(self, event: QTimerEvent | None) -> None:
+        assert event is not None
+        self.killTimer(event.timerId())
+        now = self._store.project
+        live = [(b, b.change) for b in self._buttons if not isdeleted(b)]
+        due = [(b, change) for b, change in live if change is not None and change.before is now]
+        for (made, _), found in zip(due, ripples(self._store.assessment, [c for _, c in due]), strict=True):
+            made.take_up(found)
 
 
 def as_concept_button(change: Change, store: Store, try_as: Callable[[Change], None]) -> QPushButton:
@@ -143,6 +157,7 @@ class FindingCard(QFrame):
         box.addWidget(label(finding.what, wrap=True))
         if finding.why:
             box.addWidget(label(finding.why, "mute", wrap=True))
+        self.remedies: list[RemedyButton] = []
         for remedy in finding.remedies:
             made = RemedyButton(remedy, finding, store, theme)
             made.gone_to.connect(partial(go, finding))
@@ -153,4 +168,5 @@ class FindingCard(QFrame):
             if remedy.change is not None:
                 row.addWidget(as_concept_button(remedy.change, store, try_as))
             made.useless.connect(line.hide)
+            self.remedies.append(made)
             box.addWidget(line)

@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QBoxLayout, QFrame, QHBoxLayout, QScrollArea, QVBoxL
 from wired_union.kernel.results import Finding
 from wired_union.project.change import Change
 from wired_union.ui.fields import Elided, label
-from wired_union.ui.findings import FindingCard
+from wired_union.ui.findings import FindingCard, Outcomes
 from wired_union.ui.panel import Panel
 from wired_union.ui.places import Places
 from wired_union.ui.store import Store
@@ -93,8 +93,12 @@ class View(QScrollArea):
     def finding_cards(self, findings: list[Finding], column: QVBoxLayout | None = None) -> None:
         """Put findings into a column, the panel's where none is given."""
         target = self.panel.column if column is None else column  # an empty layout is falsy
-        for finding in findings:
-            target.addWidget(FindingCard(finding, self.store, self.theme, self._go, self.desk.try_as))
+        cards = [FindingCard(f, self.store, self.theme, self._go, self.desk.try_as) for f in findings]
+        for made in cards:
+            target.addWidget(made)
+        buttons = [b for made in cards for b in made.remedies if b.change is not None]
+        if buttons:
+            Outcomes(buttons, self.store, cards[0])
 
     def _go(self, finding: Finding) -> None:
         if finding.items:
