@@ -8,7 +8,9 @@ from typing import Annotated, Any, NoReturn
 import typer
 
 from wired_union import __version__, units
+from wired_union.kernel.results import Finding, Measure
 from wired_union.kernel.subject import Assessment
+from wired_union.physics.method import Method
 from wired_union.subjects import assess, subjects
 from wired_union.terminal import AsJson, ProjectFile, number, print_json, read_project, stop
 
@@ -72,7 +74,7 @@ def check(file: ProjectFile, as_json: AsJson = False) -> None:
     raise typer.Exit(1 if breaks else 0)
 
 
-def _measure(measure: Any) -> dict[str, Any]:
+def _measure(measure: Measure) -> dict[str, Any]:
     return {
         "label": measure.label, "value": number(measure.value), "unit": measure.unit, "limit": measure.limit,
         "direction": measure.direction, "use": None if measure.use is None else number(measure.use),
@@ -80,7 +82,7 @@ def _measure(measure: Any) -> dict[str, Any]:
     }  # fmt: skip
 
 
-def _finding(finding: Any, remedies: list[str]) -> dict[str, Any]:
+def _finding(finding: Finding, remedies: list[str]) -> dict[str, Any]:
     return {
         "id": finding.id, "verdict": finding.verdict.value, "title": finding.title, "what": finding.what,
         "why": finding.why, "subjects": list(finding.items), "measure": finding.measure,
@@ -214,7 +216,7 @@ def _plain(key: str, value: Any) -> str:
     return units.show_named(key, value)
 
 
-def _declared(method: Any) -> dict[str, Any]:
+def _declared(method: Method) -> dict[str, Any]:
     return {
         "method": method.name, "summary": method.summary, "source": method.source, "limits": method.limits,
         "inputs": [
@@ -224,7 +226,7 @@ def _declared(method: Any) -> dict[str, Any]:
     }  # fmt: skip
 
 
-def _describe(method: Any, as_json: bool) -> None:
+def _describe(method: Method, as_json: bool) -> None:
     if as_json:
         print_json(_declared(method))
         return
