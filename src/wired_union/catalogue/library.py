@@ -102,12 +102,19 @@ class Library:
         asked = [a.value + (-1 if a.at_least else 1) * 1e-9 * max(abs(a.value), 1.0) for a in asks]
         meets = " + ".join(tests) or "0"
         with self._open() as db:
-            every = f"{'AND' if where else 'WHERE'} {meets} = {len(asks)}"
-            total = db.execute(f"SELECT COUNT(*) FROM parts {clause} {every}", [*values, *asked]).fetchone()[0]
+            meeting = f"FROM parts {clause} {'AND' if where else 'WHERE'} {meets} = {len(asks)}"
+            given = [*values, *asked]
             rows = db.execute(
-                f"SELECT data, have, donated FROM parts {clause} ORDER BY {meets} DESC, have = 0, price LIMIT ?",
-                [*values, *asked, limit],
+                f"SELECT data, have, donated {meeting} ORDER BY have = 0, price LIMIT ?", [*given, limit]
             ).fetchall()
+            total = len(rows)
+            if total == limit:
+                total = db.execute(f"SELECT COUNT(*) {meeting}", given).fetchone()[0]
+            else:  # those that miss the least follow
+                rows = db.execute(
+                    f"SELECT data, have, donated FROM parts {clause} ORDER BY {meets} DESC, have = 0, price LIMIT ?",
+                    [*given, limit],
+                ).fetchall()
         return Found(tuple(map(_stock, rows)), int(total))
 
     def kinds(self) -> tuple[str, ...]:
@@ -137,6 +144,8 @@ class Library:
                         f"{self.path.name} is no library of this program, or of a later one. Nothing was changed in it;"
                         " move it away, or use a newer Wired Union."
                     )
+                if make:
+                    db.execute(_INDEX)  # libraries of before have none
                 yield db
             finally:
                 db.close()
@@ -158,11 +167,13 @@ def _batches(stocks: Iterable[Stock]) -> Iterator[list[Stock]]:
         yield batch
 
 
+_INDEX = "CREATE INDEX IF NOT EXISTS parts_at_hand ON parts (have = 0, price);"
 _SCHEMA = f"""
 CREATE TABLE IF NOT EXISTS parts (
   id TEXT PRIMARY KEY, name TEXT, kind TEXT, data TEXT, have INTEGER, donated INTEGER,
   {", ".join(f"{name} REAL" for name in FIGURES)});
 CREATE INDEX IF NOT EXISTS parts_by_kind ON parts (kind, have, price);
+{_INDEX}
 CREATE VIRTUAL TABLE IF NOT EXISTS words USING fts5(text, tokenize = "unicode61 tokenchars '.'", prefix = '2 3');
 PRAGMA user_version = {VERSION};
 """

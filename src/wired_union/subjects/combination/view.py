@@ -204,7 +204,9 @@ class CombinationView(View):
             )
             self._show_panel(None)
             return
-        state = "Searching" if busy else "Stopped" if self._stopped and not progress.done else "Found"
+        state = "Stopped" if self._stopped and not progress.done else "Found"
+        if busy:  # the best may be proven long before the ten next are
+            state = "Proven, looking for the next best" if progress.proven else "Searching"
         self._result_title.setText(f"{state}: {explain.favour_words(question)}")
         self.chart.show()
         trail = self._make_trail(question)
