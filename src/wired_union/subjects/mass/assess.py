@@ -1,5 +1,7 @@
 """Mass with an allowance for what is not known yet, and money with where it comes from."""
 
+from functools import cached_property
+
 from msgspec import Struct
 
 from wired_union.kernel.results import Finding, Measure, Remedy, Verdict
@@ -23,16 +25,22 @@ class MassLine(Struct, frozen=True):
         return self.known_kg + self.allowance_kg
 
 
-class MassResult(Struct, frozen=True):
-    """Lines by subsystem, largest first; totals; what is missing."""
+class MassResult(Struct, frozen=True, dict=True):
+    """Lines by subsystem; totals; what is missing."""
 
-    by_subsystem: tuple[tuple[str, tuple[MassLine, ...]], ...]
+    lanes: dict[str, list[MassLine]]
     known_kg: float
     allowance_kg: float
     margin_kg: float
     by_knowledge: dict[Knowledge, float]
     gaps: tuple[Item, ...]
     """Items whose mass is not known."""
+
+    @cached_property
+    def by_subsystem(self) -> tuple[tuple[str, tuple[MassLine, ...]], ...]:
+        """Subsystems and their lines, largest first."""
+        ordered = sorted(self.lanes.items(), key=lambda x: -sum(line.total_kg for line in x[1]))
+        return tuple((lane, tuple(sorted(x, key=lambda line: -line.total_kg))) for lane, x in ordered)
 
     @property
     def missing(self) -> tuple[str, ...]:
@@ -45,31 +53,30 @@ class MassResult(Struct, frozen=True):
 
     @property
     def by_item(self) -> bool:
-        return any(lines for _, lines in self.by_subsystem)
+        return any(self.lanes.values())
 
     def lines(self) -> list[MassLine]:
         """All lines, heaviest first."""
-        return sorted((line for _, lines in self.by_subsystem for line in lines), key=lambda x: -x.total_kg)
+        return sorted((line for lines in self.lanes.values() for line in lines), key=lambda x: -x.total_kg)
 
 
 def assess_mass(concept: Concept, mass_margin: float) -> MassResult:
     """Sum of known masses, growth allowance by knowledge, and the system margin on both."""
     lanes: dict[str, list[MassLine]] = {s.id: [] for s in concept.subsystems}
     levels: dict[Knowledge, float] = {"measured": 0.0, "datasheet": 0.0, "estimate": 0.0, "guess": 0.0}
-    gaps = []
+    gaps, allowance = [], 0.0
     for item in concept.items:
         if item.part.mass_kg is None:
             gaps.append(item)
             continue
         known = item.part.mass_kg * item.count
-        lanes[item.subsystem].append(MassLine(item, known, known * ALLOWANCES[item.knowledge]))
+        line = MassLine(item, known, known * ALLOWANCES[item.knowledge])
+        lanes[item.subsystem].append(line)
         levels[item.knowledge] += known
-    ordered = sorted(lanes.items(), key=lambda x: -sum(line.total_kg for line in x[1]))
-    by_subsystem = tuple((lane, tuple(sorted(x, key=lambda line: -line.total_kg))) for lane, x in ordered)
+        allowance += line.allowance_kg
     known = sum(levels.values())
-    allowance = sum(line.allowance_kg for _, lines in by_subsystem for line in lines)
     margin = (known + allowance) * mass_margin
-    return MassResult(by_subsystem, known, allowance, margin, levels, tuple(gaps))
+    return MassResult(lanes, known, allowance, margin, levels, tuple(gaps))
 
 
 def mass_findings(assessment: Assessment) -> list[Finding]:

@@ -107,6 +107,5 @@ class Instants(Struct, frozen=True, eq=False, dict=True):
         return self._of(self.supplies.lowest_v, item_id) if self.supplies.modes else (float("inf"), 0)
 
     def _of(self, peaks: Peaks, item_id: str) -> tuple[float, int]:
-        values, modes = peaks
-        n = self.supplies.net.index[item_id]
-        return values[n][self.variant], modes[n][self.variant]
+        n, v = self.supplies.net.index[item_id], self.variant
+        return peaks[0][n][v], peaks[1][n][v]
