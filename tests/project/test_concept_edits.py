@@ -4,12 +4,12 @@ import pytest
 
 import edits
 from builders import a_limit, a_pack, a_part, a_project
+from wired_union.project.concept_edits import next_letter
 from wired_union.project.errors import ProjectError
 from wired_union.project.file import from_text, to_text
 from wired_union.project.model import Project, Stock
 from wired_union.project.slot_edits import requirement_words
 from wired_union.subjects import assess
-from wired_union.subjects.concepts.edits import next_letter
 
 
 @pytest.fixture

@@ -237,3 +237,7 @@ def test_the_example_of_the_tutorial_is_checked_by_the_house_rules(tmp_path):
                           capture_output=True, text=True)  # fmt: skip
     assert done.returncode == 0, textwrap.indent(done.stdout, "  ")
     assert isinstance(assess(demo()), Assessment)
+
+
+def test_one_subject_is_where_items_are_edited():
+    assert [s.id for s in subjects() if s.edits_items] == ["parts"]

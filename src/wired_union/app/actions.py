@@ -12,7 +12,7 @@ from wired_union.app.dialogs.find import Entry
 from wired_union.app.drawer import KEY
 from wired_union.app.rack import ViewRack
 from wired_union.picture.card import gist
-from wired_union.subjects.concepts.edits import said
+from wired_union.project.concept_edits import said
 from wired_union.ui.places import Settings
 from wired_union.ui.store import Store
 from wired_union.ui.theme import Theme

@@ -3,9 +3,8 @@
 from PyQt6.QtWidgets import QMessageBox
 
 from wired_union.app.host import Host
-from wired_union.project import edits
+from wired_union.project import concept_edits, edits
 from wired_union.project.change import Change
-from wired_union.subjects.concepts import edits as concept_edits
 from wired_union.ui import ask
 
 

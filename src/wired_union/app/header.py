@@ -3,8 +3,8 @@
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QMenu, QToolButton, QWidget
 
+from wired_union.project.concept_edits import said
 from wired_union.project.model import Concept, Project
-from wired_union.subjects.concepts.edits import said
 from wired_union.ui.fields import button, empty, label
 from wired_union.ui.findings import PreviewButton
 from wired_union.ui.theme import Theme

@@ -27,11 +27,10 @@ from wired_union.app.strip import MarginStrip, RippleLine
 from wired_union.app.tour import Tour
 from wired_union.kernel.ripple import ripple
 from wired_union.kernel.subject import Selection
-from wired_union.project import edits
+from wired_union.project import concept_edits, edits
 from wired_union.project.change import Change
 from wired_union.project.model import Project
 from wired_union.subjects import assess, subjects
-from wired_union.subjects.concepts import edits as concept_edits
 from wired_union.ui.places import Places, Settings
 from wired_union.ui.store import Store
 from wired_union.ui.theme import Theme

@@ -82,15 +82,9 @@ class Tour:
 
     def go_to_item(self, store: Store, item_id: str) -> None:
         """Show an item where it can be edited."""
-        from wired_union.subjects.parts.view import PartsView
-
         store.change(Selection, item=item_id)
-        self.go("parts")
-        view = self._here
-        assert isinstance(view, PartsView)
-        if item_id in view.cards:
-            view.cards[item_id].setFocus()
-            view.ensureWidgetVisible(view.cards[item_id])
+        self.go(next(s.id for s in self._subjects if s.edits_items))
+        self._here.show_item(item_id)
 
     def explain(self, store: Store, what: str) -> None:
         """Go to a stage by its name, or to the stage that explains a measure."""

@@ -132,6 +132,8 @@ class Subject(Struct, frozen=True, eq=False):
     """At least those of its findings that may be hard, where others cost work: all that a ripple looks at."""
     verdict: Callable[[Assessment], Verdict | None] | None = None
     """Its verdict on the rail; the worst of its limited measures and hard findings where this is not given."""
+    edits_items: bool = False
+    """Whether its view is where an item is edited; one subject's is."""
     judges: bool = True
     """Whether it has a verdict at all."""
     explains: tuple[MeasureKind, ...] = ()

@@ -129,30 +129,18 @@ class FindingCard(QFrame):
     """One finding. `go` opens what it is about; `try_as` takes a remedy up as a concept of its own."""
 
     def __init__(
-        self,
-        finding: Finding,
-        store: Store,
-        theme: Theme,
-        go: Callable[[Finding], None],
+        self, finding: Finding, store: Store, theme: Theme, go: Callable[[Finding], None],
         try_as: Callable[[Change], None],
-    ) -> None:
+    ) -> None:  # fmt: skip
         super().__init__()
-        tone = finding.verdict.value
         self.setObjectName("finding")
-        palette = theme.palette
-        self.setStyleSheet(
-            f"QFrame#finding {{ background: {palette.soft}; border: none; border-left: 4px solid"
-            f" {getattr(palette, tone)}; }} QFrame#finding QLabel {{ background: transparent; }}"
-            f" QLabel#tone {{ color: {getattr(palette, tone + '_text')}; font-weight: 600;"
-            f" font-size: {theme.px(12)}px; }}"
-        )
+        self.setStyleSheet(_style(theme, finding.verdict.value))
         box = QVBoxLayout(self)
         box.setContentsMargins(theme.px(10), theme.px(8), theme.px(8), theme.px(7))
         box.setSpacing(theme.px(3))
         head = QHBoxLayout()
-        title = label(finding.title, "heading", wrap=True)
-        head.addWidget(title, 1)
-        head.addWidget(label(tone, "tone"))
+        head.addWidget(label(finding.title, "heading", wrap=True), 1)
+        head.addWidget(label(finding.verdict.value, "tone"))
         box.addLayout(head)
         box.addWidget(label(finding.what, wrap=True))
         if finding.why:
@@ -170,3 +158,13 @@ class FindingCard(QFrame):
             made.useless.connect(line.hide)
             self.remedies.append(made)
             box.addWidget(line)
+
+
+def _style(theme: Theme, tone: str) -> str:
+    palette = theme.palette
+    return (
+        f"QFrame#finding {{ background: {palette.soft}; border: none; border-left: 4px solid"
+        f" {getattr(palette, tone)}; }} QFrame#finding QLabel {{ background: transparent; }}"
+        f" QLabel#tone {{ color: {getattr(palette, tone + '_text')}; font-weight: 600;"
+        f" font-size: {theme.px(12)}px; }}"
+    )

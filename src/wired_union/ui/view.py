@@ -90,6 +90,9 @@ class View(QScrollArea):
     def previewed(self) -> None:
         """Show or drop a preview; most views leave that to the strip."""
 
+    def show_item(self, item_id: str) -> None:
+        """Bring an item into sight, in the view where items are edited."""
+
     def finding_cards(self, findings: list[Finding], column: QVBoxLayout | None = None) -> None:
         """Put findings into a column, the panel's where none is given."""
         target = self.panel.column if column is None else column  # an empty layout is falsy

@@ -3,8 +3,8 @@
 import typer
 
 from wired_union.kernel.concepts import assess_all
+from wired_union.project.concept_edits import said
 from wired_union.subjects.concepts.compare import open_questions
-from wired_union.subjects.concepts.edits import said
 from wired_union.subjects.concepts.weighing import weigh_up
 from wired_union.terminal import AsJson, AssessFile, ProjectFile, number, print_json
 

@@ -9,10 +9,11 @@ from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QMessageBox, QVBoxLayout, 
 from wired_union.kernel.results import Verdict
 from wired_union.kernel.subject import Selection
 from wired_union.picture.shapes import Picture
+from wired_union.project import concept_edits as edits
+from wired_union.project.concept_edits import said
 from wired_union.project.model import Concept, Stock
-from wired_union.subjects.concepts import decision_edits, edits
+from wired_union.subjects.concepts import decision_edits
 from wired_union.subjects.concepts.compare import common_parts, compare_concepts, open_questions
-from wired_union.subjects.concepts.edits import said
 from wired_union.subjects.concepts.pick import ConceptsPick, QuestionMark
 from wired_union.subjects.concepts.picture import (
     decision_picture,

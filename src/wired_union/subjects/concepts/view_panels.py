@@ -5,9 +5,10 @@ from functools import partial
 from PyQt6.QtWidgets import QVBoxLayout
 
 from wired_union import units
+from wired_union.project import concept_edits as edits
+from wired_union.project.concept_edits import said
 from wired_union.project.model import Concept, Criterion, Question
-from wired_union.subjects.concepts import decision_edits, edits
-from wired_union.subjects.concepts.edits import said
+from wired_union.subjects.concepts import decision_edits
 from wired_union.ui.fields import Choice, EntryField, Form, button, label, number_reader
 from wired_union.ui.store import Store
 from wired_union.ui.theme import Theme

@@ -39,7 +39,8 @@ SUBJECT = Subject(
         " supply, common practice), driver and regulator ratings (20 % in hand, common practice) are checked; fit in"
         " space is not.",
     ),
-    view="view:PartsView", methods=("linear-regulator", "switching-converter", "voltage-drop", "wire-gauge"),
+    view="view:PartsView", edits_items=True,
+    methods=("linear-regulator", "switching-converter", "voltage-drop", "wire-gauge"),
     measures=_measures, verdict=_verdict,
     explains=(MeasureKind("part-count", "", "Carry and fit", about="how many parts there are"),),
     cautions=_cautions, section="section:section",

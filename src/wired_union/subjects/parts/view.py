@@ -55,6 +55,12 @@ class PartsView(View):
 
     # the lanes
 
+    def show_item(self, item_id: str) -> None:
+        card = self.cards.get(item_id)
+        if card is not None:
+            card.setFocus()
+            self.ensureWidgetVisible(card)
+
     def refresh(self) -> None:
         concept = self.store.project.concept
         attention = sum(v.rank < 2 for v in self.store.assessment.item_verdicts.values())
