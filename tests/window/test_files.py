@@ -181,7 +181,10 @@ places = Places(Path(sys.argv[1]) / "config" / "settings.json", Path(sys.argv[1]
 window = make_window(places)
 window.open_path(Path(sys.argv[2]))
 window.show()
+window.activateWindow()
 def edit():
+    if not window.isActiveWindow():  # keys go nowhere before
+        return QTimer.singleShot(20, edit)
     window.go_to_item("imu")
     QTest.keyClick(window.views["parts"].cards["imu"], Qt.Key.Key_Delete)
     window.go_to_item("radio")
@@ -195,7 +198,7 @@ def test_killed_work_is_offered_with_what_was_in_it(open_window, places, saved, 
     """kill −9 while unsaved: the next start offers the edits, and the file is as it was."""
     victim = subprocess.Popen([sys.executable, "-c", EDITS_AND_WAITS, str(tmp_path), str(saved)])
     wanted = ("delete IMU 6-axis", "duplicate Radio sub-GHz")
-    for _ in range(400):
+    for _ in range(1200):  # as long as a crowded machine takes to start it
         time.sleep(0.05)
         if any(w in p.read_text(encoding="utf-8") for p in places.journals.glob("*.json") for w in wanted[1:]):
             break
