@@ -13,13 +13,23 @@ CONTINUOUS_SHARE = 0.3
 """Share of its stall current that a brushed motor carries all day, where its figures do not say: common practice."""
 
 
-class Check(NamedTuple):
+class Check(Struct, frozen=True):
     """One thing that must hold: what share of what there is it takes, and the figures behind it."""
 
     id: str
     name: str
     use: float
-    said: str
+    needed: float
+    given: float
+    unit: str = ""
+    extra: str = ""
+
+    @property
+    def said(self) -> str:
+        """ "428 mN·m of 1.34 N·m" """
+        if not self.unit:
+            return f"{self.needed:.2f} of {self.given:.2f}{self.extra}"
+        return f"{show(self.needed, self.unit)} of {show(self.given, self.unit)}{self.extra}"
 
     @property
     def verdict(self) -> Verdict:
@@ -112,4 +122,4 @@ class LoadResult(Struct, frozen=True):
 def check_of(name: str, need: float, have: float, unit: str, *, id: str = "", extra: str = "") -> Check:
     """A check of something needed against what there is."""
     use = need / have if have > 0 else float("inf")
-    return Check(id or name, name, use, f"{show(need, unit)} of {show(have, unit)}{extra}")
+    return Check(id or name, name, use, need, have, unit, extra)

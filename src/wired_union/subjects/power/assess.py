@@ -99,6 +99,13 @@ class PowerResult(Struct, frozen=True, eq=False, dict=True):
         value, mode = self.instants.lowest_v(item_id)
         return (value, self.concept.modes[mode]) if self.modes else (float("inf"), None)
 
+    def lowest_of_all(self) -> dict[str, tuple[float, Mode | None]]:
+        """`lowest_v` of every node, at once."""
+        if not self.modes:
+            return dict.fromkeys(self.tree.nodes, (float("inf"), None))
+        modes = self.concept.modes
+        return {i: (v, modes[m]) for i, v, m in self.instants.lowest_of_all()}
+
     @cached_property
     def offered(self) -> tuple["Source", ...]:
         """Everything fed by a known pack that can feed more, packs first, with the range of voltage it gives."""

@@ -1,6 +1,6 @@
 """Supplies of one shape solved together, each on average and at the worst instant of every mode."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from functools import cached_property
 from typing import Any, Literal
 
@@ -105,6 +105,12 @@ class Instants(Struct, frozen=True, eq=False, dict=True):
     def lowest_v(self, item_id: str) -> tuple[float, int]:
         """Lowest voltage at a node, and the mode it comes in; infinite and 0 where there are no modes."""
         return self._of(self.supplies.lowest_v, item_id) if self.supplies.modes else (float("inf"), 0)
+
+    def lowest_of_all(self) -> Iterator[tuple[str, float, int]]:
+        """Every node with the lowest voltage at its input, and the mode it comes in; not asked where there are none."""
+        values, modes = self.supplies.lowest_v
+        v = self.variant
+        return ((i, values[n][v], modes[n][v]) for i, n in self.supplies.net.index.items())
 
     def _of(self, peaks: Peaks, item_id: str) -> tuple[float, int]:
         n, v = self.supplies.net.index[item_id], self.variant

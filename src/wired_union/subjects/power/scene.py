@@ -1,6 +1,7 @@
 """What the checks on power look at: every node at its worst instant and on average, and sources that would suit."""
 
 from collections.abc import Iterator
+from functools import cached_property
 
 from msgspec import Struct
 
@@ -13,7 +14,7 @@ from wired_union.subjects.power.tree import Node
 from wired_union.units import show
 
 
-class PowerScene(Struct, frozen=True):
+class PowerScene(Struct, frozen=True, dict=True):
     """A power result with what the checks look at: every node at the worst instant of every mode."""
 
     project: Project
@@ -23,11 +24,15 @@ class PowerScene(Struct, frozen=True):
     def full_v(self) -> dict[str, float]:
         return self.result.full_v
 
+    @cached_property
+    def _lowest_v(self) -> dict[str, tuple[float, Mode | None]]:
+        return self.result.lowest_of_all()
+
     def most(self, item_id: str, figure: Figure) -> tuple[float, Mode | None]:
         return self.result.most(item_id, figure)
 
     def lowest_v(self, item_id: str) -> tuple[float, Mode | None]:
-        return self.result.lowest_v(item_id)
+        return self._lowest_v[item_id]
 
 
 def name_of(mode: Mode | None) -> str:

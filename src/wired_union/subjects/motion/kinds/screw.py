@@ -94,7 +94,7 @@ def _thrust(load: ScrewLoad, scene: Scene, facts: dict[str, float], notes: tuple
         check_of("time", time, load.time_s, "s") if load.time_s else None,
     )
     # the stroke is used whole: it counts as breaking only beyond it
-    checks = tuple(c._replace(use=c.use if c.use > 1 else c.use * 0.8) if c.id == "stroke" else c for c in checks)
+    checks = tuple(replace(c, use=c.use if c.use > 1 else c.use * 0.8) if c.id == "stroke" else c for c in checks)
     rows = (Row("force", f"{show(load.force_n, 'N')} of {show(most, 'N')}"),
             Row("speed under it", show(speed, "m/s")), Row("one stroke takes", show(time, "s")),
             Row("stroke", f"{show(load.stroke_m, 'm')} of {show(stroke, 'm')}"))  # fmt: skip

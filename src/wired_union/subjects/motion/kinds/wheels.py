@@ -55,7 +55,7 @@ def carried(load: WheelLoad, scene: Scene) -> LoadResult:
     checks = known(
         check_of("slope", slope * ratio, drive.stall_n_m * ratio, "N·m"),
         check_of("step", step * ratio, drive.stall_n_m * ratio, "N·m") if load.step_m else None,
-        Check("grip", "grip", grip / ground, f"{grip:.2f} of {ground:.2f}") if ground else None,
+        Check("grip", "grip", grip / ground, grip, ground) if ground else None,
         speed, all_day(scene, drive.motor.current_at(usual)),
     )  # fmt: skip
     tones = {c.id: tone(c) for c in checks}
