@@ -7,7 +7,7 @@ from wired_union.kernel.subject import Assessment, Given, Node
 from wired_union.project.model import Project
 from wired_union.subjects.motion.gives import USUAL, Usual
 from wired_union.subjects.power.assess import PowerResult, assess_power, assess_powers, renamed
-from wired_union.subjects.power.checks import HARD, power_findings
+from wired_union.subjects.power.checks import power_findings
 
 
 def _read(project: Project) -> tuple[object, ...]:
@@ -54,4 +54,4 @@ def findings(assessment: Assessment) -> list[Finding]:
 
 
 def hard_findings(assessment: Assessment) -> list[Finding]:
-    return power_findings(assessment.project, assessment.of(POWER), HARD)
+    return power_findings(assessment.project, assessment.of(POWER), hard_only=True)

@@ -19,6 +19,12 @@ class PowerScene(Struct, frozen=True, dict=True):
 
     project: Project
     result: PowerResult
+    hard_only: bool = False
+    """Whether only what breaks a rating is wanted, so that nothing else is put in words."""
+
+    def wants(self, verdict: Verdict) -> bool:
+        """Whether a verdict on a rating is to be said."""
+        return verdict is Verdict.BREAKS or not (self.hard_only or verdict is Verdict.HOLDS)
 
     @property
     def full_v(self) -> dict[str, float]:

@@ -1,7 +1,5 @@
 """Every check on the power tree. A new one is its function and one name here, in HARD where it may be hard."""
 
-from collections.abc import Callable, Iterable
-
 from wired_union.kernel.results import Finding
 from wired_union.project.model import Project
 from wired_union.subjects.power.assess import PowerResult
@@ -15,9 +13,7 @@ HARD = (check_packs, check_regulators, check_drivers, check_rails, check_supplie
 CHECKS = (check_runtime, *HARD, check_gaps)
 
 
-def power_findings(
-    project: Project, result: PowerResult, checks: tuple[Callable[[PowerScene], Iterable[Finding]], ...] = CHECKS
-) -> list[Finding]:
-    """Every finding on power."""
-    scene = PowerScene(project, result)
-    return [finding for check in checks for finding in check(scene)]
+def power_findings(project: Project, result: PowerResult, *, hard_only: bool = False) -> list[Finding]:
+    """Every finding on power, or those on ratings that break alone."""
+    scene = PowerScene(project, result, hard_only)
+    return [finding for check in (HARD if hard_only else CHECKS) for finding in check(scene)]

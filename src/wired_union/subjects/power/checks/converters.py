@@ -46,7 +46,7 @@ def _regulator_current(scene: PowerScene, node: Node) -> Iterator[Finding]:
         return
     most = regulator.max_current_a * item.count
     verdict = share_verdict(current / most)
-    if verdict is Verdict.HOLDS:
+    if not scene.wants(verdict):
         return
     heaviest = max(node.children, key=lambda c: scene.most(c.item.id, "current_a")[0], default=None)
 
@@ -80,7 +80,7 @@ def _regulator_heat(scene: PowerScene, node: Node) -> Iterator[Finding]:
     )  # fmt: skip
     warmth = (hot.junction_c - 25.0) / (JUNCTION_LIMIT_C - 25.0)
     verdict = share_verdict(warmth)
-    if verdict is Verdict.HOLDS:
+    if not scene.wants(verdict):
         return
     yield Finding(
         "heat", verdict, f"{item.name} runs hot",
@@ -106,7 +106,7 @@ def check_drivers(scene: PowerScene) -> Iterator[Finding]:
             continue
         most = driver.total_current_a * item.count
         verdict = share_verdict(total / most)
-        if verdict is not Verdict.HOLDS:
+        if scene.wants(verdict):
             yield Finding(
                 "driver-sum", verdict, f"{item.name}, all channels",
                 f"{show(total, 'A')} of {show(most, 'A')} together at the worst instant in {name_of(mode)}.",
@@ -131,7 +131,7 @@ def _channels(scene: PowerScene, node: Node) -> Iterator[Finding]:
         return
     use = per_motor * shared / driver.channel_current_a
     verdict = share_verdict(use)
-    if verdict is Verdict.HOLDS and shared == 1:
+    if not scene.wants(verdict) and (shared == 1 or scene.hard_only):
         return
     crowd = f" {wanted} loads share {channels} channels: each gets 1/{shared} of one." if shared > 1 else ""
     yield Finding(
@@ -158,7 +158,7 @@ def check_rails(scene: PowerScene) -> Iterator[Finding]:
         current, mode = scene.most(item.id, "current_a")
         most = rail.max_current_a * item.count
         verdict = share_verdict(current / most)
-        if verdict is not Verdict.HOLDS:
+        if scene.wants(verdict):
             yield Finding(
                 "rail", verdict, item.name,
                 f"{show(current, 'A')} of {show(most, 'A')} at the worst instant in {name_of(mode)}.",

@@ -89,8 +89,8 @@ def check_packs(scene: PowerScene) -> Iterator[Finding]:
             )  # fmt: skip
             continue
         rating = item.part.pack.max_current_a if item.part.pack else None
-        if rating is not None:
-            verdict = share_verdict(peak / (rating * item.count))
+        verdict = share_verdict(peak / (rating * item.count)) if rating is not None else Verdict.UNKNOWN
+        if rating is not None and (verdict is Verdict.BREAKS or not scene.hard_only):
             yield Finding(
                 "pack", verdict, item.name,
                 f"{show(peak, 'A')} at its worst instant in {mode.name}, of {show(rating * item.count, 'A')} it may"
