@@ -202,6 +202,18 @@ def test_one_controller_whose_level_matches_is_enough():
     assert "level:sensor" not in findings(a_project(*parts))
 
 
+@pytest.mark.parametrize("silent", [Link(bus="I2C"), None])
+def test_a_controller_of_no_known_level_makes_it_unknown_not_fine(silent):
+    sensor = a_part("sensor", "range sensor", link=Link(logic_v=5.0))
+    brain, low, high = (a_part(n, "microcontroller", link=link) for n, link in
+                        (("brain", silent), ("low", Link(logic_v=3.3)), ("high", Link(logic_v=5.0))))  # fmt: skip
+    for brains in ((brain,), (brain, low)):
+        found = findings(a_project(sensor, *brains))["level:sensor"]
+        assert (found.verdict, found.hard) == (Verdict.UNKNOWN, False)
+        assert "brain" in found.what
+    assert "level:sensor" not in findings(a_project(sensor, brain, high))
+
+
 def test_the_lowest_voltage_is_that_of_all_packs():
     project = a_project(a_pack(), a_pack("small", series=2), a_load(), a_load("lamp"),
                         feeds=(("pack", "load"), ("small", "lamp")))  # fmt: skip
