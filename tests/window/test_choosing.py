@@ -261,6 +261,9 @@ def test_a_sheet_with_three_bad_rows(window, qtbot, monkeypatch, tmp_path):
     before = window.store.project
     dialog = open_import(window, qtbot, path)
     assert dialog.title.text() == "2 rows can be added, 3 cannot"
+    bad = dialog.sheet.bad[0]
+    assert dialog.wrong.text().startswith(f"Row {bad.number}: ")
+    assert all(p.text in dialog.wrong.text() for p in bad.problems)  # whole, where the table cuts it
     assert window.store.project is before
     QTest.mouseClick(dialog.only_bad, Qt.MouseButton.LeftButton, pos=QPoint(8, dialog.only_bad.height() // 2))
     model = dialog.table.model()

@@ -44,6 +44,10 @@ class RowModel(QAbstractTableModel):
         self._rows = rows
         self.endResetModel()
 
+    def cells(self, row: int) -> tuple[str, ...]:
+        """The texts of a row, what is wrong with it last."""
+        return _cells(self._rows[row])
+
     def rowCount(self, parent: QModelIndex | None = None) -> int:
         return len(self._rows)
 
@@ -96,6 +100,10 @@ class ImportParts(QDialog):
         self.table.setModel(self._model)
         self.table.setSelectionBehavior(QTableView.SelectionBehavior.SelectRows)
         self.table.setWordWrap(False)
+        self.wrong = label("", "error", wrap=True)
+        chosen = self.table.selectionModel()
+        assert chosen is not None
+        chosen.currentRowChanged.connect(lambda now, _: self._show_wrong(now.row()))
         self.where = Choice(
             [("shelf", "this project's shelf"), ("library", "the store library on this computer")], "Where they go"
         )
@@ -112,6 +120,7 @@ class ImportParts(QDialog):
         column.addWidget(self.note)
         column.addWidget(self.only_bad)
         column.addWidget(self.table, 1)
+        column.addWidget(self.wrong)
         header, rows = self.table.horizontalHeader(), self.table.verticalHeader()
         assert header is not None
         assert rows is not None
@@ -155,7 +164,17 @@ class ImportParts(QDialog):
 
     def _fill(self) -> None:
         if self.sheet is not None:
-            self._model.show_rows(list(self.sheet.bad if self.only_bad.isChecked() else self.sheet.rows))
+            rows = list(self.sheet.bad if self.only_bad.isChecked() else self.sheet.rows)
+            self._model.show_rows(rows)
+            first = next((n for n, row in enumerate(rows) if not row.good), -1)
+            self._show_wrong(first)
+            if first >= 0:
+                self.table.selectRow(first)
+
+    def _show_wrong(self, row: int) -> None:
+        """What is wrong with a row, whole: the table has one line for it."""
+        number, *_, said = self._model.cells(row) if row >= 0 else ("", "")
+        self.wrong.setText(f"Row {number}: {said}" if said else "")
 
     def add(self) -> None:
         """Add the good rows where they are to go."""
