@@ -16,6 +16,14 @@ from wired_union.catalogue.parts import (
     to_row,
 )  # fmt: skip
 from wired_union.physics.battery import CHEMISTRIES
+from wired_union.shipped import PARTS
+
+
+def test_each_file_holds_the_class_it_is_named_for() -> None:
+    classes = {file.stem.replace("-", " ") for file in PARTS.glob("*.csv")}
+    assert classes == {p.kind for p in catalogue()}
+    assert all({p.kind for p in of_kind(kind)} == {kind} for kind in classes)
+    assert of_kind("../data/pack") == of_kind("a class of our own") == ()
 
 
 def test_there_are_enough_parts_in_enough_classes():

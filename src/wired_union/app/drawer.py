@@ -1,6 +1,7 @@
 """The right panel: beside the work where there is room, else a drawer over it, with a key and a handle."""
 
-from PyQt6.QtCore import QEvent, QObject, Qt
+from PyQt6.QtCore import QObject, Qt, pyqtSignal
+from PyQt6.QtGui import QMoveEvent, QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QSizePolicy, QStackedWidget, QWidget
 
 from wired_union.ui.theme import Theme
@@ -10,6 +11,20 @@ PANEL_W, HANDLE_W, BESIDE_FROM = 300.0, 24.0, 1100.0
 KEY = "F9"
 
 
+class _Handle(QPushButton):
+    """The handle of the drawer; `placed` when the layout has put it somewhere."""
+
+    placed = pyqtSignal()
+
+    def moveEvent(self, event: QMoveEvent | None) -> None:
+        super().moveEvent(event)
+        self.placed.emit()
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        self.placed.emit()
+
+
 class Drawer(QObject):
     """Puts the panels of the views where they fit. `middle` is the row they stand in, `over` what they may cover."""
 
@@ -17,7 +32,7 @@ class Drawer(QObject):
         super().__init__(over)
         self._theme, self.panels, self._middle, self._over = theme, panels, middle, over
         self.is_drawer = self.is_open = False
-        self.handle = QPushButton("‹")
+        self.handle = _Handle("‹")
         self.handle.setObjectName("handle")
         self.handle.setFixedWidth(theme.px(HANDLE_W))
         self.handle.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Expanding)
@@ -27,15 +42,13 @@ class Drawer(QObject):
         middle.addWidget(panels)
         middle.addWidget(self.handle)
         self.handle.hide()
-        self.handle.installEventFilter(self)
+        self.handle.placed.connect(self._follow)
         panels.setFixedWidth(theme.px(PANEL_W))
 
-    def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
+    def _follow(self) -> None:
         """Follow the handle, which the layout puts in its place after this has been told of a new size."""
-        moves = (QEvent.Type.Move, QEvent.Type.Resize)
-        if watched is self.handle and event is not None and event.type() in moves and self.is_drawer:
+        if self.is_drawer:
             self._lay_over()
-        return super().eventFilter(watched, event)
 
     def fit(self, window_width: int) -> None:
         """Stand beside the work, or over it, as the window's width asks."""

@@ -109,7 +109,7 @@ class MainWindow(QMainWindow):
         """Make every widget anew, in the present theme."""
         app = QApplication.instance()
         assert isinstance(app, QApplication)
-        app.setStyleSheet(self.theme.style_sheet())
+        self.theme.dress(app)
         self._menu = QMenu(self)
         self._menu.aboutToShow.connect(lambda: fill_menu(self._menu, self._actions, self))
         self.header = Header(self.theme, self._menu)

@@ -2,7 +2,8 @@
 
 import csv
 from collections.abc import Iterable, Iterator
-from functools import cache, lru_cache
+from functools import cache
+from pathlib import Path
 from typing import Any
 
 import msgspec
@@ -61,27 +62,25 @@ def discipline_of(kind: str) -> str:
     return DISCIPLINE_OF.get(kind, "structure")
 
 
-@lru_cache(maxsize=1)
+@cache
 def catalogue() -> tuple[Part, ...]:
     """Every generic part, in the order of the files. Read once; parts are values and cannot change."""
-    known = {kind: iter(of_kind(kind)) for kind in dict.fromkeys(kind for kind, _, _ in _rows())}
-    return tuple(next(known[kind]) for kind, _, _ in _rows())
+    return tuple(part for kind in _files() for part in of_kind(kind))
 
 
 @cache
 def of_kind(kind: str) -> tuple[Part, ...]:
-    """Parts of a class, in the order of the files."""
-    return tuple(from_row(row, name) for of, row, name in _rows() if of == kind)
+    """Parts of a class, in the order of its file; none where the class is not of the catalogue."""
+    file = _files().get(kind)
+    if file is None:
+        return ()
+    return tuple(read_rows(file.read_text(encoding="utf-8").splitlines(), file.name))
 
 
-@lru_cache(maxsize=1)
-def _rows() -> tuple[tuple[str, dict[str, str], str], ...]:
-    """Class, columns and file of every row: most of the work of reading is to make parts, so that waits."""
-    found: list[tuple[str, dict[str, str], str]] = []
-    for file in sorted(PARTS.glob("*.csv")):
-        lines = file.read_text(encoding="utf-8").splitlines()
-        found += ((row["kind"].strip(), row, file.name) for row in _columns(lines))
-    return tuple(found)
+@cache
+def _files() -> dict[str, Path]:
+    """The file of every class, which it is named for: "motor-driver.csv" holds motor drivers and nothing else."""
+    return {file.stem.replace("-", " "): file for file in sorted(PARTS.glob("*.csv"))}
 
 
 def part(part_id: str) -> Part:

@@ -6,6 +6,7 @@ float. None means not known, never zero.
 
 from collections.abc import Iterator
 from functools import cache
+from inspect import get_annotations
 from typing import Annotated, Any, Literal, NamedTuple, Self, TypeVar
 
 import msgspec
@@ -148,7 +149,12 @@ def named_values(value: Value) -> Iterator[tuple[str, Any]]:
 @cache
 def field_types(kind: type[Value]) -> dict[str, Any]:
     """Fields of a kind of value with their types, in the order of the file."""
-    return {f.name: f.type for f in struct_fields(kind) if f.name != "beyond"}
+    told: dict[str, Any] = {}
+    for base in reversed(kind.__mro__):
+        told |= get_annotations(base)
+    if any(isinstance(hint, str) for hint in told.values()):  # a name in quotes: ask, which takes longer
+        told = {f.name: f.type for f in struct_fields(kind)}
+    return {name: told[name] for name in kind.__struct_fields__ if name != "beyond"}
 
 
 @cache

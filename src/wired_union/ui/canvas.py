@@ -1,14 +1,20 @@
 """Widgets that show a picture: a canvas whose regions can be pointed at and walked by keys, and a painted button."""
 
 from collections.abc import Callable
+from typing import TYPE_CHECKING
 
-from PyQt6.QtCore import QEvent, QRectF, QSize, Qt, pyqtBoundSignal, pyqtSignal
-from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent
+from PyQt6.QtCore import QEvent, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QEnterEvent, QFocusEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent
 from PyQt6.QtWidgets import QAbstractButton, QSizePolicy, QToolTip, QWidget
 
 from wired_union.picture.shapes import Picture, Region
 from wired_union.ui.painter import paint
 from wired_union.ui.theme import Theme
+
+if TYPE_CHECKING:
+    _Widget = QWidget
+else:
+    _Widget = object
 
 Layout = Callable[[float, float], Picture]
 """(width, height) to the picture of that size."""
@@ -146,28 +152,47 @@ class Canvas(QWidget):
         self._point(region.stands_for)
         self.update()
 
-    def event(self, event: QEvent | None) -> bool:
-        if event is not None and event.type() == QEvent.Type.FocusIn and not self._focused and self._picture.regions:
+    def focusInEvent(self, event: QFocusEvent | None) -> None:
+        if not self._focused and self._picture.regions:
             self._focus_on(self._picture.regions[0])
-        if event is not None and event.type() in (QEvent.Type.Leave, QEvent.Type.FocusOut):
-            self._point(None)
-        return super().event(event)
+        super().focusInEvent(event)
+
+    def focusOutEvent(self, event: QFocusEvent | None) -> None:
+        self._point(None)
+        super().focusOutEvent(event)
+
+    def leaveEvent(self, event: QEvent | None) -> None:
+        self._point(None)
+        super().leaveEvent(event)
 
 
-def tell_pointed(event: QEvent | None, pointed: pyqtBoundSignal) -> None:
-    """Say True when a widget is hovered or focused, False when that ends."""
-    if event is None:
-        return
-    if event.type() in (QEvent.Type.Enter, QEvent.Type.FocusIn):
-        pointed.emit(True)
-    elif event.type() in (QEvent.Type.Leave, QEvent.Type.FocusOut):
-        pointed.emit(False)
+class TellsPointed(_Widget):
+    """What stands before a kind of widget so that it says, by its signal, that it is hovered or focused, or no more.
 
-
-class PictureButton(QAbstractButton):
-    """A button that paints a picture; hover and focus say so, for previews."""
+    Its four handlers cost nothing for the many other events; `event` would be asked for each.
+    """
 
     pointed = pyqtSignal(bool)
+
+    def enterEvent(self, event: QEnterEvent | None) -> None:
+        self.pointed.emit(True)
+        super().enterEvent(event)
+
+    def leaveEvent(self, event: QEvent | None) -> None:
+        self.pointed.emit(False)
+        super().leaveEvent(event)
+
+    def focusInEvent(self, event: QFocusEvent | None) -> None:
+        self.pointed.emit(True)
+        super().focusInEvent(event)
+
+    def focusOutEvent(self, event: QFocusEvent | None) -> None:
+        self.pointed.emit(False)
+        super().focusOutEvent(event)
+
+
+class PictureButton(TellsPointed, QAbstractButton):
+    """A button that paints a picture; hover and focus say so, for previews."""
 
     def __init__(self, theme: Theme, name: str = "") -> None:
         super().__init__()
@@ -200,10 +225,6 @@ class PictureButton(QAbstractButton):
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.drawRoundedRect(QRectF(1.5, 1.5, self.width() - 3.0, self.height() - 3.0), 4, 4)
         painter.end()
-
-    def event(self, event: QEvent | None) -> bool:
-        tell_pointed(event, self.pointed)
-        return super().event(event)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         if event is not None and event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):

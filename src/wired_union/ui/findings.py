@@ -3,15 +3,15 @@
 from collections.abc import Callable
 from functools import partial
 
-from PyQt6.QtCore import QEvent, QObject, QTimerEvent, pyqtSignal
+from PyQt6.QtCore import QObject, QTimerEvent, pyqtSignal
 from PyQt6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 from PyQt6.sip import isdeleted
 
 from wired_union.kernel.results import Finding, Remedy
 from wired_union.kernel.ripple import Ripple, outcome, ripple, ripples
 from wired_union.project.change import Change, next_letter
-from wired_union.ui.canvas import tell_pointed
-from wired_union.ui.fields import button, label, wrapped
+from wired_union.ui.canvas import TellsPointed
+from wired_union.ui.fields import button, label, toned, wrapped
 from wired_union.ui.store import Store
 from wired_union.ui.theme import Theme
 
@@ -19,19 +19,13 @@ BESIDE = 150.0
 """Width of a remedy's text, with room for a small button beside it."""
 
 
-class PreviewButton(QPushButton):
+class PreviewButton(TellsPointed, QPushButton):
     """A button that says when it is pointed at or focused."""
-
-    pointed = pyqtSignal(bool)
 
     def __init__(self, text: str, kind: str = "link") -> None:
         super().__init__(text)
         self.setObjectName(kind)
         self.setAutoDefault(False)
-
-    def event(self, event: QEvent | None) -> bool:
-        tell_pointed(event, self.pointed)
-        return super().event(event)
 
 
 class ChangeButton(PreviewButton):
@@ -134,13 +128,13 @@ class FindingCard(QFrame):
     ) -> None:  # fmt: skip
         super().__init__()
         self.setObjectName("finding")
-        self.setStyleSheet(_style(theme, finding.verdict.value))
+        toned(self, finding.verdict.value)
         box = QVBoxLayout(self)
         box.setContentsMargins(theme.px(10), theme.px(8), theme.px(8), theme.px(7))
         box.setSpacing(theme.px(3))
         head = QHBoxLayout()
         head.addWidget(label(finding.title, "heading", wrap=True), 1)
-        head.addWidget(label(finding.verdict.value, "tone"))
+        head.addWidget(toned(label(finding.verdict.value, "tone"), finding.verdict.value))
         box.addLayout(head)
         box.addWidget(label(finding.what, wrap=True))
         if finding.why:
@@ -158,13 +152,3 @@ class FindingCard(QFrame):
             made.useless.connect(line.hide)
             self.remedies.append(made)
             box.addWidget(line)
-
-
-def _style(theme: Theme, tone: str) -> str:
-    palette = theme.palette
-    return (
-        f"QFrame#finding {{ background: {palette.soft}; border: none; border-left: 4px solid"
-        f" {getattr(palette, tone)}; }} QFrame#finding QLabel {{ background: transparent; }}"
-        f" QLabel#tone {{ color: {getattr(palette, tone + '_text')}; font-weight: 600;"
-        f" font-size: {theme.px(12)}px; }}"
-    )

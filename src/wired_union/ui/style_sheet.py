@@ -2,7 +2,7 @@
 
 from collections.abc import Callable
 
-from wired_union.picture.palette import FIGURES, SIZES, WORDS, Palette
+from wired_union.picture.palette import FIGURES, SIZES, Palette
 
 Px = Callable[[float], int]
 
@@ -17,7 +17,6 @@ def style_sheet(p: Palette, px: Px) -> str:
 def _frame(p: Palette, px: Px, size: dict[str, int]) -> str:
     """What stands around the work: header, rail, panel, strip."""
     return f"""
-    * {{ font-family: "{WORDS}"; font-size: {size["base"]}px; color: {p.ink}; }}
     QMainWindow, QDialog, #work {{ background: {p.chalk}; }}
     #header {{ background: {p.pine}; }}
     #header QLabel {{ color: {p.rail_ink}; background: transparent; }}
@@ -46,7 +45,12 @@ def _frame(p: Palette, px: Px, size: dict[str, int]) -> str:
 
 
 def _labels(p: Palette, size: dict[str, int]) -> str:
-    """Labels and cards."""
+    """Labels and cards; what carries a verdict has its colour."""
+    tones = "\n".join(
+        f'QFrame#finding[tone="{tone}"] {{ border-left: 4px solid {getattr(p, tone)}; }}'
+        f' QLabel[tone="{tone}"] {{ color: {getattr(p, tone + "_text")}; }}'
+        for tone in ("holds", "tight", "breaks", "unknown")
+    )
     return f"""
     QLabel#title {{ font-size: {size["title"]}px; font-weight: 600; }}
     QLabel#heading {{ font-size: {size["heading"]}px; font-weight: 600; }}
@@ -54,6 +58,10 @@ def _labels(p: Palette, size: dict[str, int]) -> str:
     QLabel#figures {{ font-family: "{FIGURES}"; font-weight: 500; }}
     QLabel#error {{ color: {p.breaks_text}; font-size: {size["small"]}px; }}
     QLabel#caution {{ color: {p.tight_text}; font-weight: 600; }}
+    QFrame#finding {{ background: {p.soft}; border: none; border-left: 4px solid {p.unknown}; }}
+    QFrame#finding QLabel {{ background: transparent; }}
+    QLabel#tone {{ font-weight: 600; font-size: {size["small"]}px; }}
+    {tones}
     QFrame#card QScrollArea, QFrame#card QScrollArea > QWidget > QWidget {{ background: {p.card}; border: none; }}
     QFrame#card {{ background: {p.card}; border: 1px solid {p.line}; border-radius: 4px; }}
     """

@@ -2,9 +2,10 @@
 
 from msgspec import Struct, field
 from PyQt6.QtCore import Qt
-from PyQt6.QtGui import QColor, QFont, QFontDatabase, QFontMetricsF, QGuiApplication
+from PyQt6.QtGui import QColor, QFont, QFontDatabase, QFontMetricsF, QGuiApplication, QPalette
+from PyQt6.QtWidgets import QApplication
 
-from wired_union.picture.palette import DARK, FIGURES, LIGHT, WORDS, Palette
+from wired_union.picture.palette import DARK, FIGURES, LIGHT, SIZES, WORDS, Palette
 from wired_union.picture.shapes import Kit
 from wired_union.shipped import FONTS
 from wired_union.ui.style_sheet import style_sheet
@@ -20,7 +21,7 @@ def load_fonts() -> None:
 
 def system_scale() -> float:
     """How much larger than usual the system's font is; small differences count as usual."""
-    points = QGuiApplication.font().pointSizeF()
+    points = QFontDatabase.systemFont(QFontDatabase.SystemFont.GeneralFont).pointSizeF()
     scale = points / USUAL_POINTS if points > 0 else 1.0
     return 1.0 if 0.85 <= scale <= 1.12 else min(max(scale, 0.85), 2.0)
 
@@ -81,6 +82,25 @@ class Theme(Struct):
     def kit(self) -> Kit:
         return Kit(self.scale, self.width)
 
-    def style_sheet(self) -> str:
-        """Qt style sheet of the whole window."""
-        return style_sheet(self.palette, self.px)
+    def dress(self, app: QApplication) -> None:
+        """Give the whole program this look. What has no rule of its own follows the font and the palette."""
+        font = self.font(self.px(SIZES["base"]))
+        if app.font() != font:
+            app.setFont(font)
+        app.setPalette(self._qt_palette())
+        app.setStyleSheet(style_sheet(self.palette, self.px))
+
+    def _qt_palette(self) -> QPalette:
+        role = QPalette.ColorRole
+        roles = {
+            role.Window: "chalk", role.WindowText: "ink", role.Base: "card", role.AlternateBase: "soft",
+            role.Text: "ink", role.Button: "card", role.ButtonText: "ink", role.ToolTipBase: "ink",
+            role.ToolTipText: "card", role.Highlight: "soft", role.HighlightedText: "ink", role.Link: "link",
+            role.PlaceholderText: "mute",
+        }  # fmt: skip
+        made = QPalette()
+        for one, name in roles.items():
+            made.setColor(one, self.colour(name))
+        for one in (role.WindowText, role.Text, role.ButtonText):
+            made.setColor(QPalette.ColorGroup.Disabled, one, self.colour("mute"))
+        return made

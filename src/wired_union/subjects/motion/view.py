@@ -25,7 +25,7 @@ from wired_union.subjects.motion.view_forms import load_form, mount_form, room_f
 from wired_union.subjects.power.gives import DRIVER_CHECKS, POWER
 from wired_union.ui import ask
 from wired_union.ui.canvas import Canvas, PictureButton
-from wired_union.ui.fields import button, empty, label
+from wired_union.ui.fields import button, empty, label, toned
 from wired_union.ui.findings import ChangeButton, as_concept_button
 from wired_union.ui.slider import FigureSlider
 from wired_union.ui.view import Desk, View, card
@@ -222,9 +222,7 @@ class MotionView(View):
         row = QHBoxLayout(line)
         row.setContentsMargins(0, 0, 0, 0)
         row.addWidget(label(name, "mute", wrap=True), 1)
-        figure = label(text, "figures")
-        if tone:
-            figure.setStyleSheet(f"color: {getattr(self.theme.palette, tone + '_text')};")
+        figure = toned(label(text, "figures"), tone)
         row.addWidget(figure)
         return line
 
