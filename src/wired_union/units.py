@@ -9,9 +9,11 @@ from collections.abc import Callable
 from functools import lru_cache
 
 from wired_union.errors import PlainError
+from wired_union.unit_symbols import CURRENCIES, symbol
 
 THIN = "\u202f"
 MISSING = "not known"
+MONEY = "£"
 
 # Name ending -> unit, longest first where endings overlap.
 ENDINGS = {
@@ -25,58 +27,27 @@ ENDINGS = {
     "_k": "K", "_j": "J", "_f": "F",
 }  # fmt: skip
 WHOLE_NAMES = {"baud": "Bd", "bytes": "B", "price": "£", "most_price": "£", "bytes_each_transfer": "B"}
-FRACTIONS = {"efficiency", "duty", "reserve", "allowance", "utilisation", "confidence", "reliability", "bound"}
+FRACTIONS = {
+    "hour_share",
+    "efficiency",
+    "duty",
+    "reserve",
+    "allowance",
+    "utilisation",
+    "confidence",
+    "reliability",
+    "bound",
+}
 
-_PREFIX = {"p": 1e-12, "n": 1e-9, "u": 1e-6, "µ": 1e-6, "μ": 1e-6, "m": 1e-3, "": 1.0, "k": 1e3, "M": 1e6, "G": 1e9}
 _THOUSANDS = ("p", "n", "µ", "m", "", "k", "M", "G")
-_PREFIXED = (
-    "V",
-    "A",
-    "W",
-    "Wh",
-    "Ah",
-    "Ω",
-    "ohm",
-    "Hz",
-    "N",
-    "J",
-    "F",
-    "Pa",
-    "s",
-    "m",
-    "g",
-    "N·m",
-    "Nm",
-    "B",
-    "Bd",
-    "K",
-)
-_CANON = {"ohm": "Ω", "Nm": "N·m"}
-# symbol -> (unit, factor); these win over a prefix reading, so that "min" is never milli-inches
-_SPECIAL = {
-    "in": ("m", 0.0254), "inch": ("m", 0.0254), '"': ("m", 0.0254), "ft": ("m", 0.3048), "cm": ("m", 0.01),
-    "min": ("s", 60.0), "h": ("s", 3600.0), "hr": ("s", 3600.0), "hour": ("s", 3600.0), "hours": ("s", 3600.0),
-    "d": ("s", 86400.0), "day": ("s", 86400.0), "days": ("s", 86400.0), "kg": ("kg", 1.0), "t": ("kg", 1000.0),
-    "oz": ("kg", 0.028349523125), "lb": ("kg", 0.45359237), "lbs": ("kg", 0.45359237), "°": ("°", 1.0),
-    "deg": ("°", 1.0), "rad": ("°", 180.0 / math.pi), "turn": ("°", 360.0), "turns": ("°", 360.0),
-    "rad/s": ("rad/s", 1.0), "rpm": ("rad/s", math.pi / 30.0), "m/s": ("m/s", 1.0), "km/h": ("m/s", 1 / 3.6),
-    "m²": ("m²", 1.0), "m2": ("m²", 1.0), "mm²": ("m²", 1e-6), "mm2": ("m²", 1e-6), "%": ("", 0.01), "£": ("£", 1.0),
-    "GBP": ("£", 1.0), "°C": ("°C", 1.0), "C": ("°C", 1.0), "K/W": ("K/W", 1.0), "Ω/m": ("Ω/m", 1.0),
-    "ohm/m": ("Ω/m", 1.0), "mΩ/m": ("Ω/m", 1e-3), "m/s²": ("m/s²", 1.0), "m/s2": ("m/s²", 1.0), "N/m": ("N/m", 1.0),
-    "kg·m²": ("kg·m²", 1.0), "g·cm²": ("kg·m²", 1e-7),
-    "kg/m³": ("kg/m³", 1.0), "dB": ("dB", 1.0), "dBm": ("dBm", 1.0), "bytes": ("B", 1.0),
-    "byte": ("B", 1.0), "baud": ("Bd", 1.0), "N·mm": ("N·m", 1e-3), "Nmm": ("N·m", 1e-3), "bar": ("Pa", 1e5),
-    "m³": ("m³", 1.0), "m3": ("m³", 1.0), "l": ("m³", 1e-3), "L": ("m³", 1e-3), "ml": ("m³", 1e-6),
-    "l/min": ("m³/s", 1 / 60_000), "m³/s": ("m³/s", 1.0),
-    "week": ("s", 604800.0), "weeks": ("s", 604800.0),
-}  # fmt: skip
-
 _SECONDS = {"h": 3600.0, "days": 86400.0}
 
 _NUMBER = re.compile(
     r"^(?P<sign>[-+−]?)\s*(?:(?:(?P<whole>\d+)\s+)?(?P<top>\d+)\s*/\s*(?P<bottom>\d+)"
-    r"|(?P<plain>(?:(?:\d{1,3}(?: \d{3})+|\d+)(?:[.,]\d*)?|[.,]\d+)(?:[eE][-+−]?\d+)?))\s*(?P<tail>\D.*)?$"
+    r"|(?P<plain>(?:\d{1,3}(?:[ .,]\d{3}){2,}|\d{1,3}(?: \d{3})+|\d{1,3}(?:,\d{3})+(?=\.)|\d{1,3}(?:\.\d{3})+(?=,)|\d+)"
+    r"(?:[.,]\d*)?(?:[eE][-+−]?\d+)?|[.,]\d+(?:[eE][-+−]?\d+)?))\s*(?P<tail>\D.*)?$"
 )
+_THREE = re.compile(r"[1-9]\d{0,2},\d{3}")
 
 
 class UnitError(PlainError):
@@ -89,17 +60,6 @@ def unit_of(name: str) -> str:
     if last in WHOLE_NAMES:
         return WHOLE_NAMES[last]
     return next((unit for ending, unit in ENDINGS.items() if last.endswith(ending)), "")
-
-
-@lru_cache(maxsize=512)
-def _symbol(tail: str) -> tuple[str, float] | None:
-    if tail in _SPECIAL:
-        return _SPECIAL[tail]
-    for base in sorted(_PREFIXED, key=len, reverse=True):
-        if tail.endswith(base) and tail[: -len(base)] in _PREFIX:
-            factor = _PREFIX[tail[: -len(base)]]
-            return ("kg", factor / 1000) if base == "g" else (_CANON.get(base, base), factor)
-    return None
 
 
 def _example(unit: str) -> str:
@@ -116,14 +76,14 @@ def _refuse(text: str, unit: str, why: str) -> UnitError:
 
 
 def parse(text: str, unit: str = "") -> float:
-    """Number in `unit` from what people type: "2 in", "650mAh", "0,5 A", "1/3", "1/4 turn", "1 1/2 h", "£550".
+    """Number in `unit` from what people type: "2 in", "650mAh", "0,5 A", "1/3", "1/4 turn", "1 1/2 h", "£1,550".
 
     A number alone is taken to be in `unit`. Raises UnitError with a text that shows what would be right.
     """
     unit = "" if unit == "share" else unit
     cleaned = text.strip().replace("\u202f", " ").replace("\u2009", " ").replace("\u00a0", " ")
-    if cleaned.startswith("£"):
-        cleaned = cleaned[1:] + " £"
+    if unit == MONEY:
+        cleaned = _without_currency(cleaned)
     found = _NUMBER.match(cleaned)
     if not found or not (found["plain"] or found["top"]):
         raise _refuse(text, unit, "is not a number")
@@ -132,7 +92,7 @@ def parse(text: str, unit: str = "") -> float:
             raise _refuse(text, unit, "divides by zero")
         value = int(found["whole"] or 0) + int(found["top"]) / int(found["bottom"])
     else:
-        value = float(found["plain"].replace(" ", "").replace(",", ".").replace("−", "-"))
+        value = _plain_number(found["plain"], unit, text)
     if found["sign"] in {"-", "−"}:
         value = -value
     value = _to_unit(value, (found["tail"] or "").strip(), unit, text)
@@ -141,10 +101,46 @@ def parse(text: str, unit: str = "") -> float:
     return value
 
 
+def _without_currency(text: str) -> str:
+    """An amount without the symbol or code before or behind it."""
+    for mark in CURRENCIES:
+        folded, small = text.casefold(), mark.casefold()
+        if folded.startswith(small):
+            return text[len(mark) :].strip()
+        if folded.endswith(small):
+            return text[: -len(mark)].strip()
+        if folded.startswith((f"-{small}", f"−{small}")):
+            return "-" + text[1 + len(mark) :].strip()
+    return text
+
+
+def _plain_number(digits: str, unit: str, text: str) -> float:
+    """A number whose marks may part thousands or begin the decimals.
+
+    Of a comma and a point the last begins the decimals. One comma before three digits could be either: money has
+    pennies of two digits, so there it parts thousands; elsewhere it is asked back, unless a zero stands before it.
+    """
+    plain = digits.replace(" ", "").replace("−", "-")
+    commas, points = plain.count(","), plain.count(".")
+    if commas and points:
+        decimal = "," if plain.rindex(",") > plain.rindex(".") else "."
+        plain = plain.replace("." if decimal == "," else ",", "").replace(",", ".")
+        if plain.count(".") > 1:
+            raise _refuse(text, unit, "is not a number")
+    elif commas > 1 or points > 1:
+        plain = plain.replace(",", "").replace(".", "")
+    elif commas and _THREE.fullmatch(plain):
+        if unit != MONEY:
+            either = plain.replace(",", ""), plain.replace(",", ".")
+            raise UnitError(f"“{text.strip()}” could be {either[0]} or {either[1]}. Write one of them.")
+        plain = plain.replace(",", "")
+    return float(plain.replace(",", "."))
+
+
 def _to_unit(value: float, tail: str, unit: str, text: str) -> float:
     if not tail or tail == unit:
         return value
-    known = _symbol(tail)
+    known = symbol(tail)
     if known is None:
         raise _refuse(text, unit, f"has a unit this program does not know (“{tail}”)")
     found, factor = known

@@ -93,7 +93,7 @@ IMPOSSIBLE = [
     ("mass-growth", {"knowledge": "hunch"},
      "mass-growth: knowledge is measured, datasheet, estimate, guess, not “hunch”"),
     ("lora-airtime", {"spreading_factor": "13", "bandwidth_hz": "125kHz", "payload_bytes": "1"},
-     "lora-airtime: spreading factor is 6 to 12"),
+     "lora-airtime: spreading factor is 5 to 12"),
     ("lora-airtime", {"spreading_factor": "7", "bandwidth_hz": "125kHz", "payload_bytes": "1", "crc": "maybe"},
      "crc is yes or no, not “maybe”."),
     ("switching-converter", {"input_voltage_v": "12", "output_voltage_v": "5", "output_current_a": "2",
@@ -101,7 +101,7 @@ IMPOSSIBLE = [
     ("success-interval", {"successes": "3", "trials": "2"},
      "success-interval: trials are 1 or more, successes 0 to trials"),
     ("chain-latency", {"stages": "soon"},
-     "stages: write each as least:most, or sampled:period:response, with commas between."),
+     "stages: “soon” is no stage. Write each as least:most, or sampled:period:response, with commas between."),
     ("peukert-runtime", {"capacity_ah": "1", "rated_time_h": "20", "exponent": "0.9", "current_a": "1"},
      "peukert-runtime: Peukert's exponent is 1 or more"),
 ]  # fmt: skip

@@ -5,7 +5,7 @@ from typing import Any, NamedTuple
 
 import numpy as np
 
-from wired_union.physics.method import method, require
+from wired_union.physics.method import Impossible, method, require
 
 Array = np.ndarray[Any, np.dtype[np.float64]]  # as NDArray, whose module is slow to load
 
@@ -74,7 +74,7 @@ def constant_power_sag(open_circuit_voltage_v: float, resistance_ohm: float, pow
     left = open_circuit_voltage_v**2 - 4 * resistance_ohm * power_w
     if left < 0:
         most = open_circuit_voltage_v**2 / (4 * resistance_ohm)
-        raise ValueError(f"cannot deliver {power_w:.4g} W: the most is V²/4R = {most:.4g} W")
+        raise Impossible(f"cannot deliver {power_w:.4g} W: the most is V²/4R = {most:.4g} W")
     voltage = (open_circuit_voltage_v + math.sqrt(left)) / 2
     return Sag(power_w / voltage, voltage)
 
@@ -111,7 +111,8 @@ class Runtime(NamedTuple):
     runtime_h: float
 
 
-@method("peukert-runtime", source="Peukert 1897, t = H·(C/(I·H))^k", limits="constant current near room temperature")
+@method("peukert-runtime", source="Peukert 1897, t = H·(C/(I·H))^k", limits="constant current near room temperature;"
+        " below the rated current the capacity is not taken to grow")  # fmt: skip
 def peukert_runtime(capacity_ah: float, rated_time_h: float, exponent: float, current_a: float) -> Runtime:
     """Time until a pack is empty at a constant current, when its capacity shrinks with the current.
 
@@ -127,7 +128,8 @@ def peukert_runtime(capacity_ah: float, rated_time_h: float, exponent: float, cu
     """
     require(capacity_ah > 0 and rated_time_h > 0 and current_a > 0, "capacity, rated time and current are above 0")
     require(exponent >= 1, "Peukert's exponent is 1 or more")
-    return Runtime(rated_time_h * (capacity_ah / (current_a * rated_time_h)) ** exponent)
+    rate = capacity_ah / (current_a * rated_time_h)
+    return Runtime(rated_time_h * rate ** (exponent if rate < 1 else 1.0))
 
 
 class Chemistry(NamedTuple):

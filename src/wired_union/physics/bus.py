@@ -30,23 +30,29 @@ def uart_time(bytes: int, baud: float, bits_per_byte: float = 10) -> TransferTim
 @method(
     "i2c-time",
     source="NXP UM10204: 9 clocks a byte with its acknowledge, start and stop",
-    limits="no clock stretching; start and stop counted as one clock each",
+    limits="no clock stretching; start, repeated start and stop counted as one clock each",
 )
-def i2c_time(bytes_each_transfer: int, clock_hz: float, transfers: int = 1) -> TransferTime:
+def i2c_time(
+    bytes_each_transfer: int, clock_hz: float, transfers: int = 1, register_bytes: int = 0
+) -> TransferTime:  # fmt: skip
     """Time for transfers on an I²C bus, the address byte included in each.
+
+    A read of a register first writes which one, then starts again and reads: give how many bytes name it.
 
     Args:
         bytes_each_transfer: data bytes of one transfer, without the address
         clock_hz: clock of the bus
         transfers: how many transfers
+        register_bytes: bytes that name the register before a read, 0 where nothing is written first
     Returns:
         time_s: from the first start to the last stop
     Raises:
         ValueError: a negative count or a clock that is not above zero.
     """
     require(bytes_each_transfer >= 0 and transfers >= 0, "bytes and transfers are 0 or more")
-    require(clock_hz > 0, "clock is above 0")
-    return TransferTime(transfers * (9 * (bytes_each_transfer + 1) + 2) / clock_hz)
+    require(clock_hz > 0 and register_bytes >= 0, "clock is above 0, register bytes are 0 or more")
+    naming = 9 * (register_bytes + 1) + 1 if register_bytes else 0
+    return TransferTime(transfers * (naming + 9 * (bytes_each_transfer + 1) + 2) / clock_hz)
 
 
 @method("spi-time", source="8 clocks a byte", limits="no gap between bytes; chip select not counted")

@@ -4,6 +4,7 @@ from bisect import bisect_right
 from collections.abc import Sequence
 from typing import NamedTuple
 
+from wired_union.physics.constants import ABSOLUTE_ZERO_C
 from wired_union.physics.method import method, require
 
 
@@ -49,6 +50,7 @@ def linear_regulator(
     require(input_voltage_v > 0 and output_voltage_v > 0, "input and output voltage are above 0")
     require(output_current_a >= 0 and quiescent_current_a >= 0, "currents are 0 or more")
     require(dropout_v >= 0 and thermal_resistance_k_per_w >= 0, "dropout and thermal resistance are 0 or more")
+    require(ambient_c >= ABSOLUTE_ZERO_C, "nothing is colder than −273.15 °C")
     in_regulation = input_voltage_v - output_voltage_v >= dropout_v - 1e-12
     output = output_voltage_v if in_regulation else max(input_voltage_v - dropout_v, 0.0)
     input_current = output_current_a + quiescent_current_a

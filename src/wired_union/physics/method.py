@@ -64,8 +64,14 @@ class Method(Struct, frozen=True):
                 raise MethodError(f"{self.name} needs {wanted.name}: {wanted.meaning}. Give it as {_sample(wanted)}.")
         try:
             return values, self.function(**values)._asdict()
-        except (ValueError, ZeroDivisionError, OverflowError) as error:
+        except Impossible as error:
             raise MethodError(f"{self.name}: {error}") from error
+        except (ValueError, ZeroDivisionError, OverflowError) as error:
+            raise MethodError(f"{self.name}: these figures together are beyond what it can work out.") from error
+
+
+class Impossible(ValueError):
+    """Figures that cannot be; the text is a plain sentence."""
 
 
 def method(name: str, source: str, limits: str = "") -> Callable[[Callable[P, R]], Callable[P, R]]:
@@ -143,15 +149,32 @@ def _read(wanted: Input, text: str) -> Any:
     return number
 
 
+_NUMBER = r"\d+(?:[.,]\d+)?(?:/\d+)?\s*[a-zµ\u03bc]*"
+_STAGE = re.compile(rf"(?P<sampled>sampled[\s:]*)?\(?\s*(?P<first>{_NUMBER})\s*[:,–]\s*(?P<second>{_NUMBER})\s*\)?\s*")
+_BETWEEN = re.compile(r"\s*[,;]\s*")
+
+
 def _read_stages(text: str) -> list[tuple[bool, float, float]]:
-    """Stages written as 4ms:6ms or (4ms, 6ms), sampled ones with the word in front."""
-    pairs = re.findall(r"(sampled)?[\s:(]*([\d.,/]*\d\s*[a-zµ]*)\s*[:,–]\s*([\d.]+\s*[a-zµ]*)\)?", text)
-    if not pairs:
+    """Stages written as 4ms:6ms or (4ms, 6ms), sampled ones with the word in front; what is left over is refused."""
+    found, at = [], 0
+    text = text.strip()
+    while at < len(text):
+        part = _STAGE.match(text, at)
+        between = _BETWEEN.match(text, part.end()) if part else None
+        if part is None or (between is None and part.end() < len(text)):
+            rest = text[at:].strip()
+            raise MethodError(
+                f"stages: “{rest}” is no stage. Write each as least:most, or sampled:period:response,"
+                " with commas between."
+            )
+        found.append((bool(part["sampled"]), units.parse(part["first"], "s"), units.parse(part["second"], "s")))
+        at = between.end() if between else part.end()
+    if not found:
         raise MethodError("stages: write each as least:most, or sampled:period:response, with commas between.")
-    return [(bool(sampled), units.parse(first, "s"), units.parse(second, "s")) for sampled, first, second in pairs]
+    return found
 
 
 def require(holds: bool, text: str) -> None:
-    """Refuse an impossible input. Raises ValueError with `text`."""
+    """Refuse an impossible input. Raises Impossible, a ValueError, with `text`."""
     if not holds:
-        raise ValueError(text)
+        raise Impossible(text)

@@ -57,6 +57,7 @@ _FUNCTIONS = (
     bus.i2c_time,
     bus.spi_time,
     radio.lora_airtime,
+    radio.airtime_share,
     schedule.response_times,
     statistics.success_interval,
     statistics.trials_for_proof,

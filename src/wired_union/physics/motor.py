@@ -31,6 +31,13 @@ class MotorConstants(NamedTuple):
         """Speed under a torque; negative where the load pushes the motor back."""
         return (voltage_v - self.current_at(torque_n_m) * self.resistance_ohm) / self.volts_s_per_rad
 
+    def best_efficiency_at(self, voltage_v: float) -> float:
+        """Largest efficiency over all loads: kt/ke·(1 − √(I₀/Iₛ))²; a gear's loss makes kt smaller than ke."""
+        stall = voltage_v / self.resistance_ohm
+        if stall <= self.no_load_current_a:
+            return 0.0
+        return self.torque_n_m_per_a / self.volts_s_per_rad * (1 - math.sqrt(self.no_load_current_a / stall)) ** 2
+
     def stall_torque_at(self, voltage_v: float) -> float:
         """Torque when blocked."""
         return self.torque_n_m_per_a * (voltage_v / self.resistance_ohm - self.no_load_current_a)
@@ -50,7 +57,10 @@ def motor_constants(
     resistance = rated_voltage_v / stall_current_a
     torque_constant = stall_torque_n_m / (stall_current_a - no_load_current_a)
     voltage_constant = (rated_voltage_v - no_load_current_a * resistance) / no_load_speed_rad_s
-    return MotorConstants(resistance, torque_constant, voltage_constant, no_load_current_a)
+    made = MotorConstants(resistance, torque_constant, voltage_constant, no_load_current_a)
+    best = made.best_efficiency_at(rated_voltage_v)
+    require(best <= 1, f"its figures say that it gives {best:.0%} of the power it takes; one of them is wrong")
+    return made
 
 
 @method("dc-motor", source="linear motor model, Hughes & Drury, Electric Motors and Drives, from memory",
@@ -75,7 +85,7 @@ def dc_motor(
         mechanical_power_w: power at the shaft
         electrical_power_w: power from the supply
         efficiency: share of the power that reaches the shaft
-        best_efficiency: the most it reaches at this voltage, (1 − √(I₀/Iₛ))²
+        best_efficiency: the most it reaches over all loads at this voltage, kt/ke·(1 − √(I₀/Iₛ))²
     Raises:
         ValueError: impossible figures, or a torque that stalls it.
     """
@@ -88,8 +98,7 @@ def dc_motor(
     require(load_torque_n_m <= most, f"it stalls: the most is {most:.4g} N·m at {supply_voltage_v:.4g} V")
     current, speed = motor.current_at(load_torque_n_m), motor.speed_at(supply_voltage_v, load_torque_n_m)
     given, taken = load_torque_n_m * speed, supply_voltage_v * current
-    stall = supply_voltage_v / motor.resistance_ohm
-    best = (1 - math.sqrt(no_load_current_a / stall)) ** 2
+    best = motor.best_efficiency_at(supply_voltage_v)
     return MotorPoint(speed, current, given, taken, given / taken if taken else 0.0, best)
 
 

@@ -6,7 +6,6 @@ from typing import NamedTuple
 from wired_union.physics.method import method, require
 
 FIRST_ROOT = 1.875104
-BEAM_SHARE = 0.2357  # 33/140: share of a cantilever's mass that moves with its tip
 
 
 class Frequency(NamedTuple):
@@ -29,7 +28,8 @@ def natural_frequency(stiffness_n_per_m: float, mass_kg: float) -> Frequency:
     return Frequency(math.sqrt(stiffness_n_per_m / mass_kg) / (2 * math.pi))
 
 
-@method("cantilever-frequency", source="Blevins, β₁L = 1.8751; with a tip mass Rayleigh's 33/140 of the beam",
+@method("cantilever-frequency",
+        source="Blevins, β₁L = 1.8751; with a tip mass μ, 1 + cos β cosh β = μβ(sin β cosh β − cos β sinh β)",
         limits="uniform slender beam clamped at one end")  # fmt: skip
 def cantilever_frequency(
     length_m: float, modulus_pa: float, second_moment_m4: float, mass_per_length_kg_per_m: float,
@@ -50,10 +50,18 @@ def cantilever_frequency(
     """
     require(min(length_m, modulus_pa, second_moment_m4, mass_per_length_kg_per_m) > 0, "figures are above 0")
     require(tip_mass_kg >= 0, "the mass at the tip is 0 or more")
-    rigidity = modulus_pa * second_moment_m4
-    if tip_mass_kg == 0:
-        omega = (FIRST_ROOT / length_m) ** 2 * math.sqrt(rigidity / mass_per_length_kg_per_m)
-    else:
-        moving = tip_mass_kg + BEAM_SHARE * mass_per_length_kg_per_m * length_m
-        omega = math.sqrt(3 * rigidity / (moving * length_m**3))
+    beam = mass_per_length_kg_per_m * length_m
+    root = _clamped_root(tip_mass_kg / beam)
+    omega = (root / length_m) ** 2 * math.sqrt(modulus_pa * second_moment_m4 / mass_per_length_kg_per_m)
     return Frequency(omega / (2 * math.pi))
+
+
+def _clamped_root(tip_share: float) -> float:
+    """First βL of a beam with a mass at its tip, by halving: it falls from 1.8751 as that mass grows."""
+    low, high = 0.0, FIRST_ROOT + 1e-6
+    for _ in range(60):
+        b = (low + high) / 2
+        bending = 1 + math.cos(b) * math.cosh(b)
+        tip = tip_share * b * (math.sin(b) * math.cosh(b) - math.cos(b) * math.sinh(b))
+        low, high = (b, high) if bending > tip else (low, b)
+    return (low + high) / 2

@@ -3,6 +3,7 @@
 import math
 from typing import NamedTuple
 
+from wired_union.physics.constants import ABSOLUTE_ZERO_C
 from wired_union.physics.method import method, require
 
 COPPER_RESISTIVITY_OHM_M = 1.7241e-8  # annealed copper at 20 °C, IEC 60028
@@ -55,6 +56,7 @@ def voltage_drop(length_m: float, awg: int, current_a: float, temperature_c: flo
         ValueError: a negative length, or a gauge that does not exist.
     """
     require(length_m >= 0, "length is 0 or more")
+    require(temperature_c >= ABSOLUTE_ZERO_C, "nothing is colder than −273.15 °C")
     warm = 1 + COPPER_TEMPERATURE_COEFFICIENT_PER_K * (temperature_c - 20)
     drop = 2 * length_m * wire_gauge(awg).resistance_ohm_per_m * warm * current_a
     return VoltageDrop(drop, drop * current_a)
