@@ -5,14 +5,15 @@ import math
 import numpy as np
 import pytest
 from scipy.integrate import quad, solve_ivp
+from scipy.optimize import linprog
 
 from wired_union.physics.atmosphere import canopy_diameter, descent_rate, fall_time_s, standard_atmosphere
 from wired_union.physics.motor import best_gear_ratio, dc_motor, motor_constants, spin_up_time
-from wired_union.physics.screw import euler_buckling, leadscrew, screw_critical_speed
+from wired_union.physics.screw import column_buckling, euler_buckling, leadscrew, screw_critical_speed
 from wired_union.physics.stored_energy import curve_energy_j, spring_energy, tank_shot
 from wired_union.physics.turning import airflow_flap, joint_torque, reaction_wheel_slew
 from wired_union.physics.vibration import cantilever_frequency, natural_frequency
-from wired_union.physics.wheel import drive_torque, highest_step_m, step_climb, tip_angle
+from wired_union.physics.wheel import drive_torque, step_climb, step_friction, tip_angle
 
 G = 9.80665
 
@@ -190,9 +191,50 @@ def test_a_wheel_at_a_step_by_moments():
     assert found.torque_n_m == pytest.approx(load * 0.0487, rel=1e-3)
     assert found.push_n == pytest.approx(load * arm / (r - h))
     assert found.push_n == pytest.approx(1.39 * load, rel=2e-3)
-    assert highest_step_m(found.torque_n_m, load, r) == pytest.approx(h)
     with pytest.raises(ValueError, match="never climbs"):
         step_climb(load, r, r)
+
+
+@pytest.mark.parametrize("step", [0.005, 0.025, 0.05])
+@pytest.mark.parametrize(("wheels", "driven"), [(4, 4), (4, 2), (6, 6), (3, 2), (3, 3), (2, 2)])
+def test_the_grip_that_a_step_takes_against_a_balance_of_forces(step, wheels, driven):
+    """For each axle that may stand at the edge, scipy's linear programme seeks forces in balance under a friction."""
+    r, load = 0.06, 10.0
+    theta = math.acos(1 - step / r)
+
+    def stands(friction, climbing, led):
+        """Normal and friction of the edge, and the push of the driven wheels that stand on the floor."""
+        slack = friction if led else 0.0
+        balance = [[math.cos(theta), math.sin(theta), 0.0], [-math.sin(theta), math.cos(theta), 1.0]]
+        limits = [[-slack, 1.0, 0.0], [0.0, 0.0, 1.0]]
+        others = driven - climbing if led else driven
+        found = linprog([0, 0, 0], A_ub=limits, b_ub=[0.0, friction * others * load],
+                        A_eq=balance, b_eq=[climbing * load, 0.0], bounds=[(0, None), (0, None), (0, None)])  # fmt: skip
+        return found.status == 0
+
+    def climbs(friction):
+        axles = [(min(2, wheels, driven), True)]
+        if wheels > driven:
+            axles.append((min(2, wheels - driven), False))
+        return all(stands(friction, *axle) for axle in axles)
+
+    needed = step_friction(r, step, wheels, driven)
+    assert climbs(needed * 1.002)
+    assert not climbs(needed * 0.998)
+    if (wheels, driven) == (4, 4):
+        assert needed == pytest.approx(math.tan(theta / 2))
+
+
+def test_a_stocky_column_yields_before_it_bends():
+    """J. B. Johnson's parabola (Shigley): meets Euler's at half the yield stress, and the yield itself at no length."""
+    area, yields, e = math.pi * 0.01**2 / 4, 250e6, 206e9
+    meet = math.sqrt(2 * math.pi**2 * e / yields) * 0.01 / 4
+    assert column_buckling(0.01, meet * 0.999).critical_load_n == pytest.approx(area * yields / 2, rel=3e-3)
+    assert column_buckling(0.01, meet * 1.001).critical_load_n == pytest.approx(area * yields / 2, rel=3e-3)
+    assert column_buckling(0.01, 1e-6).critical_load_n == pytest.approx(area * yields)
+    for length in (0.05, 0.2, 0.5):
+        euler = euler_buckling(0.01, length).critical_load_n
+        assert column_buckling(0.01, length).critical_load_n <= euler * (1 + 1e-12)
 
 
 def test_a_slope_by_hand():

@@ -40,6 +40,7 @@ _FUNCTIONS = (
     wheel.tip_angle,
     screw.leadscrew,
     screw.euler_buckling,
+    screw.column_buckling,
     screw.screw_critical_speed,
     stored_energy.spring_energy,
     stored_energy.tank_shot,

@@ -3,7 +3,7 @@
 import math
 from typing import NamedTuple
 
-from wired_union.physics.constants import STEEL_DENSITY_KG_M3, STEEL_MODULUS_PA
+from wired_union.physics.constants import MILD_STEEL_YIELD_PA, STEEL_DENSITY_KG_M3, STEEL_MODULUS_PA
 from wired_union.physics.method import method, require
 
 SHIGLEY = "Shigley's Mechanical Engineering Design"
@@ -85,6 +85,35 @@ def euler_buckling(
     effective = ENDS[ends][0] * length_m
     moment = math.pi * diameter_m**4 / 64
     return Buckling(math.pi**2 * modulus_pa * moment / effective**2, effective / (diameter_m / 4))
+
+
+@method("column-buckling", source=f"{SHIGLEY}, Euler columns and J. B. Johnson's parabola for stocky ones",
+        limits="straight column, central load; yields like mild steel unless given (250 MPa, EN 10025)")  # fmt: skip
+def column_buckling(
+    diameter_m: float, length_m: float, ends: str = "supported", modulus_pa: float = STEEL_MODULUS_PA,
+    yield_pa: float = MILD_STEEL_YIELD_PA,
+) -> Buckling:  # fmt: skip
+    """Push at which a round rod of any length fails: by bending out where it is slender, else by yielding on the way.
+
+    Args:
+        diameter_m: diameter of the rod, a screw's root
+        length_m: length between its ends
+        ends: fixed-free, supported, fixed-supported or fixed
+        modulus_pa: modulus of elasticity
+        yield_pa: yield strength
+    Returns:
+        critical_load_n: push at which it fails
+        slenderness: effective length over radius of gyration
+    Raises:
+        ValueError: figures that are not above zero, or ends that are not known.
+    """
+    require(yield_pa > 0, "the yield strength is above 0")
+    euler = euler_buckling(diameter_m, length_m, ends, modulus_pa)
+    area = math.pi * diameter_m**2 / 4
+    if euler.slenderness >= math.sqrt(2 * math.pi**2 * modulus_pa / yield_pa):
+        return euler
+    lost = (yield_pa * euler.slenderness / (2 * math.pi)) ** 2 / modulus_pa
+    return Buckling(area * (yield_pa - lost), euler.slenderness)
 
 
 class CriticalSpeed(NamedTuple):

@@ -67,10 +67,38 @@ def step_climb(wheel_load_n: float, wheel_radius_m: float, step_m: float) -> Ste
     return StepClimb(torque, torque / (wheel_radius_m - step_m))
 
 
-def highest_step_m(torque_n_m: float, wheel_load_n: float, wheel_radius_m: float) -> float:
-    """The step that stops a wheel: `step_climb` solved for the height, at most the radius."""
-    arm = min(torque_n_m / wheel_load_n, wheel_radius_m) if wheel_load_n > 0 else wheel_radius_m
-    return wheel_radius_m - math.sqrt(max(wheel_radius_m**2 - arm**2, 0.0))
+def step_friction(wheel_radius_m: float, step_m: float, wheels: int, driven_wheels: int) -> float:
+    """Least friction with which an axle of two wheels is taken over a step by itself and the rest.
+
+    All wheels carry the same; the vehicle stands level, as a wheel leaves the floor. An edge at the angle
+    θ = acos(1 − h/r) holds a driven wheel by a force that leans back by θ − φ at most, φ = atan μ, an undriven one by
+    θ; the other driven wheels push with μ of what they carry. Source: plane statics; with all wheels driven and half
+    the weight on each axle it is tan(θ/2).
+
+    Args:
+        wheel_radius_m: radius of a wheel
+        step_m: height of the step, below the radius
+        wheels: how many wheels carry the weight
+        driven_wheels: how many of them are driven
+    """
+    theta = math.acos(1 - step_m / wheel_radius_m)
+    axle = min(2, wheels)
+    still = wheels - driven_wheels
+
+    def lifts(friction: float) -> bool:
+        """Whether every axle that may meet the step gets over it."""
+        led = min(axle, driven_wheels)
+        pull = led * math.tan(theta - math.atan(friction)) <= friction * (driven_wheels - led)
+        undriven = min(axle, still)
+        return pull and undriven * math.tan(theta) <= friction * driven_wheels
+
+    low, high = 0.0, 1.0
+    while not lifts(high):
+        low, high = high, high * 2
+    for _ in range(50):
+        middle = (low + high) / 2
+        low, high = (low, middle) if lifts(middle) else (middle, high)
+    return high
 
 
 class TipAngle(NamedTuple):

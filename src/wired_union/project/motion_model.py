@@ -18,6 +18,10 @@ class Moved(Value, frozen=True, kw_only=True):
     kind: ClassVar[str] = ""
     actuator: Annotated[str, Ref("items", "clear"), about("the part that moves it")] = ""
     ratio: Annotated[Positive, about("further gear, turns of the part's shaft for one of the load")] = 1.0
+    mode: Annotated[
+        str, Ref("modes", "clear"), about("the mode it moves in; every one that its part works in when empty")
+    ] = ""
+    motors: Annotated[Count | None, about("copies of the part that move it together; all of them when empty")] = None
 
 
 class WheelLoad(Moved, frozen=True, kw_only=True, tag_field="kind", tag="wheels"):
@@ -26,7 +30,7 @@ class WheelLoad(Moved, frozen=True, kw_only=True, tag_field="kind", tag="wheels"
     kind: ClassVar[str] = "wheels"
     wheel: Annotated[str, Ref("items", "clear"), about("the wheel; its diameter counts")] = ""
     wheels: Annotated[Count, about("wheels that carry the weight")] = 4
-    driven_wheels: Annotated[Count, about("wheels that are driven, each by a motor")] = 4
+    driven_wheels: Annotated[Count, about("wheels that are driven; its motors share them evenly")] = 4
     slope_deg: Annotated[Slope, about("steepest slope to climb")] = 10.0
     usual_slope_deg: Annotated[Slope, about("slope on most of the way; sets what Power counts")] = 0.0
     rolling_resistance: Annotated[Amount, about("rolling resistance, as a share of the weight")] = 0.1
@@ -46,7 +50,10 @@ class ArmLoad(Moved, frozen=True, kw_only=True, tag_field="kind", tag="arm"):
     from_deg: Annotated[Finite, about("lowest angle, 0 is level")] = -30.0
     to_deg: Annotated[Finite, about("highest angle")] = 60.0
     speed_rad_s: Annotated[Positive | None, about("speed wanted")] = None
-    acceleration_rad_s2: Annotated[Amount, about("acceleration upwards")] = 0.0
+    acceleration_rad_s2: Annotated[Amount, about("acceleration, either way")] = 0.0
+    axis: Annotated[Literal["level", "upright"], about("how its joint's axis stands; a turning base's is upright")] = (
+        "level"
+    )
 
 
 class DrumLoad(Moved, frozen=True, kw_only=True, tag_field="kind", tag="drum"):
@@ -69,6 +76,7 @@ class ScrewLoad(Moved, frozen=True, kw_only=True, tag_field="kind", tag="screw")
     time_s: Annotated[Positive | None, about("time wanted for one stroke")] = None
     mean_diameter_m: Annotated[Positive, about("mean diameter of the thread")] = 0.007
     lead_m: Annotated[Positive, about("travel of one turn")] = 0.002
+    starts: Annotated[Count, about("threads side by side; the pitch is the lead over this")] = 1
     friction: Annotated[Amount, about("friction in the thread")] = 0.15
     collar_friction: Annotated[Amount, about("friction at the collar")] = 0.0
     collar_diameter_m: Annotated[Amount, about("mean diameter of the collar")] = 0.0

@@ -17,8 +17,8 @@ from wired_union.subjects.mass.gives import TOTAL_KG
 from wired_union.subjects.motion.kind import Scene
 from wired_union.subjects.motion.kinds.every import kind_of
 from wired_union.subjects.motion.results import Drive, LoadResult
-from wired_union.subjects.motion.usual import constants_of, moved_parts
-from wired_union.subjects.power.gives import SUPPLY, PowerResult
+from wired_union.subjects.motion.usual import constants_of, moved_parts, others_of
+from wired_union.subjects.power.gives import RUNNING, SUPPLY, PowerResult, state_in
 
 SEPARATION = 0.2
 """Share that an excitation keeps away from a natural frequency: common practice."""
@@ -65,8 +65,16 @@ def load_measures(result: LoadResult) -> list[Measure]:
 
 
 def _assess_load(load: AnyLoad, item: Item | None, concept: Concept, mass_kg: float, power: PowerResult) -> LoadResult:
-    drive, lacks = _drive_of(item, power)
-    return carry(load, Scene(concept, mass_kg, drive, item, _duty(concept, load.actuator), lacks))
+    others = others_of(load, concept, mass_kg, item)
+    volts, lacks = _volts_of(load, item, power)
+    drive = None
+    if item is not None and volts is not None:
+        motor = constants_of(item.part)
+        drive = Drive(item, motor, *volts) if motor is not None else None
+    if item is not None and drive is None and not lacks:
+        lacks = (f"{item.name}: its torque, speed and currents",)
+    sag = volts[1] if volts is not None else None
+    return carry(load, Scene(concept, mass_kg, drive, item, _duty(concept, load), lacks, sag, others))
 
 
 def carry(load: AnyLoad, scene: Scene) -> LoadResult:
@@ -77,32 +85,48 @@ def carry(load: AnyLoad, scene: Scene) -> LoadResult:
         return LoadResult(load, missing=(str(error),))
 
 
-def _drive_of(item: Item | None, power: PowerResult) -> tuple[Drive | None, tuple[str, ...]]:
+def _volts_of(
+    load: AnyLoad, item: Item | None, power: PowerResult
+) -> tuple[tuple[float, float] | None, tuple[str, ...]]:  # fmt: skip
+    """Voltage that the part of a load gets, as usual and at worst; what is missing where nothing says."""
     if item is None:
         return None, ("what moves it",)
-    motor = constants_of(item.part)
-    if motor is None:
-        return None, (f"{item.name}: its torque, speed and currents",)
-    nominal, sag = voltages(item.id, power)
+    modes = working_modes(power.concept, load)
+    if power.concept.modes and not modes:
+        return None, (f"a mode in which {item.name} works",)
+    nominal, sag = voltages(item.id, power, modes)
     if nominal is None or sag is None:
         return None, (f"{item.name}: the voltage it gets",)
-    return Drive(item, motor, nominal, sag), ()
+    return (nominal, sag), ()
 
 
-def voltages(item_id: str, power: PowerResult) -> tuple[float | None, float | None]:
-    """Voltage an item gets: on average where it works hardest, and at the worst instant; None where it is not fed."""
-    modes = range(len(power.concept.modes))
+def working_modes(concept: Concept, load: AnyLoad) -> tuple[int, ...]:
+    """Indices of the modes that a load moves in: its own, else every one in which its part is at work."""
+    return tuple(
+        n for n, mode in enumerate(concept.modes)
+        if (not load.mode or mode.id == load.mode) and state_in(mode, load.actuator) in RUNNING
+    )  # fmt: skip
+
+
+def voltages(item_id: str, power: PowerResult, modes: tuple[int, ...]) -> tuple[float | None, float | None]:
+    """Voltage an item gets in some modes: on average where it works hardest, and at the worst instant.
+
+    None where it is not fed, or what feeds it cannot deliver in one of them.
+    """
     if item_id not in power.tree.nodes or not modes:
         return None, None
     average = power.currents.of(power.currents.average, item_id)
-    row = power.input_v(item_id).tolist()
-    mean, worst = row[int(average.argmax())], row[len(modes) :]
+    row, count = power.input_v(item_id).tolist(), len(power.concept.modes)
+    mean = row[max(modes, key=lambda m: average[m])]
+    worst = [row[count + m] for m in modes]
     return (None, None) if any(v != v for v in (mean, *worst)) else (mean, min(worst))
 
 
-def _duty(concept: Concept, item_id: str) -> float:
-    found = [u.duty for m in concept.modes for u in m.uses if u.item == item_id and u.state in {"active", "peak"}]
-    return max(found, default=1.0)
+def _duty(concept: Concept, load: AnyLoad) -> float:
+    """Largest share of the time that its part works in a mode that it moves in."""
+    modes = [concept.modes[n] for n in working_modes(concept, load)]
+    uses = [next((u.duty for u in m.uses if u.item == load.actuator), 1.0) for m in modes]
+    return max(uses, default=1.0)
 
 
 def natural_hz(mount: Mount) -> float | None:
@@ -127,7 +151,7 @@ def _shakes(concept: Concept, loads: tuple[LoadResult, ...]) -> Iterator[Shake]:
 
 def _read(project: Project) -> tuple[object, ...]:
     concept = project.concept
-    return *moved_parts(project), concept.mounts, tuple((m.id, m.uses) for m in concept.modes)
+    return *moved_parts(project), concept.mounts, tuple((m.id, m.otherwise, m.uses) for m in concept.modes)
 
 
 def _work(project: Project, given: Given) -> MotionResult:

@@ -61,7 +61,8 @@ def breaks_at_best(question: Question, concept: Concept, load: AnyLoad, tried: T
     made = [p.regulator.output_v for p in parts if p.regulator is not None]
     volts = max([*packs, *made], default=0.0)
     drive = Drive(item, motor, volts, volts)
-    result = carry(load, Scene(concept, question.least_kg, drive, item, 0.0, ()))
+    alone = Scene(concept, question.least_kg, drive, item, 0.0, ())  # nothing else on its motor, and never warm
+    result = carry(load, alone)
     brief = question.project.brief
     measures = [judged(m, brief.limit(m.id)) for m in load_measures(result) if m.id in tried.broken]
     broken = {f.detail for f in tried.hard if f.check == "motion" and f.of == load.id}

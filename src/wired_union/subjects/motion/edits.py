@@ -21,6 +21,7 @@ from wired_union.project.part_edits import set_count
 from wired_union.project.value import BadFigure, Value, checked, made, references
 
 L = TypeVar("L", bound=Value)
+_CALLED = {"items": "part", "modes": "mode"}
 
 
 def add_load(project: Project, kind: str, name: str, **figures: Any) -> Change:
@@ -41,9 +42,20 @@ def set_load(project: Project, load_id: str, **new: Any) -> Change:
     changed = _said(load.name, lambda: checked(load, **new))
     _check_named(project, changed)
     field, value = next(iter(new.items()))
-    text = units.show_named(field, value) if isinstance(value, int | float) and not isinstance(value, bool) else value
     after = with_concept(project, loads=replaced(project.concept.loads, load, changed))
-    return Change(project, after, f"{load.name}: {units.plain_words(field)} {text}")
+    return Change(
+        project, after, f"{load.name}: {units.plain_words(field)} {_in_words(project, changed, field, value)}"
+    )
+
+
+def _in_words(project: Project, load: AnyLoad, field: str, value: Any) -> str:
+    """A figure with its unit, the name of what is named, "none" for nothing."""
+    ref = references(type(load)).get(field)
+    if ref is not None and value:
+        return str(by_id(getattr(project.concept, ref.room), value, _CALLED[ref.room]).name)
+    if isinstance(value, bool) or value in (None, ""):
+        return {True: "yes", False: "no"}.get(value, "none")
+    return units.show_named(field, value) if isinstance(value, int | float) else str(value)
 
 
 def _said(name: str, make: Callable[[], L]) -> L:
@@ -54,10 +66,10 @@ def _said(name: str, make: Callable[[], L]) -> L:
 
 
 def _check_named(project: Project, load: AnyLoad) -> None:
-    """Raise ProjectError where a load names a part that is not there."""
-    for field in references(type(load)):
+    """Raise ProjectError where a load names a part or a mode that is not there."""
+    for field, ref in references(type(load)).items():
         if named := getattr(load, field):
-            find_item(project, named)
+            by_id(getattr(project.concept, ref.room), named, _CALLED[ref.room])
 
 
 def remove_load(project: Project, load_id: str) -> Change:

@@ -2,15 +2,25 @@
 
 import math
 from collections.abc import Callable
-from typing import Any
+from typing import Any, NamedTuple
 
 from msgspec import Struct
 
 from wired_union.kernel.results import Verdict
 from wired_union.picture.shapes import Kit, Shape
 from wired_union.project.model import AnyLoad, Concept, Direction, Item
-from wired_union.subjects.motion.results import Check, Drive, LoadResult, Point, check_of
+from wired_union.subjects.motion.results import Check, Drive, LoadResult, Point, Row, check_of
 from wired_union.units import show
+
+
+class Torques(NamedTuple):
+    """Torque at the shaft of one motor: on most of the way, and where it is hardest."""
+
+    usual_n_m: float
+    most_n_m: float
+
+
+NO_TORQUE = Torques(0.0, 0.0)
 
 
 class Scene(Struct, frozen=True):
@@ -24,6 +34,10 @@ class Scene(Struct, frozen=True):
     """Largest share of the time that the part works in any mode."""
     lacks: tuple[str, ...]
     """What is missing of the motor, in words."""
+    sag_v: float | None = None
+    """Voltage that its part gets at the worst instant of the modes it moves in; None where nothing says."""
+    others: Torques = NO_TORQUE
+    """At the shaft of one motor, of other loads that it may move at the same time."""
 
     def item(self, item_id: str) -> Item | None:
         return next((i for i in self.concept.items if i.id == item_id), None)
@@ -43,8 +57,10 @@ class LoadKind(Struct, frozen=True):
     """What is asked of it, in a few words."""
     dragged: Callable[[LoadResult], dict[str, float]]
     """Figures that can be dragged, each with the most that its slider reaches."""
-    usual_torque_n_m: Callable[[Any, Scene], float | None] | None = None
-    """Torque at its motor's shaft on most of the way, where that sets what the motor draws."""
+    torques: Callable[[Any, Scene], Torques | None] | None = None
+    """What it takes of the shaft of each of its motors; None where it takes none, or a figure is missing."""
+    sets_current: bool = False
+    """Whether its usual torque sets what its motor draws at work."""
     speed: Direction = "at least"
     """Which side of a limit its speed must stay on."""
     shown: str = "to scale"
@@ -52,6 +68,31 @@ class LoadKind(Struct, frozen=True):
     """Whether it moves the whole machine, so that its own motors and pack weigh on it."""
     reach_m: Callable[[Any], float] | None = None
     """How far it reaches out, where it does."""
+
+
+def motors_of(load: AnyLoad, scene: Scene) -> int:
+    """How many motors move a load together."""
+    return load.motors or (scene.actuator.count if scene.actuator is not None else 1)
+
+
+def shared(load: AnyLoad, scene: Scene, usual_n_m: float, most_n_m: float) -> Torques:
+    """What torques at the load, or its last gear, ask of the shaft of each motor."""
+    parts = load.ratio * motors_of(load, scene)
+    return Torques(usual_n_m / parts, most_n_m / parts)
+
+
+def with_others(own: Torques, scene: Scene) -> Torques:
+    """With what the same motors move at the same time: torques add."""
+    return Torques(own.usual_n_m + scene.others.usual_n_m, own.most_n_m + scene.others.most_n_m)
+
+
+def sharing(load: AnyLoad, scene: Scene) -> tuple[Row, ...]:
+    """Rows that say what was counted: how many motors share, and what else they move."""
+    count, name = motors_of(load, scene), scene.actuator.name if scene.actuator is not None else ""
+    rows = [Row("shared by", f"{count} × {name}")] if count > 1 else []
+    if scene.others.most_n_m > 0:
+        rows.append(Row("its motor moves at the same time", show(scene.others.most_n_m, "N·m")))
+    return tuple(rows)
 
 
 def all_day(scene: Scene, usual_a: float) -> Check | None:

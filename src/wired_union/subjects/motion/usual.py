@@ -6,7 +6,7 @@ from wired_union.kernel.subject import Given, Node
 from wired_union.physics.motor import MotorConstants, motor_constants
 from wired_union.project.model import AnyLoad, Concept, Item, Part, Project
 from wired_union.subjects.mass.gives import TOTAL_KG
-from wired_union.subjects.motion.kind import Scene
+from wired_union.subjects.motion.kind import Scene, Torques
 from wired_union.subjects.motion.kinds.every import kind_of
 
 Usual = tuple[tuple[str, float], ...]
@@ -27,26 +27,41 @@ def constants_of(part: Part) -> MotorConstants | None:
         return None
 
 
-def usual_torque_n_m(load: AnyLoad, concept: Concept, mass_kg: float) -> float | None:
-    """Torque at the motor's shaft on most of the way; None for loads that set no current, or make no sense."""
-    find = kind_of(load).usual_torque_n_m
+def torques_of(load: AnyLoad, concept: Concept, mass_kg: float, item: Item | None) -> Torques | None:
+    """What a load takes of the shaft of each of its motors; None where it takes none, or makes no sense."""
+    find = kind_of(load).torques
     try:
-        return find(load, Scene(concept, mass_kg, None, None, 1.0, ())) if find is not None else None
+        return find(load, Scene(concept, mass_kg, None, item, 1.0, ())) if find is not None else None
     except ValueError:
         return None
 
 
+def others_of(load: AnyLoad, concept: Concept, mass_kg: float, item: Item | None) -> Torques:
+    """What the motors of a load move besides it at the same time: their other loads of the same mode, or of any."""
+    usual = most = 0.0
+    for other in concept.loads:
+        if other.id == load.id or not load.actuator or other.actuator != load.actuator:
+            continue
+        if load.mode and other.mode and load.mode != other.mode:
+            continue
+        if (taken := torques_of(other, concept, mass_kg, item)) is not None:
+            usual, most = usual + taken.usual_n_m, most + taken.most_n_m
+    return Torques(usual, most)
+
+
 def usual_currents(concept: Concept, mass_kg: float) -> Usual:
-    """Each motor's current at work from what it has to move; the last of several loads on one motor counts."""
+    """Each motor's current at work from what it has to move; of loads that move at other times the hardest counts."""
     items = {i.id: i for i in concept.items}
     found: dict[str, float] = {}
     for load in concept.loads:
         item = items.get(load.actuator)
         if item is None or item.part.load is None or (motor := constants_of(item.part)) is None:
             continue
-        torque = usual_torque_n_m(load, concept, mass_kg)
-        if torque is not None:
-            found[item.id] = min(motor.current_at(torque), _blocked_a(item))
+        own = torques_of(load, concept, mass_kg, item)
+        if own is not None and kind_of(load).sets_current:
+            torque = own.usual_n_m + others_of(load, concept, mass_kg, item).usual_n_m
+            current = min(motor.current_at(torque), _blocked_a(item))
+            found[item.id] = max(current, found.get(item.id, 0.0))
     return tuple(found.items())
 
 

@@ -29,6 +29,8 @@ def load_form(theme: Theme, store: Store, load: AnyLoad) -> Form:
         text = "called" if name == "name" else units.plain_words(name)
         if name in _DOES_IT:
             form.add({"actuator": "moved by"}.get(name, text), _item_choice(store, load, name), meaning)
+        elif name == "mode":
+            form.add("moves in", _mode_choice(store, load), meaning)
         elif name == "curve":
             form.add("measured curve", _curve_field(store, load), meaning)
         elif isinstance(value, bool):
@@ -77,6 +79,14 @@ def _item_choice(store: Store, load: AnyLoad, name: str) -> Choice:
     choice = Choice([("", "nothing yet"), *((i.id, i.name) for i in items)], f"{load.name}: {name}")
     choice.show_value(getattr(load, name))
     choice.picked.connect(lambda v: store.attempt(edits.set_load, load.id, **{name: v}))
+    return choice
+
+
+def _mode_choice(store: Store, load: AnyLoad) -> Choice:
+    modes = [(m.id, m.name) for m in store.project.concept.modes]
+    choice = Choice([("", "every mode that its part works in"), *modes], f"{load.name}: moves in")
+    choice.show_value(load.mode)
+    choice.picked.connect(lambda v: store.attempt(edits.set_load, load.id, mode=v))
     return choice
 
 

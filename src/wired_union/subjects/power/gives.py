@@ -1,14 +1,16 @@
 """What other subjects may read of power."""
 
 from wired_union.subjects.power.assess import PowerResult
+from wired_union.subjects.power.currents import RUNNING
 from wired_union.subjects.power.node import POWER, SUPPLY
 from wired_union.subjects.power.packs import PackFigures, PackResult, pack_figures
 from wired_union.subjects.power.shares import EnergyShares, energy_shares, input_voltage, lane_power
+from wired_union.subjects.power.tree import state_in
 
 DRIVER_CHECKS = frozenset({"driver", "driver-sum"})
 """Kinds of finding on what a driver must carry: each channel, and all together."""
 
 __all__ = [
-    "DRIVER_CHECKS", "POWER", "SUPPLY", "EnergyShares", "PackFigures", "PackResult", "PowerResult", "energy_shares",
-    "input_voltage", "lane_power", "pack_figures",
+    "DRIVER_CHECKS", "POWER", "RUNNING", "SUPPLY", "EnergyShares", "PackFigures", "PackResult", "PowerResult",
+    "energy_shares", "input_voltage", "lane_power", "pack_figures", "state_in",
 ]  # fmt: skip

@@ -2,50 +2,62 @@
 
 import math
 
-from wired_union.physics.turning import joint_torque
+from wired_union.physics.turning import JointTorque, joint_torque
 from wired_union.picture.shapes import Kit, Line, Ring, Shape
 from wired_union.project.motion_model import ArmLoad
-from wired_union.subjects.motion.kind import LoadKind, Scene, all_day, known, turns
+from wired_union.subjects.motion.kind import (
+    LoadKind,
+    Scene,
+    Torques,
+    all_day,
+    known,
+    motors_of,
+    shared,
+    sharing,
+    turns,
+    with_others,
+)
 from wired_union.subjects.motion.results import LoadResult, Row, check_of
 from wired_union.subjects.motion.scale import Scale, arc, arrow, scale_bar
 from wired_union.units import show
 
-ANGLES = 37
-
 
 def arm_torque(load: ArmLoad) -> tuple[float, float]:
-    """Most torque at the joint over the range of angles, and the angle it is at."""
-    span = load.to_deg - load.from_deg
-    angles = [load.from_deg + span * k / (ANGLES - 1) for k in range(ANGLES)]
-    return max(
-        (joint_torque(load.payload_kg, load.reach_m, a, load.link_mass_kg, load.reach_m,
-                      load.acceleration_rad_s2).torque_n_m, a)
-        for a in angles
-    )  # fmt: skip
+    """Largest torque at the joint over the range of angles, whichever way it turns, and the angle it is at.
+
+    Gravity's is G·moment·cos: largest in size at the angle nearest to level, which need not be an end of the range. An
+    acceleration can go either way, so it adds.
+    """
+    low, high = sorted((load.from_deg, load.to_deg))
+    levels = [180.0 * k for k in range(math.ceil(low / 180), math.floor(high / 180) + 1)]
+    angle = max((*levels[:2], low, high), key=lambda a: abs(math.cos(math.radians(a))))
+    level = _held(load)
+    gravity = 0.0 if load.axis == "upright" else abs(level.torque_n_m * math.cos(math.radians(angle)))
+    return gravity + level.inertia_kg_m2 * load.acceleration_rad_s2, angle
 
 
-def usual_torque_n_m(load: ArmLoad, _: Scene) -> float:
-    """Torque at the motor's shaft where it is most."""
-    return max(arm_torque(load)[0], 0.0) / load.ratio
+def _held(load: ArmLoad) -> JointTorque:
+    """The arm held level."""
+    return joint_torque(load.payload_kg, load.reach_m, 0.0, load.link_mass_kg, load.reach_m)
+
+
+def torques(load: ArmLoad, scene: Scene) -> Torques:
+    """It has to be held where it is hardest, so that counts as usual too."""
+    most, _ = arm_torque(load)
+    return shared(load, scene, most, most)
 
 
 def carried(load: ArmLoad, scene: Scene) -> LoadResult:
     most, angle = arm_torque(load)
-    held = joint_torque(load.payload_kg, load.reach_m, 0.0, load.link_mass_kg, load.reach_m)
-    motor = scene.actuator.part.motor if scene.actuator is not None else None
+    held, count = _held(load), motors_of(load, scene)
     rows = [Row("most torque at the joint", show(most, "N·m")), Row("at an angle of", f"{angle:.0f}°"),
-            Row("inertia about the joint", show(held.inertia_kg_m2, "kg·m²"))]  # fmt: skip
+            Row("inertia about the joint", show(held.inertia_kg_m2, "kg·m²")), *sharing(load, scene)]  # fmt: skip
     facts = {"from_deg": load.from_deg, "to_deg": load.to_deg, "reach_m": load.reach_m, "angle_deg": angle,
              "torque_n_m": most, "payload_kg": load.payload_kg}  # fmt: skip
     if scene.drive is None:
-        stall = motor.stall_torque_n_m if motor is not None else None
-        if stall is None:
-            return LoadResult(load, rows=tuple(rows), missing=scene.lacks, facts=facts)
-        lacks = (f"{scene.actuator.name}: its speed without load",) if load.speed_rad_s and scene.actuator else ()
-        return LoadResult(load, (check_of("torque", most / load.ratio, stall, "N·m"),), tuple(rows), missing=lacks,
-                          facts=facts)  # fmt: skip
+        return LoadResult(load, rows=tuple(rows), missing=scene.lacks, facts=facts)
     drive = scene.drive
-    torque = max(most, 0.0) / load.ratio
+    torque = with_others(torques(load, scene), scene).most_n_m
     turn = max(drive.motor.speed_at(drive.sag_v, torque), 0.0) / load.ratio
     rows.append(Row("fastest there", show(turn, "rad/s")))
     checks = known(
@@ -53,7 +65,8 @@ def carried(load: ArmLoad, scene: Scene) -> LoadResult:
         check_of("speed", load.speed_rad_s, turn, "rad/s") if load.speed_rad_s else None,
         all_day(scene, drive.motor.current_at(torque)),
     )
-    points = (drive.point("level", max(held.torque_n_m, 0.0) / load.ratio), drive.point("most", torque))
+    level = 0.0 if load.axis == "upright" else held.torque_n_m
+    points = (drive.point("level", level / load.ratio / count), drive.point("most", torque))
     return LoadResult(load, checks, tuple(rows), points, drive, facts=facts,
                       turns_hz=turns(drive, points[1], load.ratio, "arm"))  # fmt: skip
 
@@ -93,6 +106,7 @@ KIND = LoadKind(
     drawn,
     asked=lambda load: f"{show(load.payload_kg, 'kg')} at {show(load.reach_m, 'm')}",
     dragged=lambda _: {"payload_kg": 2.0, "reach_m": 0.8},
-    usual_torque_n_m=usual_torque_n_m,
+    torques=torques,
+    sets_current=True,
     reach_m=lambda load: load.reach_m,
 )

@@ -3,27 +3,38 @@
 from wired_union.physics.constants import STANDARD_GRAVITY_M_S2 as G
 from wired_union.picture.shapes import Box, Kit, Line, Ring, Shape
 from wired_union.project.motion_model import DrumLoad
-from wired_union.subjects.motion.kind import LoadKind, Scene, all_day, known, turns
+from wired_union.subjects.motion.kind import (
+    LoadKind,
+    Scene,
+    Torques,
+    all_day,
+    known,
+    shared,
+    sharing,
+    turns,
+    with_others,
+)
 from wired_union.subjects.motion.results import LoadResult, Row, check_of
 from wired_union.subjects.motion.scale import Scale, scale_bar
 from wired_union.units import show
 
 
 def drum_torque(load: DrumLoad, acceleration_m_s2: float = 0.0) -> float:
-    """Torque at the motor's shaft that lifts the load."""
-    return load.payload_kg * (G + acceleration_m_s2) * load.drum_diameter_m / 2 / load.ratio
+    """Torque at the drum that lifts the load."""
+    return load.payload_kg * (G + acceleration_m_s2) * load.drum_diameter_m / 2
 
 
-def usual_torque_n_m(load: DrumLoad, _: Scene) -> float:
-    """Torque at the motor's shaft that lifts without hurry."""
-    return drum_torque(load)
+def torques(load: DrumLoad, scene: Scene) -> Torques:
+    """Usually it lifts without hurry."""
+    return shared(load, scene, drum_torque(load), drum_torque(load, load.acceleration_m_s2))
 
 
 def carried(load: DrumLoad, scene: Scene) -> LoadResult:
-    torque, steady = drum_torque(load, load.acceleration_m_s2), drum_torque(load)
+    steady, torque = with_others(torques(load, scene), scene)
     facts = {"diameter_m": load.drum_diameter_m, "payload_kg": load.payload_kg, "force_n": load.payload_kg * G}
+    at_drum = drum_torque(load, load.acceleration_m_s2)
     rows = [Row("pull on the rope", show(load.payload_kg * (G + load.acceleration_m_s2), "N")),
-            Row("torque at the drum", show(torque * load.ratio, "N·m"))]  # fmt: skip
+            Row("torque at the drum", show(at_drum, "N·m")), *sharing(load, scene)]  # fmt: skip
     if scene.drive is None:
         return LoadResult(load, rows=tuple(rows), missing=scene.lacks, facts=facts)
     drive = scene.drive
@@ -64,5 +75,6 @@ KIND = LoadKind(
     drawn,
     asked=lambda load: f"lifts {show(load.payload_kg, 'kg')}",
     dragged=lambda _: {"payload_kg": 10.0},
-    usual_torque_n_m=usual_torque_n_m,
+    torques=torques,
+    sets_current=True,
 )

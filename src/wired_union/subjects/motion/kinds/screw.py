@@ -4,10 +4,23 @@ import math
 
 from msgspec.structs import replace
 
-from wired_union.physics.screw import euler_buckling, leadscrew, screw_critical_speed
+from wired_union.physics.method import require
+from wired_union.physics.screw import column_buckling, leadscrew, screw_critical_speed
 from wired_union.picture.shapes import Box, Kit, Line, Shape
 from wired_union.project.motion_model import ScrewLoad
-from wired_union.subjects.motion.kind import LoadKind, Scene, all_day, known, turns
+from wired_union.subjects.motion.kind import (
+    NO_TORQUE,
+    LoadKind,
+    Scene,
+    Torques,
+    all_day,
+    known,
+    motors_of,
+    shared,
+    sharing,
+    turns,
+    with_others,
+)
 from wired_union.subjects.motion.results import Drive, LoadResult, Row, check_of
 from wired_union.subjects.motion.scale import Scale, arrow, scale_bar
 from wired_union.units import show
@@ -17,15 +30,24 @@ WHIRL_SHARE = 0.8  # common practice: under 80 % of the critical speed
 
 
 def screw_torque(load: ScrewLoad, force_n: float) -> float:
-    """Torque at the motor's shaft that raises the load."""
-    screw = leadscrew(force_n, load.mean_diameter_m, load.lead_m, load.friction, load.collar_friction,
-                      load.collar_diameter_m)  # fmt: skip
-    return screw.raising_torque_n_m / load.ratio
+    """Torque at the screw that raises the load."""
+    return leadscrew(force_n, load.mean_diameter_m, load.lead_m, load.friction, load.collar_friction,
+                     load.collar_diameter_m).raising_torque_n_m  # fmt: skip
 
 
-def usual_torque_n_m(load: ScrewLoad, _: Scene) -> float:
-    """Torque at the motor's shaft on most of the way."""
-    return screw_torque(load, load.force_n if load.usual_force_n is None else load.usual_force_n)
+def torques(load: ScrewLoad, scene: Scene) -> Torques | None:
+    """At its motor, where it has one; an actuator has a screw of its own."""
+    if scene.actuator is not None and scene.actuator.part.thrust is not None:
+        return None
+    usual = load.force_n if load.usual_force_n is None else load.usual_force_n
+    return shared(load, scene, screw_torque(load, usual), screw_torque(load, load.force_n))
+
+
+def root_diameter_m(load: ScrewLoad) -> float:
+    """Diameter at the root of a square thread: half a pitch below the mean; the pitch is the lead over the starts."""
+    root = load.mean_diameter_m - load.lead_m / load.starts / 2
+    require(root > 0, "the pitch leaves no core: give the threads side by side as starts, or a larger diameter")
+    return root
 
 
 def carried(load: ScrewLoad, scene: Scene) -> LoadResult:
@@ -38,8 +60,8 @@ def carried(load: ScrewLoad, scene: Scene) -> LoadResult:
         return _thrust(load, scene, facts, tuple(notes))
     screw = leadscrew(load.force_n, load.mean_diameter_m, load.lead_m, load.friction, load.collar_friction,
                       load.collar_diameter_m)  # fmt: skip
-    root = max(load.mean_diameter_m - load.lead_m / 2, 1e-4)
-    bends = euler_buckling(root, load.stroke_m, load.ends).critical_load_n
+    root = root_diameter_m(load)
+    bends = column_buckling(root, load.stroke_m, load.ends).critical_load_n
     whirl = screw_critical_speed(root, load.stroke_m, load.ends).speed_rad_s
     if not screw.self_locking:
         notes.append("The thread does not hold by itself: the load runs down when the motor is off.")
@@ -48,22 +70,23 @@ def carried(load: ScrewLoad, scene: Scene) -> LoadResult:
         Row("torque that lowers", show(screw.lowering_torque_n_m, "N·m")),
         Row("holds by itself", "yes" if screw.self_locking else "no", "" if screw.self_locking else "tight"),
         Row("efficiency", show(screw.efficiency, "share")), Row("buckles at", show(bends, "N")),
-        Row("whirls at", show(whirl, "rad/s")),
+        Row("whirls at", show(whirl, "rad/s")), *sharing(load, scene),
     ]  # fmt: skip
-    buckling = check_of("buckling", load.force_n * BUCKLING_RESERVE, bends, "N", extra=", three times the force")
+    each = load.force_n / motors_of(load, scene) * BUCKLING_RESERVE
+    buckling = check_of("buckling", each, bends, "N", extra=", three times the force")
     if scene.drive is None:
         return LoadResult(load, (buckling,), tuple(rows), missing=scene.lacks, notes=tuple(notes), facts=facts)
     found = LoadResult(load, (buckling,), tuple(rows), drive=scene.drive, notes=tuple(notes), facts=facts)
-    return _driven(load, scene, scene.drive, found, screw.raising_torque_n_m / load.ratio, whirl)
+    return _driven(load, scene, scene.drive, found, whirl)
 
 
-def _driven(load: ScrewLoad, scene: Scene, drive: Drive, found: LoadResult, torque: float, whirl: float) -> LoadResult:
+def _driven(load: ScrewLoad, scene: Scene, drive: Drive, found: LoadResult, whirl: float) -> LoadResult:
     """What a motor makes of the screw: its torque, how fast it goes, how warm it gets."""
+    usual, torque = with_others(torques(load, scene) or NO_TORQUE, scene)
     turn = max(drive.motor.speed_at(drive.sag_v, torque), 0.0) / load.ratio
     speed = turn * load.lead_m / (2 * math.pi)
     time = load.stroke_m / speed if speed > 0 else math.inf
     free = max(drive.motor.speed_at(drive.nominal_v, 0.0), 0.0) / load.ratio
-    usual = usual_torque_n_m(load, scene)
     checks = known(
         check_of("torque", torque, drive.stall_n_m, "N·m"), *found.checks,
         check_of("whirling", free, WHIRL_SHARE * whirl, "rad/s", extra=", 80 % of the critical speed"),
@@ -76,17 +99,25 @@ def _driven(load: ScrewLoad, scene: Scene, drive: Drive, found: LoadResult, torq
 
 
 def _thrust(load: ScrewLoad, scene: Scene, facts: dict[str, float], notes: tuple[str, ...]) -> LoadResult:
-    """An actuator with a screw of its own: force against speed is a straight line."""
+    """An actuator with a screw of its own: force against speed is a straight line, both in proportion to its voltage.
+
+    More than its rated voltage makes it faster; it bears no more than the force it is made for.
+    """
     item = scene.actuator
     assert item is not None
     assert item.part.thrust is not None
     thrust = item.part.thrust
     missing = [f"{item.name}: its {w}" for w, v in (("most force", thrust.max_force_n),
                ("speed without load", thrust.no_load_speed_m_s), ("stroke", thrust.stroke_m)) if v is None]  # fmt: skip
-    if missing:
+    rated = item.part.load.rated_v if item.part.load is not None else None
+    missing += [] if rated else [f"{item.name}: the voltage its figures are given at"]
+    if scene.sag_v is None:
+        missing += scene.lacks
+    if missing or rated is None or scene.sag_v is None:
         return LoadResult(load, missing=tuple(missing), notes=notes, facts=facts)
-    most, free, stroke = thrust.max_force_n or 0.0, thrust.no_load_speed_m_s or 0.0, thrust.stroke_m or 0.0
-    speed = max(free * (1 - load.force_n / most), 0.0)
+    volts, full = scene.sag_v / rated, (thrust.max_force_n or 0.0) * motors_of(load, scene)
+    most, free, stroke = full * min(volts, 1.0), (thrust.no_load_speed_m_s or 0.0) * volts, thrust.stroke_m or 0.0
+    speed = max(free * (1 - load.force_n / (full * volts)), 0.0)
     time = load.stroke_m / speed if speed > 0 else math.inf
     checks = known(
         check_of("force", load.force_n, most, "N"),
@@ -97,7 +128,7 @@ def _thrust(load: ScrewLoad, scene: Scene, facts: dict[str, float], notes: tuple
     checks = tuple(replace(c, use=c.use if c.use > 1 else c.use * 0.8) if c.id == "stroke" else c for c in checks)
     rows = (Row("force", f"{show(load.force_n, 'N')} of {show(most, 'N')}"),
             Row("speed under it", show(speed, "m/s")), Row("one stroke takes", show(time, "s")),
-            Row("stroke", f"{show(load.stroke_m, 'm')} of {show(stroke, 'm')}"))  # fmt: skip
+            Row("stroke", f"{show(load.stroke_m, 'm')} of {show(stroke, 'm')}"), *sharing(load, scene))  # fmt: skip
     return LoadResult(load, checks, rows, notes=notes, speed_m_s=speed, facts=facts)
 
 
@@ -143,5 +174,6 @@ KIND = LoadKind(
     drawn,
     asked=lambda load: f"{show(load.force_n, 'N')} over {show(load.stroke_m, 'm')}",
     dragged=lambda _: {"force_n": 300.0},
-    usual_torque_n_m=usual_torque_n_m,
+    torques=torques,
+    sets_current=True,
 )

@@ -1,13 +1,14 @@
 """Wheels or tracks: a slope, a step, grip and speed."""
 
 import math
+from typing import NamedTuple
 
 from wired_union.physics.constants import STANDARD_GRAVITY_M_S2 as G
-from wired_union.physics.wheel import drive_torque, highest_step_m, step_climb
+from wired_union.physics.wheel import drive_torque, step_climb, step_friction
 from wired_union.picture.shapes import Kit, Line, Poly, Ring, Shape
 from wired_union.project.motion_model import WheelLoad
-from wired_union.subjects.motion.kind import LoadKind, Scene, all_day, known, tone, turns
-from wired_union.subjects.motion.results import Check, LoadResult, Row, check_of
+from wired_union.subjects.motion.kind import LoadKind, Scene, Torques, all_day, known, motors_of, sharing, tone, turns
+from wired_union.subjects.motion.results import Check, Drive, LoadResult, Row, check_of
 from wired_union.subjects.motion.scale import Scale, arc, arrow, blank, scale_bar
 from wired_union.units import show
 
@@ -17,26 +18,59 @@ def wheel_radius_m(scene: Scene, load: WheelLoad) -> float | None:
     return wheel.part.wheel.diameter_m / 2 if wheel is not None and wheel.part.wheel is not None else None
 
 
-def wheel_torques(load: WheelLoad, mass_kg: float, radius_m: float) -> tuple[float, float, float, float]:
-    """Torque at one motor's shaft: usual, on the slope, at the step; and the grip the slope takes."""
-    ratio, driven = load.ratio, load.driven_wheels
+class Needs(NamedTuple):
+    """What wheels take: torque at one wheel, and the friction with the ground."""
+
+    usual_n_m: float
+    slope_n_m: float
+    step_n_m: float
+    slope_grip: float
+    step_grip: float
+
+
+def wheel_needs(load: WheelLoad, mass_kg: float, radius_m: float) -> Needs:
+    """Torque at one driven wheel: usual, on the slope, at the step; and the grip that slope and step take.
+
+    Every wheel carries an even share of the weight until places of parts are known, so only so much of it presses on
+    the driven ones.
+    """
+    driven = min(load.driven_wheels, load.wheels)
     usual = drive_torque(mass_kg, load.usual_slope_deg, load.rolling_resistance, 0.0, radius_m, driven)
     slope = drive_torque(mass_kg, load.slope_deg, load.rolling_resistance, load.acceleration_m_s2, radius_m, driven)
-    step = 0.0
-    if 0 < load.step_m < radius_m:
-        lift = step_climb(mass_kg * G / load.wheels, radius_m, load.step_m)
-        pushed = lift.push_n * radius_m / driven if driven < load.wheels else 0.0
-        step = max(lift.torque_n_m, pushed)
-    elif load.step_m:
-        step = math.inf
-    torques = (max(usual.torque_per_wheel_n_m, 0.0), max(slope.torque_per_wheel_n_m, 0.0), step)
-    return torques[0] / ratio, torques[1] / ratio, torques[2] / ratio, max(slope.friction_needed, 0.0)
+    step, grip = step_needs(mass_kg * G / load.wheels, radius_m, load.step_m, load.wheels, driven)
+    return Needs(max(usual.torque_per_wheel_n_m, 0.0), max(slope.torque_per_wheel_n_m, 0.0), step,
+                 max(slope.friction_needed, 0.0) * load.wheels / driven, grip)  # fmt: skip
 
 
-def usual_torque_n_m(load: WheelLoad, scene: Scene) -> float | None:
-    """Torque at one motor's shaft on most of the way; None where the wheel or the mass is not known."""
+def step_needs(wheel_load_n: float, radius_m: float, step_m: float, wheels: int, driven: int) -> tuple[float, float]:
+    """Torque at one driven wheel and friction that take an axle of two wheels over a step; infinite where none does."""
+    if step_m <= 0:
+        return 0.0, 0.0
+    if step_m >= radius_m:
+        return math.inf, math.inf
+    lift = step_climb(wheel_load_n, radius_m, step_m)
+    pushed = lift.push_n * min(2, wheels - driven) * radius_m / driven if driven < wheels else 0.0
+    return max(lift.torque_n_m, pushed), step_friction(radius_m, step_m, wheels, driven)
+
+
+def motors_each(load: WheelLoad, scene: Scene) -> tuple[float, float]:
+    """Share of all driven wheels' torque that each motor gives, and how many wheels it turns against a step.
+
+    Fewer motors than driven wheels turn several each, of which two may stand at the step; more share a wheel.
+    """
+    each = min(load.driven_wheels, load.wheels) / motors_of(load, scene)
+    return each, min(each, 2.0)
+
+
+def torques(load: WheelLoad, scene: Scene) -> Torques | None:
+    """At one motor's shaft; None where the wheel or the mass is not known."""
     radius = wheel_radius_m(scene, load)
-    return wheel_torques(load, scene.mass_kg, radius)[0] if radius and scene.mass_kg > 0 else None
+    if not radius or scene.mass_kg <= 0:
+        return None
+    needs = wheel_needs(load, scene.mass_kg, radius)
+    each, at_step = motors_each(load, scene)
+    step = needs.step_n_m * at_step if needs.step_n_m < math.inf else 0.0
+    return Torques(needs.usual_n_m * each / load.ratio, max(needs.slope_n_m * each, step) / load.ratio)
 
 
 def carried(load: WheelLoad, scene: Scene) -> LoadResult:
@@ -44,36 +78,93 @@ def carried(load: WheelLoad, scene: Scene) -> LoadResult:
     missing = (*scene.lacks, *(() if radius else ("which wheel it runs on",)))
     if radius is None or scene.drive is None:
         return LoadResult(load, missing=missing)
-    drive, ratio = scene.drive, load.ratio
-    usual, slope, step, grip = wheel_torques(load, scene.mass_kg, radius)
-    wheel = scene.item(load.wheel)
-    ground = load.friction or (wheel.part.wheel.friction if wheel is not None and wheel.part.wheel else None)
-    weight = scene.mass_kg * G / load.wheels
-    stops = highest_step_m(drive.stall_n_m * ratio, weight, radius)
-    fastest = max(drive.motor.speed_at(drive.sag_v, slope), 0.0) / ratio * radius
-    speed = check_of("speed", load.speed_m_s, fastest, "m/s") if load.speed_m_s else None
+    return _carried(load, scene, scene.drive, _at_motor(load, scene, radius), radius)
+
+
+def _at_motor(load: WheelLoad, scene: Scene, radius: float) -> Needs:
+    """The same at the shaft of each motor, with what it moves besides."""
+    needs, others = wheel_needs(load, scene.mass_kg, radius), scene.others
+    each, at_step = motors_each(load, scene)
+    return Needs(
+        needs.usual_n_m * each / load.ratio + others.usual_n_m,
+        needs.slope_n_m * each / load.ratio + others.most_n_m,
+        needs.step_n_m * at_step / load.ratio + others.most_n_m if load.step_m else 0.0,
+        needs.slope_grip,
+        needs.step_grip,
+    )
+
+
+def _carried(load: WheelLoad, scene: Scene, drive: Drive, own: Needs, radius: float) -> LoadResult:
+    """What follows from the torques at one motor's shaft."""
+    ratio, ground = load.ratio, _ground(load, scene)
+    fastest = max(drive.motor.speed_at(drive.sag_v, own.slope_n_m), 0.0) / ratio * radius
     checks = known(
-        check_of("slope", slope * ratio, drive.stall_n_m * ratio, "N·m"),
-        check_of("step", step * ratio, drive.stall_n_m * ratio, "N·m") if load.step_m else None,
-        Check("grip", "grip", grip / ground, grip, ground) if ground else None,
-        speed, all_day(scene, drive.motor.current_at(usual)),
+        check_of("slope", own.slope_n_m * ratio, drive.stall_n_m * ratio, "N·m"),
+        check_of("step", own.step_n_m * ratio, drive.stall_n_m * ratio, "N·m") if load.step_m else None,
+        Check("grip", "grip", own.slope_grip / ground, own.slope_grip, ground) if ground else None,
+        Check("step grip", "grip", own.step_grip / ground, own.step_grip, ground) if ground and load.step_m else None,
+        check_of("speed", load.speed_m_s, fastest, "m/s") if load.speed_m_s else None,
+        all_day(scene, drive.motor.current_at(own.usual_n_m)),
     )  # fmt: skip
+    stops = highest_step(load, scene, drive, radius, ground)
+    points = [drive.point("usual", own.usual_n_m), drive.point("slope", own.slope_n_m)]
+    if 0 < own.step_n_m < math.inf:
+        points.append(drive.point("step", own.step_n_m))
+    facts = {"radius_m": radius, "step_m": load.step_m, "slope_deg": load.slope_deg, "stops_m": stops,
+             "weight_n": scene.mass_kg * G / load.wheels,
+             "torque_n_m": (own.step_n_m if 0 < own.step_n_m < math.inf else own.slope_n_m) * ratio}  # fmt: skip
+    return LoadResult(load, checks, _rows(load, scene, own, checks, ground, stops, fastest), tuple(points), drive,
+                      () if ground else ("grip of the ground",), speed_m_s=fastest, facts=facts,
+                      turns_hz=turns(drive, points[1], ratio, "wheel"))  # fmt: skip
+
+
+def _ground(load: WheelLoad, scene: Scene) -> float | None:
+    """Grip of the ground: what is said of it, else what the wheel has on a hard dry floor."""
+    wheel = scene.item(load.wheel)
+    return load.friction or (wheel.part.wheel.friction if wheel is not None and wheel.part.wheel else None)
+
+
+def _rows(
+    load: WheelLoad, scene: Scene, own: Needs, checks: tuple[Check, ...], ground: float | None, stops: float,
+    fastest: float,
+) -> tuple[Row, ...]:  # fmt: skip
     tones = {c.id: tone(c) for c in checks}
-    rows = (
-        Row("needs per wheel, slope", show(slope * ratio, "N·m"), tones.get("slope", "")),
-        Row("needs per wheel, step", show(step * ratio, "N·m") if load.step_m else "no step", tones.get("step", "")),
-        Row("grip it takes", f"{grip:.2f} of {ground:.2f}" if ground else f"{grip:.2f}; ground not given",
-            tones.get("grip", "")),
+    driven = min(load.driven_wheels, load.wheels)
+    step_grip = f"{own.step_grip:.2f}" if own.step_grip < math.inf else "more than there is"
+
+    def of_ground(needed: str) -> str:
+        return f"{needed} of {ground:.2f}" if ground else f"{needed}; ground not given"
+
+    rows = [
+        Row("each motor needs, slope", show(own.slope_n_m, "N·m"), tones.get("slope", "")),
+        Row("each motor needs, step", show(own.step_n_m, "N·m") if load.step_m else "no step", tones.get("step", "")),
+        Row("grip it takes, slope", of_ground(f"{own.slope_grip:.2f}"), tones.get("grip", "")),
+        *([Row("grip it takes, step", of_ground(step_grip), tones.get("step grip", ""))] if load.step_m else []),
         Row("step that stops it", show(stops, "m")),
         Row("fastest on the slope", show(fastest, "m/s"), tones.get("speed", "")),
-    )  # fmt: skip
-    points = [drive.point("usual", usual), drive.point("slope", slope)]
-    if 0 < step < math.inf:
-        points.append(drive.point("step", step))
-    facts = {"radius_m": radius, "step_m": load.step_m, "slope_deg": load.slope_deg, "weight_n": weight,
-             "torque_n_m": (step if 0 < step < math.inf else slope) * ratio, "stops_m": stops}  # fmt: skip
-    return LoadResult(load, checks, rows, tuple(points), drive, () if ground else ("grip of the ground",),
-                      speed_m_s=fastest, facts=facts, turns_hz=turns(drive, points[1], ratio, "wheel"))  # fmt: skip
+        Row("weight on driven wheels", f"{show(driven / load.wheels, 'share')}, an even share of each"),
+    ]
+    motors = motors_of(load, scene)
+    if motors != driven:
+        rows.append(Row("driven by", f"{motors} motor{'' if motors == 1 else 's'} for {driven} driven wheels"))
+    return (*rows, *(r for r in sharing(load, scene) if r.name != "shared by"))
+
+
+def highest_step(load: WheelLoad, scene: Scene, drive: Drive, radius: float, ground: float | None) -> float:
+    """The step that stops it, by torque or by grip: the same figures as the verdict, sought by halving."""
+    wheel_load, driven = scene.mass_kg * G / load.wheels, min(load.driven_wheels, load.wheels)
+    _, at_step = motors_each(load, scene)
+    given = (drive.stall_n_m - scene.others.most_n_m) * load.ratio / at_step
+
+    def climbs(step: float) -> bool:
+        torque, grip = step_needs(wheel_load, radius, step, load.wheels, driven)
+        return torque <= given and (not ground or grip <= ground)
+
+    low, high = 0.0, radius
+    for _ in range(40):
+        step = (low + high) / 2
+        low, high = (step, high) if climbs(step) else (low, step)
+    return low
 
 
 def drawn(result: LoadResult, kit: Kit, width: float, height: float) -> list[Shape]:
@@ -124,6 +215,7 @@ KIND = LoadKind(
     drawn,
     asked=lambda load: f"{load.slope_deg:g}° slope · {show(load.step_m, 'm')} step",
     dragged=lambda result: {"slope_deg": 30.0, "step_m": 1.1 * result.facts.get("radius_m", 0.05)},
-    usual_torque_n_m=usual_torque_n_m,
+    torques=torques,
+    sets_current=True,
     carries_all=True,
 )
