@@ -138,7 +138,7 @@ def test_refuses_with_what_would_be_right(text, unit, said):
         (31, "", "31"),
         (0, "A", "0 A"),
         (None, "A", "not known"),
-        (math.inf, "s", "no end"),
+        (math.inf, "s", "without limit"),
         (1234, "Wh", "1.23 kWh"),
         (8.2, "B", "8.2 B"),
     ],

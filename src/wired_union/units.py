@@ -193,7 +193,7 @@ def show(value: float | None, unit: str = "", *, fraction: bool = False) -> str:
     if value is None:
         return MISSING
     if not math.isfinite(value):
-        return "no end" if value > 0 else MISSING
+        return "without limit" if value > 0 else MISSING
     if fraction:
         return f"{_figures(value * 100, 3 if abs(value) >= 0.995 else 2)}{THIN}%"
     if unit in _SHOWN:

@@ -27,7 +27,7 @@ MOTOR = part("gearmotor-25-mm-12-v-100-1")
         ({"most_mass_kg": 0.2}, "mass 205 g; at most 200 g asked: 5 g (2.5 %) over"),
         ({"most_price": 20.0}, "price £22; at most £20 asked: £2 (10 %) over"),
         ({"most_length_m": 0.05}, "length 65 mm; at most 50 mm asked: 15 mm (30 %) over"),
-        ({"coldest_c": -20.0}, "works down to -10 °C; at most -20 °C asked: 10 °C over"),
+        ({"coldest_c": -20.0}, "coldest air -10 °C; as cold as -20 °C asked: 10 °C short of it"),
         ({"most_current_a": 0.3}, "current 420 mA; at most 300 mA asked: 120 mA (40 %) over"),
         ({"supply_v": 24.0}, "supply 15 V; up to 24 V asked: 9 V (38 %) short"),
         ({"most_delivery_days": 5.0}, "delivery 10 days; at most 5 days asked: 5 days (100 %) over"),

@@ -116,7 +116,7 @@ def test_a_need_is_filled_with_its_name_count_and_requirements(project):
 
 
 @pytest.mark.parametrize(("field", "words"), [("least_torque_n_m", "torque, at least"), ("most_price", "price, at most"),
-                                              ("coldest_c", "works down to"), ("logic_v", "logic level")])  # fmt: skip
+                                              ("coldest_c", "coldest air"), ("logic_v", "logic level")])  # fmt: skip
 def test_requirements_in_words(field, words):
     assert requirement_words(field) == words
 

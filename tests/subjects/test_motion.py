@@ -129,7 +129,7 @@ def test_what_breaks_is_said_in_plain_words(load, check, words):
     findings = {f.id: f for f in assess(a_rover(**load)).findings}
     finding = findings[f"motion:drive:{check}"]
     assert (finding.verdict, finding.title) == ("breaks", words)
-    assert finding.hard == (check in {"slope", "step"})
+    assert finding.hard == (check in {"slope", "step", "grip"})
     assert finding.items == ("motor",)
 
 
@@ -271,24 +271,32 @@ def test_a_screw_with_its_own_motor_and_as_an_actuator():
     assert (
         next(c for c in result_of(low_pack, "load").checks if c.id == "force").use > 0.9
     )  # half the volts, half the push
-    assert {c.id: round(c.use, 3) for c in found.checks} == {"force": 0.5, "stroke": 0.72, "time": 0.75}
+    assert {c.id: round(c.use, 3) for c in found.checks} == {"force": 0.5, "stroke": 0.72, "time": 0.69}
     longer = edits.set_load(project, "load", stroke_m=0.25).after
     assert next(c for c in result_of(longer, "load").checks if c.id == "stroke").verdict == "breaks"
 
 
-def test_a_launcher_wheel_gives_energy_shot_by_shot():
-    fast = a_gearmotor("fast", no_load_speed_rad_s=900.0, stall_torque_n_m=0.02, gear_ratio=1.0)
+def launcher(every_s=2.0, ratio=1.0, gear=1.0, speed=900.0, **motor):
+    fast = a_gearmotor("fast", no_load_speed_rad_s=speed, stall_torque_n_m=0.02, gear_ratio=gear, **motor)
     project = a_project(a_pack(), a_driver(), fast, feeds=(("pack", "driver"), ("driver", "fast")))
-    project = edits.add_load(project, "spin", "Load", actuator="fast", wheel_diameter_m=0.08, inertia_kg_m2=2e-4,
-                             shot_mass_kg=0.05, release_speed_m_s=8.0, every_s=2.0).after  # fmt: skip
-    r = result_of(project, "load")
+    return edits.add_load(project, "spin", "Load", actuator="fast", wheel_diameter_m=0.08, inertia_kg_m2=2e-4,
+                          shot_mass_kg=0.05, release_speed_m_s=8.0, every_s=every_s, ratio=ratio).after  # fmt: skip
+
+
+def test_a_launcher_wheel_gives_energy_shot_by_shot():
+    """Against a ball pressed on a spinning wheel, followed by small steps until nothing slips any more."""
+    r = result_of(launcher(), "load")
     names = {row.name: row.text.replace("\u202f", " ") for row in r.rows}
     assert names["energy of one shot"] == "1.6 J"
-    assert names["turns at"] == "400 rad/s"
-    assert names["energy in the wheel"] == "16 J"
-    lost = 1 - math.sqrt(400**2 - 2 * 1.6 / 2e-4) / 400
-    assert names["speed it loses a shot"] == f"{lost * 100:.1f} %"
-    assert {"speed", "energy", "rhythm"} == {c.id for c in r.checks}
+    turn = r.facts["turn_rad_s"]
+    wheel, speed, force, dt = turn, 0.0, 30.0, 1e-6
+    while speed < 0.5 * 0.04 * wheel:  # rubs at one side of the ball, which rolls at half the rim's speed
+        wheel, speed = wheel - force * 0.04 / 2e-4 * dt, speed + force / 0.05 * dt
+    assert speed == pytest.approx(8.0, rel=1e-3)
+    assert names["the wheel loses"] == f"{2e-4 * (turn**2 - wheel**2) / 2:.3g} J"
+    assert names["speed it loses a shot"] == f"{(1 - wheel / turn) * 100:.2g} %"
+    assert names["speed at release"] == f"8 m/s to {0.5 * 0.04 * turn:.3g} m/s"
+    assert {"speed", "rhythm"} == {c.id for c in r.checks}
 
 
 def test_a_screw_keeps_three_times_from_buckling_and_a_fifth_from_whirling():
@@ -318,29 +326,27 @@ def test_what_breaks_in_motion_is_on_the_rail_without_a_limit():
 
 
 def test_a_rhythm_is_unknown_without_the_rotor_unless_it_breaks_already():
-    def launcher(every_s, **motor):
-        fast = a_gearmotor("fast", no_load_speed_rad_s=900.0, stall_torque_n_m=0.02, gear_ratio=1.0, **motor)
-        project = a_project(a_pack(), a_driver(), fast, feeds=(("pack", "driver"), ("driver", "fast")))
-        project = edits.add_load(project, "spin", "Load", actuator="fast", wheel_diameter_m=0.08, inertia_kg_m2=2e-4,
-                                 shot_mass_kg=0.05, release_speed_m_s=8.0, every_s=every_s, ratio=2.0).after  # fmt: skip
+    def thrown(every_s, gear=3.0, **motor):
+        project = launcher(every_s, 2.0, gear, 1250.0, **motor)
         return result_of(project, "load"), assess(project).measure("motion:load")
 
-    unknown, measure = launcher(20.0)
-    assert unknown.missing == ("fast: its rotor inertia",)
+    unknown, measure = thrown(20.0)
+    assert unknown.missing == ("fast: its rotor inertia and gear",)
     assert unknown.verdict == "unknown"
     assert measure.verdict == "unknown"
     assert measure.value is None
-    broken, measure = launcher(0.01)
+    broken, measure = thrown(0.01)
     assert broken.verdict == "breaks"
     assert measure.value > 1
     rotor = 1e-5
-    known, _ = launcher(20.0, rotor_inertia_kg_m2=rotor)
+    known, _ = thrown(20.0, rotor_inertia_kg_m2=rotor)
     assert known.missing == ()
-    # by hand: speed nears the no-load speed as e^(-t/T), T = J ω0/M, J = wheel + rotor × ratio²
-    drive = known.drive
+    # by hand: speed nears the no-load speed as e^(-t/T), T = J ω0/M, J = wheel + rotor × (gear × ratio)²
+    drive, inertia = known.drive, 2e-4 + rotor * (3 * 2) ** 2
     free, stall = drive.motor.speed_at(drive.sag_v, 0.0) / 2, drive.stall_n_m * 2
-    slow = math.sqrt(400**2 - 2 * 1.6 / 2e-4)
-    again = (2e-4 + rotor * 4) * free / stall * math.log((free - slow) / (free - 400))
+    slow = 8.0 / (0.5 * 0.04)
+    fast = slow * (1 + 0.5 * 0.05 * 0.04**2 / inertia)
+    again = inertia * free / stall * math.log((free - slow) / (free - fast))
     assert next(c for c in known.checks if c.id == "rhythm").use == pytest.approx(again / 20.0)
 
 
@@ -378,7 +384,7 @@ def test_a_tank_shows_both_bounds_and_its_pump():
     r = result_of(project, "load")
     names = {row.name: row.text for row in r.rows}
     assert " to " in names["energy, adiabatic to isothermal"]
-    assert {c.id for c in r.checks} == {"energy", "recharge"}
+    assert {c.id for c in r.checks} == {"energy", "recharge", "pressure"}
 
 
 def test_a_reaction_wheel_a_canopy_and_a_flap():

@@ -167,7 +167,9 @@ def _thrust(part: Part) -> Iterator[Problem]:
 
 def _stored(part: Part) -> Iterator[Problem]:
     if part.spring is not None:
-        energy = part.spring.stiffness_n_per_m * part.spring.travel_m**2 / 2
+        energy = (
+            part.spring.stiffness_n_per_m * part.spring.travel_m**2 / 2 + part.spring.preload_n * part.spring.travel_m
+        )
         if part.stored_energy_j is not None and not 0.8 <= part.stored_energy_j / energy <= 1.25:
             yield Problem("stored_energy_j", f"½·k·x² is {show(energy, 'J')}")
         if part.mass_kg and energy / part.mass_kg > 8000:  # rubber holds a few kJ/kg: common practice

@@ -49,7 +49,7 @@ def _refusal(ask: Ask, given: float | None, part: Part) -> Refusal:
     unit = units.unit_of(ask.requirement)
     if ask.requirement in SENSED and part.sense is not None:
         unit = part.sense.unit
-    wanted = "at least" if ask.at_least else "at most"
+    wanted, much = (_OF_DEGREES if unit == "°C" else _OF_SIZE)[ask.at_least]
     label = requirement_words(ask.requirement).split(",")[0]
     if ask.requirement == "supply_v":
         label = "supply"
@@ -59,7 +59,6 @@ def _refusal(ask: Ask, given: float | None, part: Part) -> Refusal:
     by = abs(given - ask.value)
     short = by / abs(ask.value) if ask.value and unit != "°C" else None
     share = f" ({units.show(short, fraction=True)})" if short is not None else ""
-    much = "short" if ask.at_least else "over"
     text = f"{label} {_shown(given, unit)}; {wanted} {_shown(ask.value, unit)} asked: {_shown(by, unit)}{share} {much}"
     return Refusal(ask.requirement, text, short, given)
 
@@ -90,6 +89,11 @@ def _level_refusal(part: Part, logic_v: float | None) -> Refusal | None:
     if clash is None:
         return None
     return Refusal("logic_v", f"{clash.mine}; {units.show(logic_v, 'V')} asked", clash.short, clash.given_v)
+
+
+_OF_SIZE = {True: ("at least", "short"), False: ("at most", "over")}
+_OF_DEGREES = {True: ("as hot as", "short of it"), False: ("as cold as", "short of it")}
+"""How a figure asked for is said, and what comes after what is missing."""
 
 
 class Move(NamedTuple):

@@ -19,7 +19,7 @@ class ResponseTimes(NamedTuple):
 @method(
     "response-times",
     source="Joseph & Pandya 1986; Audsley 1993",
-    limits="preemptive, fixed priorities, deadlines up to the period; a response beyond its deadline is 'no end'",
+    limits="preemptive, fixed priorities, deadlines up to the period; 'without limit' is beyond the deadline",
 )
 def response_times(
     execution_s: Sequence[float],

@@ -92,7 +92,7 @@ class SpinLoad(Moved, frozen=True, kw_only=True, tag_field="kind", tag="spin"):
     wheel_diameter_m: Annotated[Positive, about("diameter of the wheel")] = 0.08
     inertia_kg_m2: Annotated[Positive, about("inertia of all that turns with it")] = 1e-4
     shot_mass_kg: Annotated[Positive, about("mass of what is thrown")] = 0.05
-    release_speed_m_s: Annotated[Positive, about("speed at release wanted")] = 6.0
+    release_speed_m_s: Annotated[Positive, about("speed at release wanted, though the wheel slows")] = 6.0
     grip: Annotated[Share, about("speed of what is thrown over the rim's: a half between one wheel and a wall")] = 0.5
     every_s: Annotated[Positive | None, about("time from shot to shot")] = None
 
@@ -108,6 +108,7 @@ class StoredLoad(Moved, frozen=True, kw_only=True, tag_field="kind", tag="stored
     winding_diameter_m: Annotated[Positive, about("drum that the motor winds it with")] = 0.02
     travel_m: Annotated[Positive | None, about("how far it is loaded; the spring's own travel when empty")] = None
     curve: Annotated[tuple[tuple[Amount, Amount], ...], about("measured travel and force, rising")] = ()
+    pressure_pa: Annotated[Positive | None, about("gauge pressure that a tank is set to; its rating when empty")] = None
     bore_m: Annotated[Positive, about("bore of the cylinder behind a tank")] = 0.02
     stroke_m: Annotated[Positive, about("stroke of that cylinder")] = 0.1
     pump_flow_m3_s: Annotated[Positive | None, about("free air that the pump gives a tank")] = None

@@ -128,11 +128,12 @@ class Wheel(Value, frozen=True, kw_only=True):
 
 
 class Spring(Value, frozen=True, kw_only=True):
-    """A spring or an elastic, linear over its travel."""
+    """A spring or an elastic, linear over its travel from the force it starts with."""
 
     stiffness_n_per_m: Annotated[Positive, about("force for each metre of travel")]
     travel_m: Annotated[Positive, about("travel it is made for")]
     efficiency: Annotated[Efficiency, about("share of its energy it gives back")] = 0.9
+    preload_n: Annotated[Amount, about("force at the start of its travel: a gas or constant-force spring's")] = 0.0
 
 
 class Tank(Value, frozen=True, kw_only=True):

@@ -23,7 +23,7 @@ def set_requirement(project: Project, slot_id: str, field: str, value: Any) -> C
 
 
 _SPOKEN = {
-    "logic_v": "logic level", "supply_v": "supply voltage", "coldest_c": "works down to", "hottest_c": "works up to",
+    "logic_v": "logic level", "supply_v": "supply voltage", "coldest_c": "coldest air", "hottest_c": "hottest air",
     "range_low": "range, down to", "range_high": "range, up to", "quantity": "measures",
 }  # fmt: skip
 

@@ -47,18 +47,33 @@ def _mover(result: LoadResult) -> tuple[str, ...]:
     return (result.load.actuator,) if result.load.actuator else ()
 
 
-_HOLDS = {"slope": "just climbs the slope", "step": "just climbs the step", "speed": "is just fast enough",
-          "grip": "just grips", "all day": "runs warm", "time": "takes nearly all the time there is"}  # fmt: skip
-_FAILS = {"slope": "does not climb the slope", "step": "stops at the step", "speed": "is too slow", "grip": "slips",
-          "all day": "overheats", "time": "takes too long", "winding": "stalls before it is wound"}  # fmt: skip
+_HOLDS = {
+    "slope": "just climbs the slope", "step": "just climbs the step", "speed": "is just fast enough",
+    "grip": "just grips", "step grip": "just grips at the step", "force": "has little force to spare",
+    "torque": "has little torque to spare", "energy": "has little energy to spare", "all day": "runs warm",
+    "time": "takes nearly all the time there is",
+}  # fmt: skip
+_FAILS = {
+    "slope": "does not climb the slope", "step": "stops at the step", "speed": "is too slow", "grip": "slips",
+    "step grip": "slips at the step", "force": "has too little force", "torque": "has too little torque",
+    "energy": "has too little energy", "lift": "stays shut: its weight is more than the drag",
+    "landing speed": "comes down too fast", "drift": "drifts too far", "buckling": "buckles", "whirling": "whirls",
+    "stroke": "does not reach that far", "travel": "is loaded beyond its travel", "all day": "overheats",
+    "pressure": "is set above the tank's rating", "rhythm": "is not back at speed in time",
+    "recharge": "takes too long to load again", "wheel speed": "turns its wheel too fast", "time": "takes too long",
+    "winding": "stalls before it is wound",
+}  # fmt: skip
 _GEARED = {"slope", "step", "torque", "speed"}
 """Checks that another gear of the same motor may mend."""
-_STUCK = {"slope", "step", "torque", "force", "winding"}
+_STUCK = {"slope", "step", "grip", "step grip", "torque", "force", "winding", "energy", "buckling", "lift", "stroke"}
+"""Checks without which it does not do what it is for, whatever the brief says."""
 
 
 def _finding(project: Project, result: LoadResult, check: Check) -> Finding:
     fails = check.use > 1
-    words = (_FAILS if fails else _HOLDS).get(check.id, f"{'lacks' if fails else 'has little'} {check.name} left")
+    words = (_FAILS if fails else _HOLDS).get(
+        check.id, f"{'has too little' if fails else 'is near its limit of'} {check.name}"
+    )
     why = (
         "Most torque is at zero speed; a ratio that gives torque takes speed." if check.id in {"speed", "slope"} else ""
     )

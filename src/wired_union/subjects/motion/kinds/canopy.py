@@ -27,7 +27,7 @@ def carried(load: CanopyLoad, scene: Scene) -> LoadResult:
         check_of("landing speed", lands, load.speed_m_s, "m/s"),
         check_of("drift", drift, load.drift_m, "m") if load.drift_m else None,
     )
-    rows = (Row("lands at", show(lands, "m/s")), Row("falls under the open canopy at", show(opens, "m/s")),
+    rows = (Row("speed at the ground", show(lands, "m/s")), Row("falls under the open canopy at", show(opens, "m/s")),
             Row("on the way down", show(time, "s")), Row("drifts", show(drift, "m")),
             Row("mass that comes down", show(mass, "kg")))  # fmt: skip
     facts |= {"diameter_m": canopy.diameter_m, "lands_m_s": lands, "drift_m": drift, "time_s": time}
@@ -79,7 +79,7 @@ KIND = LoadKind(
     "canopy",
     carried,
     drawn,
-    asked=lambda load: f"lands at {show(load.speed_m_s, 'm/s')} or less",
+    asked=lambda load: f"reaches the ground at {show(load.speed_m_s, 'm/s')} or less",
     dragged=lambda _: {"opening_m": 3000.0},
     speed="at most",
 )

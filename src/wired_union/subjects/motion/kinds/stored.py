@@ -4,14 +4,15 @@ import math
 
 import numpy as np
 from msgspec import Struct
+from msgspec.structs import replace
 
 from wired_union.physics.constants import AMBIENT_PRESSURE_PA
 from wired_union.physics.stored_energy import curve_energy_j, spring_energy, tank_shot
 from wired_union.picture.shapes import Box, Kit, Line, Poly, Shape
 from wired_union.project.model import Item
 from wired_union.project.motion_model import StoredLoad
-from wired_union.subjects.motion.kind import LoadKind, Scene, known
-from wired_union.subjects.motion.results import Drive, LoadResult, Row, check_of
+from wired_union.subjects.motion.kind import NO_TORQUE, LoadKind, Scene, Torques, known, motors_of, shared, sharing
+from wired_union.subjects.motion.results import Check, Drive, LoadResult, Row, check_of
 from wired_union.subjects.motion.scale import arrow, blank
 from wired_union.units import show
 
@@ -37,7 +38,8 @@ def carried(load: StoredLoad, scene: Scene) -> LoadResult:
     """A spring, an elastic or a tank that throws a mass; and the direct motor for the same task."""
     store = scene.item(load.store)
     if store is not None and store.part.tank is not None:
-        return _tank(load, store.part.tank.volume_m3, store.part.tank.max_pressure_pa)
+        pressure = min(load.pressure_pa or store.part.tank.max_pressure_pa, 1e9)
+        return _tank(load, store.part.tank.volume_m3 * store.count, pressure, store.part.tank.max_pressure_pa)
     charge = charge_of(load, store)
     if charge is None:
         return LoadResult(load, missing=("which spring, elastic or tank stores the energy",), notes=(CAUTION,))
@@ -52,31 +54,51 @@ def carried(load: StoredLoad, scene: Scene) -> LoadResult:
              "speed_m_s": reached, "mass_kg": load.mass_kg}  # fmt: skip
     thrown = LoadResult(load, tuple(checks), rows, missing=scene.lacks, notes=(CAUTION,), speed_m_s=reached,
                         facts=facts)  # fmt: skip
-    return thrown if scene.drive is None else _wound(load, thrown, charge, scene.drive)
+    if not load.actuator:
+        return replace(thrown, rows=(*rows, Row("loaded", "by hand")), missing=())
+    return thrown if scene.drive is None else _wound(load, thrown, charge, scene, scene.drive)
 
 
 def charge_of(load: StoredLoad, store: Item | None) -> Charge | None:
-    """What is stored, by the measured curve before the spring's figures; None where neither is given."""
-    spring = store.part.spring if store is not None else None
+    """What is stored, by the measured curve before the spring's figures; None where neither is given.
+
+    Copies of the store pull side by side, and give back the share that the part says, whichever it is known by.
+    """
+    spring, count = (store.part.spring, store.count) if store is not None else (None, 1)
     own = spring.travel_m if spring is not None else None
     if load.curve:
-        travels, forces = tuple(x for x, _ in load.curve), tuple(f for _, f in load.curve)
-        return Charge(travels[-1], curve_energy_j(travels, forces), max(forces), 1.0, load.curve, own)
-    if spring is None or store is None:
+        profile = tuple((x, f * count) for x, f in load.curve)
+        travels, forces = tuple(x for x, _ in profile), tuple(f for _, f in profile)
+        share = spring.efficiency if spring is not None else 1.0
+        return Charge(travels[-1], curve_energy_j(travels, forces), max(forces), share, profile, own)
+    if spring is None:
         return None
     travel = load.travel_m or spring.travel_m
-    shot = spring_energy(spring.stiffness_n_per_m * store.count, travel, load.mass_kg, spring.efficiency)
-    profile = ((0.0, 0.0), (travel, shot.peak_force_n))
+    shot = spring_energy(spring.stiffness_n_per_m * count, travel, load.mass_kg, spring.efficiency,
+                         spring.preload_n * count)  # fmt: skip
+    profile = ((0.0, spring.preload_n * count), (travel, shot.peak_force_n))
     return Charge(travel, shot.energy_j, shot.peak_force_n, spring.efficiency, profile, own)
 
 
-def _wound(load: StoredLoad, thrown: LoadResult, charge: Charge, drive: Drive) -> LoadResult:
-    """What winding it takes, and what the motor alone would do."""
+def torques(load: StoredLoad, scene: Scene) -> Torques | None:
+    """At the motor that winds it: half wound as usual, fully wound at most."""
+    charge = charge_of(load, scene.item(load.store))
+    store = scene.item(load.store)
+    if charge is None or (store is not None and store.part.tank is not None):
+        return None
+    torque = charge.force_n * load.winding_diameter_m / 2
+    return shared(load, scene, torque / 2, torque)
+
+
+def _wound(load: StoredLoad, thrown: LoadResult, charge: Charge, scene: Scene, drive: Drive) -> LoadResult:
+    """What winding it takes, and what the motors alone would do."""
+    count = motors_of(load, scene)
     arm = load.winding_diameter_m / 2 / load.ratio
-    torque = charge.force_n * arm
-    time = winding_time_s(drive, arm, charge.profile)
+    own, besides = torques(load, scene) or NO_TORQUE, scene.others.most_n_m
+    torque = own.most_n_m + besides
+    time = winding_time_s(drive, arm, tuple((x, f / count + besides / arm) for x, f in charge.profile))
     brake = drive.motor.speed_at(drive.nominal_v, 0.0) * arm
-    direct = direct_speed_m_s(drive, load.mass_kg, charge.travel_m)
+    direct = direct_speed_m_s(drive, load.mass_kg / count, charge.travel_m)
     checks = known(
         *thrown.checks, check_of("winding", torque, drive.stall_n_m, "N·m"),
         check_of("recharge", time, load.recharge_s, "s") if load.recharge_s else None,
@@ -86,12 +108,12 @@ def _wound(load: StoredLoad, thrown: LoadResult, charge: Charge, drive: Drive) -
         *thrown.rows, Row("loaded again in", show(time, "s")),
         Row("motor becomes a brake from", show(brake, "m/s"), "tight" if slow else ""),
         Row("the motor alone would reach", show(direct, "m/s"),
-            "breaks" if direct < load.release_speed_m_s else ""),
+            "breaks" if direct < load.release_speed_m_s else ""), *sharing(load, scene),
     )  # fmt: skip
     notes = thrown.notes
     if slow:
         notes += (f"Above {show(brake, 'm/s')} the motor holds the load back: let it free-wheel at release.",)
-    points = (drive.point("half wound", torque / 2), drive.point("fully wound", torque))
+    points = (drive.point("half wound", own.usual_n_m + besides), drive.point("fully wound", torque))
     return LoadResult(load, checks, rows, points, drive, notes=notes, speed_m_s=thrown.speed_m_s,
                       facts={**thrown.facts, "direct_m_s": direct, "brake_m_s": brake})  # fmt: skip
 
@@ -122,7 +144,7 @@ def direct_speed_m_s(drive: Drive, mass_kg: float, travel_m: float) -> float:
     return float((3 * max(power, 0.0) * travel_m / mass_kg) ** (1 / 3))
 
 
-def _tank(load: StoredLoad, volume_m3: float, pressure_pa: float) -> LoadResult:
+def _tank(load: StoredLoad, volume_m3: float, pressure_pa: float, rating_pa: float) -> LoadResult:
     shot = tank_shot(volume_m3, pressure_pa, load.bore_m, load.stroke_m, load.mass_kg)
     needed = load.mass_kg * load.release_speed_m_s**2 / 2
     rows: tuple[Row, ...] = (
@@ -131,7 +153,8 @@ def _tank(load: StoredLoad, volume_m3: float, pressure_pa: float) -> LoadResult:
         Row("speed at release, at most", show(shot.adiabatic_speed_m_s, "m/s")),
         Row("pressure after a shot", show(shot.pressure_after_pa, "Pa")),
     )  # fmt: skip
-    checks = [check_of("energy", needed, shot.adiabatic_energy_j, "J")]
+    checks = [check_of("energy", needed, shot.adiabatic_energy_j, "J"),
+              _whole(check_of("pressure", pressure_pa, rating_pa, "Pa"))]  # fmt: skip
     if load.pump_flow_m3_s:
         time = volume_m3 * (pressure_pa - shot.pressure_after_pa) / (AMBIENT_PRESSURE_PA * load.pump_flow_m3_s)
         rows = (*rows, Row("pumped up again in", show(time, "s")))
@@ -142,6 +165,11 @@ def _tank(load: StoredLoad, volume_m3: float, pressure_pa: float) -> LoadResult:
     note = "Valve and pipe take their share: a real shot lies under the adiabatic bound."
     return LoadResult(load, tuple(checks), rows, notes=(CAUTION, note), speed_m_s=shot.adiabatic_speed_m_s,
                       facts=facts)  # fmt: skip
+
+
+def _whole(check: Check) -> Check:
+    """A rating that is meant to be used whole: it breaks only beyond it."""
+    return check if check.use > 1 else replace(check, use=check.use * 0.8)
 
 
 def drawn(result: LoadResult, kit: Kit, width: float, height: float) -> list[Shape]:
@@ -188,4 +216,5 @@ KIND = LoadKind(
     asked=lambda load: f"{show(load.mass_kg, 'kg')} at {show(load.release_speed_m_s, 'm/s')}",
     dragged=lambda _: {"release_speed_m_s": 12.0, "mass_kg": 1.0},
     shown="next to the motor alone",
+    torques=torques,
 )
