@@ -8,9 +8,11 @@ import pytest
 from typer.testing import CliRunner
 
 import edits
-from builders import a_load, a_pack, a_project
+from builders import a_load, a_pack, a_project, a_rover
 from wired_union.cli.main import app
 from wired_union.project.file import save
+from wired_union.report.content import verdict_line
+from wired_union.subjects import assess
 
 RUN = CliRunner()
 
@@ -49,6 +51,19 @@ def test_check_that_holds_is_zero_and_one_that_cannot_be_read_is_two(tmp_path):
     broken = call("check", str(tmp_path / "c.union.json"))
     assert broken.exit_code == 2
     assert "line 1, column 2" in broken.output
+
+
+def test_whatever_is_printed_as_breaking_is_in_the_headline_and_the_exit_status(tmp_path):
+    """Too slow breaks no limit and no requirement of a part, yet it is not what was asked."""
+    slow = edits.set_load(a_rover(), "drive", speed_m_s=0.9).after
+    assessed = assess(slow)
+    assert all(m.verdict != "breaks" for m in assessed.measures)
+    assert [f.detail for f in assessed.breaks_besides] == ["speed"]
+    assert verdict_line(assessed) == "1 limit: 1 holds. 1 more thing breaks."
+    save(slow, tmp_path / "slow.union.json")
+    result = call("check", str(tmp_path / "slow.union.json"))
+    assert "breaks   Drive is too slow" in result.output
+    assert result.exit_code == 1
 
 
 def test_an_endless_runtime_is_still_json(tmp_path):

@@ -22,6 +22,7 @@ from wired_union.subjects.motion.assess import MOTION, natural_hz, voltages
 from wired_union.subjects.motion.gears import matched_ratio, other_ratios, same_motor
 from wired_union.subjects.motion.kinds.arm import arm_torque
 from wired_union.subjects.motion.kinds.stored import direct_speed_m_s
+from wired_union.subjects.motion.results import continuous_current_a
 from wired_union.subjects.motion.room import room_refusal
 from wired_union.subjects.motion.spiral import spiral
 from wired_union.subjects.motion.usual import constants_of
@@ -375,6 +376,38 @@ def test_stored_energy_next_to_the_motor():
     assert found.facts["energy_j"] == pytest.approx(0.03 * 30 + 0.02 * 130)
     too_far = edits.set_load(project, "load", travel_m=0.08).after
     assert next(c for c in result_of(too_far, "load").checks if c.id == "travel").verdict == "breaks"
+
+
+def test_a_store_loaded_by_hand_needs_no_motor_and_a_curve_keeps_count_and_efficiency():
+    spring = a_part("spring", "spring", spring=Spring(stiffness_n_per_m=1000.0, travel_m=0.05, efficiency=0.8))
+    project = edits.set_count(with_load("stored", spring, store="spring", mass_kg=0.1), "spring", 2).after
+    by_hand = result_of(project, "load")
+    assert (by_hand.missing, by_hand.verdict) == ((), "holds")
+    assert by_hand.speed_m_s == pytest.approx(math.sqrt(2 * 0.8 * 2 * 1.25 / 0.1))
+    curve = ((0.0, 0.0), (0.05, 50.0))  # the same spring, measured
+    measured = result_of(edits.set_load(project, "load", curve=curve).after, "load")
+    assert measured.speed_m_s == pytest.approx(by_hand.speed_m_s)
+    pressed = edits.set_part_value(project, "spring", "spring.preload_n", 20.0).after
+    energy = 2 * (1.25 + 20.0 * 0.05)
+    assert result_of(pressed, "load").facts["energy_j"] == pytest.approx(energy)
+    assert result_of(pressed, "load").facts["force_n"] == pytest.approx(2 * (50.0 + 20.0))
+
+
+def test_what_a_motor_carries_all_day_follows_from_the_heat_of_its_winding():
+    """I²R through the can in still air; common practice puts 25 mm cans near 30 % of stall, those over 35 mm near 10 %."""
+    small = part("gearmotor-25-mm-12-v-34-1")
+    assert continuous_current_a(small) == pytest.approx(0.3 * small.motor.stall_current_a, rel=0.02)
+    large = a_part("can", "motor", length_m=0.067, width_m=0.042,
+                   motor=Motor(rated_voltage_v=12.0, stall_current_a=100.0, stall_torque_n_m=0.7,
+                               no_load_current_a=1.5, no_load_speed_rad_s=1600.0))  # fmt: skip
+    surface = math.pi * 0.042 * (0.067 + 0.021)  # mantle and both ends
+    heat = continuous_current_a(large) ** 2 * 0.12 * (1 + 0.00393 * 80)
+    assert heat * (1 + 0.4) / (12.0 * surface) == pytest.approx(80.0)
+    assert 0.05 < continuous_current_a(large) / 100 < 0.12
+    unsized = large.but(length_m=None)
+    assert continuous_current_a(unsized) == pytest.approx(10.0)
+    given = large.but(motor=large.motor.but(continuous_current_a=7.0))
+    assert continuous_current_a(given) == 7.0
 
 
 def test_a_tank_shows_both_bounds_and_its_pump():

@@ -57,7 +57,7 @@ def check(file: ProjectFile, as_json: AsJson = False) -> None:
     """Check every limit. Exit status: 0 nothing breaks, 1 something breaks, 2 the file cannot be read."""
     assessment = assess_file(file)
     measures = [m for m in assessment.all_measures.values() if m.limit is None] + list(assessment.measures)
-    breaks = any(m.verdict == "breaks" for m in assessment.measures) or bool(assessment.hard_breaks)
+    breaks = any(m.verdict == "breaks" for m in assessment.measures) or bool(assessment.breaks_besides)
     if as_json:
         from wired_union.kernel.ripple import offers_in_words
 

@@ -250,6 +250,11 @@ class Assessment(Struct, frozen=True, dict=True):
         return tuple(f.said_by(i) for i, find in each if find is not None for f in find(self) if f.breaks_hard)
 
     @cached_property
+    def breaks_besides(self) -> tuple[Finding, ...]:
+        """What breaks besides limits of the brief, hard or not."""
+        return tuple(f for f in self.findings if f.verdict is Verdict.BREAKS and not f.of_limit)
+
+    @cached_property
     def cautions(self) -> tuple[Caution, ...]:
         concept = self.project.concept
         return tuple(c for s in self.subjects if s.cautions is not None for c in s.cautions(concept))

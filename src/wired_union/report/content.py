@@ -81,18 +81,15 @@ def _svg(picture: Picture, label: str) -> str:
 
 
 def verdict_line(assessment: Assessment) -> str:
-    """The headline: how many limits hold, and what else breaks hard."""
+    """The headline: how many limits hold, and how much else breaks."""
     counts: dict[str, int] = {}
     for measure in assessment.measures:
         counts[measure.verdict.value] = counts.get(measure.verdict.value, 0) + 1
     told = ", ".join(f"{counts[w]} {w}" for w in ("breaks", "tight", "unknown", "holds") if w in counts)
-    line = f"{len(assessment.measures)} limits: {told}." if counts else "No limits set yet."
-    hard = len(assessment.hard_breaks)
-    return (
-        f"{line} {hard} {'requirement of a part breaks' if hard == 1 else 'requirements of parts break'}."
-        if hard
-        else line
-    )
+    count = len(assessment.measures)
+    line = f"{count} limit{'' if count == 1 else 's'}: {told}." if counts else "No limits set yet."
+    more = len(assessment.breaks_besides)
+    return f"{line} {more} more {'thing breaks' if more == 1 else 'things break'}." if more else line
 
 
 def _limit(assessment: Assessment, measure_id: str) -> dict[str, str]:
