@@ -62,7 +62,7 @@ def bench():
 @pytest.mark.parametrize(
     ("given", "said"),
     [
-        (part("imu-6-axis"), "needs 2.4 V to 3.6 V; the rails give 13.6 V, 5 V"),
+        (part("imu-6-axis"), "needs 2.4 V to 3.6 V; the rails give 14.6 V, 5 V"),
         (part("inductive-proximity-4-mm-12-v"), "signals at 12 V; brain survives 3.6 V"),
         (part("gearmotor-25-mm-12-v-100-1"), "needs a driver that gives 6 V to 15 V; there is none"),
         (a_part("anvil", mass_kg=5.0), "5 kg is more than the 685 g left of the mass"),

@@ -108,7 +108,7 @@ def test_cards_tell_the_gist_of_each_kind(mudlark, mudlark_assessed):
     assert said["battery"] == "12.8 V 24 mΩ"
     assert said["gearmotor"] == "12 V 2.4 A peak"
     assert said["driver"] == "2 × 5 A"
-    assert said["ldo"] == "3.3 V up to 250 mA"
+    assert said["ldo"] == "3.3 V up to 300 mA"
     assert said["bus"] == "up to 15 A"
     assert said["core-tube"] == "300 × 50 × 50 mm"
     card = part_card(mudlark.concept.items[0], Verdict.TIGHT, KIT, 150)

@@ -42,7 +42,7 @@ def pack_energy_wh(part: Part) -> float | None:
 
 def _supply_min(part: Part) -> float | None:
     if part.regulator is not None:
-        return max(part.regulator.output_v + part.regulator.dropout_v, part.regulator.input_min_v or 0.0)
+        return part.regulator.least_input_v
     return _first("load.supply_min_v", "driver.input_min_v")(part)
 
 

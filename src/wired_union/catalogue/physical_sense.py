@@ -133,8 +133,12 @@ def _regulator(part: Part) -> Iterator[Problem]:
     low, high = regulator.input_min_v, regulator.input_max_v
     if low is not None and high is not None and low > high:
         yield Problem("regulator.input_max_v", f"is below the lowest input, {show(low, 'V')}")
-    if regulator.topology == "linear" and high is not None and high < regulator.output_v:
-        yield Problem("regulator.input_max_v", "is below the output; a linear regulator only steps down")
+    if regulator.topology in {"linear", "switching"} and high is not None and high < regulator.output_v:
+        yield Problem("regulator.input_max_v", "is below the output; only a boost or buck-boost one steps up")
+    if regulator.topology in {"linear", "switching"} and low is not None and low < regulator.output_v:
+        yield Problem("regulator.input_min_v", "is below the output; only a boost or buck-boost one works from there")
+    if regulator.topology == "boost" and high is not None and high > regulator.output_v:
+        yield Problem("regulator.input_max_v", "is above the output; a boost one would pass that on")
 
 
 def _driver(part: Part) -> Iterator[Problem]:

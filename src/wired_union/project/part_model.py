@@ -58,9 +58,16 @@ class Pack(Value, frozen=True, kw_only=True):
 
 
 class Regulator(Value, frozen=True, kw_only=True):
-    """Makes one voltage from another: "linear" passes current, "switching" passes power."""
+    """Makes one voltage from another: "linear" passes current, the others power.
 
-    topology: Annotated[Literal["linear", "switching"], about("linear or switching")]
+    "switching" only steps down, as a linear one does: its input must stay above what it makes. "boost" steps up and
+    "buck-boost" either way: what they need at the input is their own.
+    """
+
+    topology: Annotated[
+        Literal["linear", "switching", "boost", "buck-boost"],
+        about("linear, switching (steps down), boost (steps up) or buck-boost (either)"),
+    ]
     output_v: Annotated[Volts, about("voltage it is set to")]
     input_min_v: Annotated[Amount | None, about("lowest input it works from")] = None
     input_max_v: Annotated[Positive | None, about("highest input it survives")] = None
@@ -71,6 +78,30 @@ class Regulator(Value, frozen=True, kw_only=True):
         tuple[tuple[Amount, Efficiency], ...], about("points of output current and efficiency, rising")
     ] = ()
     thermal_resistance_k_per_w: Annotated[Amount | None, about("junction to air, as usually mounted")] = None
+
+    @property
+    def least_input_v(self) -> float:
+        """Lowest input from which it makes its voltage.
+
+        A "switching" one whose highest input is below its output can only be one that steps up.
+        """
+        lowest = self.input_min_v or 0.0
+        rises = self.input_max_v is not None and self.input_max_v <= self.output_v
+        if self.topology in {"boost", "buck-boost"} or (self.topology == "switching" and rises):
+            return lowest
+        return max(lowest, self.output_v + self.dropout_v)
+
+    @property
+    def most_input_v(self) -> float | None:
+        """Highest input that it may get: what it survives, and for one that only steps up what it makes."""
+        if self.topology != "boost":
+            return self.input_max_v
+        return self.output_v if self.input_max_v is None else min(self.input_max_v, self.output_v)
+
+    @property
+    def passes_power(self) -> bool:
+        """Whether its input takes the power that it gives, rather than the current."""
+        return self.topology != "linear"
 
 
 class Driver(Value, frozen=True, kw_only=True):

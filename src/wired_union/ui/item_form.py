@@ -33,7 +33,12 @@ _TITLES = {"load": "What it draws", "motor": "Motor", "pack": "Cells", "regulato
 _TEXTS = {"note", "bus", "quantity", "unit"}
 _CHOICES: dict[str, list[tuple[str, str]]] = {
     "draw": [("current", "its current"), ("power", "its power"), ("resistance", "its resistance")],
-    "topology": [("linear", "linear"), ("switching", "switching")],
+    "topology": [
+        ("linear", "linear"),
+        ("switching", "switching, steps down"),
+        ("boost", "boost, steps up"),
+        ("buck-boost", "buck-boost, either way"),
+    ],
     "chemistry": [(key, cell.name) for key, cell in CHEMISTRIES.items()],
 }
 _LABELS = {"draw": "keeps, as volts move", "topology": "kind"}

@@ -26,6 +26,8 @@ class Source(NamedTuple):
     item: Item
     low_v: float
     high_v: float
+    rested_v: float
+    """From full packs that rest."""
 
 
 class PowerResult(Struct, frozen=True, eq=False, dict=True):
@@ -61,13 +63,20 @@ class PowerResult(Struct, frozen=True, eq=False, dict=True):
 
     @cached_property
     def full_v(self) -> dict[str, float]:
-        """Highest voltage at each node's input: full packs without load. Nothing where the pack is not known."""
+        """Highest voltage at each node's input: packs at the end of their charge. Nothing where one is not known."""
+        return self._at_inputs({i: f.highest_v for i, f in self.pack_figures.items() if f is not None})
+
+    @cached_property
+    def rested_v(self) -> dict[str, float]:
+        """The same from full packs that rest without load."""
+        return self._at_inputs({i: f.open_circuit_at(1.0) for i, f in self.pack_figures.items() if f is not None})
+
+    def _at_inputs(self, packs: Mapping[str, float]) -> dict[str, float]:
         found: dict[str, float] = {}
         given: dict[str, float] = {}
         for name, node in self.tree.nodes.items():
-            figures = self.pack_figures.get(name)
             above = self.tree.source_of.get(name)
-            volts = given.get(above) if above is not None else figures.open_circuit_at(1.0) if figures else None
+            volts = given.get(above) if above is not None else packs.get(name)
             if volts is None:
                 continue
             found[name] = volts
@@ -110,7 +119,10 @@ class PowerResult(Struct, frozen=True, eq=False, dict=True):
     def offered(self) -> tuple["Source", ...]:
         """Everything fed by a known pack that can feed more, packs first, with the range of voltage it gives."""
         return tuple(
-            Source(node.item, node.supply_v or self.lowest_v(name)[0], node.supply_v or self.full_v[name])
+            Source(
+                node.item,
+                *(node.supply_v or v for v in (self.lowest_v(name)[0], self.full_v[name], self.rested_v[name])),
+            )
             for name, node in self.tree.nodes.items()
             if feeds_others(node.item.part) and name in self.full_v
         )

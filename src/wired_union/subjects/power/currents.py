@@ -45,12 +45,13 @@ def currents_of_all(concepts: Sequence[Concept], usual: Sequence[Mapping[str, fl
     loads = [[c.items[n] for n in places] for c in concepts]
     row = {i.id: n for n, i in enumerate(loads[0])}
     table = _state_table(loads, usual)
+    hardest = _with_peaks(table, loads)
     count = np.array([[float(i.count) for i in each] for each in loads])
     modes = concepts[0].modes
     average, steady = (np.empty((len(concepts), len(places), len(modes))) for _ in range(2))
     unknown: list[list[tuple[str, str]]] = [[] for _ in concepts]
     for m, mode in enumerate(modes):
-        now, mean = _in_mode(mode, table, row)
+        now, mean = _in_mode(mode, table, hardest, row)
         gaps = np.isnan(mean) | np.isnan(now)
         if gaps.any():
             for v, n in np.argwhere(gaps):
@@ -61,17 +62,15 @@ def currents_of_all(concepts: Sequence[Concept], usual: Sequence[Mapping[str, fl
     return [Currents(row, average[v], steady[v], starting[v], tuple(gaps)) for v, gaps in enumerate(unknown)]
 
 
-def _in_mode(mode: Mode, table: Array, row: Mapping[str, int]) -> tuple[Array, Array]:
-    """Current of one copy of each load at work in a mode, and on average with its pauses; shape (variants, loads)."""
-    now = table[:, :, _PLACE[mode.otherwise]]
-    if not mode.uses:
-        return now, now
-    now, mean = now.copy(), now.copy()
+def _in_mode(mode: Mode, table: Array, hardest: Array, row: Mapping[str, int]) -> tuple[Array, Array]:
+    """Most current of one copy of each load in a mode, and on average with its pauses; shape (variants, loads)."""
+    now, mean = hardest[:, :, _PLACE[mode.otherwise]].copy(), table[:, :, _PLACE[mode.otherwise]].copy()
     for use in mode.uses:
         if (n := row.get(use.item)) is not None:
-            now[:, n] = table[:, n, _PLACE[use.state]]
-            mean[:, n] = use.duty * now[:, n]
+            now[:, n] = hardest[:, n, _PLACE[use.state]]
+            mean[:, n] = use.duty * table[:, n, _PLACE[use.state]]
             if use.duty < 1:
+                now[:, n] = np.maximum(now[:, n], hardest[:, n, _PLACE[use.rest]])
                 mean[:, n] += (1 - use.duty) * table[:, n, _PLACE[use.rest]]
     return now, mean
 
@@ -86,6 +85,20 @@ def _state_table(loads: Sequence[Sequence[Item]], usual: Sequence[Mapping[str, f
             if each[n].part.load is not first.part.load or usual[v].get(first.id) != usual[0].get(first.id):
                 table[v, n] = _states_of(each[n], usual[v])
     return table
+
+
+def _with_peaks(table: Array, loads: Sequence[Sequence[Item]]) -> Array:
+    """The same at the hardest moment: what is at work comes to its peak; what starts like a motor does as it starts."""
+    found = table.copy()
+    peak, active = table[:, :, _PLACE["peak"]], found[:, :, _PLACE["active"]]
+    comes = np.array([[_comes_to_peak(i) for i in each] for each in loads], dtype=bool)
+    active[comes] = np.fmax(active, peak)[comes]
+    return found
+
+
+def _comes_to_peak(item: Item) -> bool:
+    load = item.part.load
+    return load is not None and load.peak_a is not None and load.startup_a is None
 
 
 def _states_of(item: Item, usual: Mapping[str, float]) -> tuple[float, ...]:
@@ -155,7 +168,7 @@ def _starts(
 ) -> bool:
     """Whether an item runs in a mode and was at rest before it somewhere in the mission, or pauses within it."""
     use = states[m].get(item)
-    if (use.state if use is not None else modes[m].otherwise) not in RUNNING:
+    if not {_state(item, m, modes, states), use.rest if use is not None and use.duty < 1 else "off"} & set(RUNNING):
         return False
     if before is None or (use is not None and use.duty < 1):
         return True

@@ -18,8 +18,7 @@ def needs(part: Part) -> tuple[float | None, float | None]:
     if part.load is not None:
         return part.load.supply_min_v, part.load.supply_max_v
     if part.regulator is not None:
-        least = part.regulator.output_v + part.regulator.dropout_v
-        return max(least, part.regulator.input_min_v or 0.0), part.regulator.input_max_v
+        return part.regulator.least_input_v, part.regulator.most_input_v
     if part.driver is not None:
         return part.driver.input_min_v, part.driver.input_max_v
     return None, None
@@ -62,7 +61,7 @@ def at_place(assessment: Assessment, slot: Slot, part: Part) -> Part:
     motor, source = part.motor, source_of(assessment, slot)
     if motor is None or source is None or not motor.rated_voltage_v:
         return part
-    volts = (source.low_v + source.high_v) / 2
+    volts = (source.low_v + source.rested_v) / 2
     if not volts > 0:
         return part
     fields = ("no_load_speed_rad_s", "stall_torque_n_m", "stall_current_a")

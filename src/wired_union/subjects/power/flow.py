@@ -145,7 +145,7 @@ def _taken(net: Net, n: int, draws: Draws, input_v: Array, output_a: Array) -> A
     regulator, instants = net.items[n][0].part.regulator, len(input_v)
     assert regulator is not None
     quiescent = per_instant(net, n, quiescent_a, instants)
-    if regulator.topology == "linear":
+    if not regulator.passes_power:
         return output_a + quiescent
     made = per_instant(net, n, output_v, instants)
     return np.asarray(output_a * made / efficiency_of(net, n, output_a) / input_v + quiescent)

@@ -45,7 +45,7 @@ def _missing_parts(concept: Concept, tree: PowerTree, packs: Mapping[str, PackFi
         regulator, load = item.part.regulator, item.part.load
         if item.part.pack is not None and packs[item.id] is None:
             gaps.append(Gap(f"{item.name}: chemistry, cell capacity and resistance", item.id))
-        if regulator is not None and regulator.topology == "switching" and not regulator.efficiency_curve:
+        if regulator is not None and regulator.passes_power and not regulator.efficiency_curve:
             gaps.append(Gap(f"{item.name}: its efficiency curve", item.id))
         if load is not None and load.draw != "current" and load.rated_v is None:
             gaps.append(Gap(f"{item.name}: the voltage its currents are given at", item.id))

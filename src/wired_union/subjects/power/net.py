@@ -58,7 +58,7 @@ def _laws(item: Item) -> tuple[object, ...]:
     part = item.part
     regulator, load, cells = part.regulator, part.load, part.pack
     return (
-        None if regulator is None else regulator.topology,
+        None if regulator is None else regulator.passes_power,
         None if load is None else _law(load),
         part.driver is None,
         None if cells is None else (pack_is_known(cells), cells.cell_resistance_ohm == 0),
@@ -204,7 +204,7 @@ def _fold(net: Net, n: int, found: Draws) -> None:
     solved = solve_points(net, n, np.full(instants, made), 0.0, found)
     found.output_a[n] = current_out(net, n, solved, found)
     found.current[at] += per_instant(net, n, quiescent_a, instants)
-    if net.items[n][0].part.regulator.topology == "linear":  # type: ignore[union-attr]
+    if not net.items[n][0].part.regulator.passes_power:  # type: ignore[union-attr]
         found.current[at] += found.output_a[n]
     else:
         found.power[at] += found.output_a[n] * made / efficiency_of(net, n, found.output_a[n])

@@ -24,6 +24,12 @@ class PackFigures(Struct, frozen=True, eq=False):
     cutoff_v: float
     open_circuit_v: Array
 
+    @property
+    def highest_v(self) -> float:
+        """Voltage at the end of its charge: what hangs on it must survive that."""
+        series = self.item.part.pack.series if self.item.part.pack is not None else 0
+        return max(series * self.chemistry.charge_end_v, float(self.open_circuit_v[0]))
+
     def open_circuit_at(self, charge: float) -> float:
         return float(np.interp(charge, _GRID[::-1], self.open_circuit_v[::-1]))
 

@@ -52,14 +52,14 @@ def over(wanted: float, given: float) -> float:
 
 
 def input_range(scene: PowerScene, node: Node, least_v: float | None, most_v: float | None) -> Iterator[Finding]:
-    """Too much from full packs, or too little at the worst instant."""
+    """Too much from packs at the end of their charge, or too little at the worst instant."""
     item = node.item
     lowest, mode = scene.lowest_v(item.id)
     highest = scene.full_v.get(item.id, 0.0)
     if most_v is not None and highest > most_v:
         yield Finding(
             "input-high", Verdict.BREAKS, f"{item.name} gets too much",
-            f"{show(highest, 'V')} from full packs; it takes at most {show(most_v, 'V')}.", "", (item.id,),
+            f"{show(highest, 'V')} at the end of the charge; it takes at most {show(most_v, 'V')}.", "", (item.id,),
             offer=lambda: other_sources(scene, item, least_v, most_v), hard=True, of=item.id, use=over(highest, most_v),
         )  # fmt: skip
     if least_v is not None and lowest < least_v:  # what a pack cannot deliver is the pack's finding

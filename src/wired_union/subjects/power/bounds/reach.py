@@ -136,7 +136,7 @@ class Reach:
     def _is_straight(self, node: Node) -> bool:
         """Whether a node has one regulator whatever is chosen, a switching one, so that a line lies under it."""
         found = self.regulators(node)
-        return len(found) == 1 and node.item.id not in self.slot_of and found[0].topology == "switching"
+        return len(found) == 1 and node.item.id not in self.slot_of and found[0].passes_power
 
     def _up(self, kinds: Kinds, item: Item, stop: str, worst: bool) -> Kinds:
         for node in self.above.get(item.id, ()):
@@ -150,10 +150,10 @@ class Reach:
             zero = np.zeros_like(amperes)
             if self._is_straight(node):
                 kinds = (zero, amperes * self.line_under(node, worst)[1], zero)
-            elif all(r.topology == "switching" for r in found):
+            elif all(r.passes_power for r in found):
                 kinds = (zero, amperes * low_v / self.best_efficiency(node), zero)
             else:  # a linear one passes the current on; a mix draws at least the lesser, which is not summed here
-                kinds = (amperes if all(r.topology == "linear" for r in found) else zero, zero, zero)
+                kinds = (amperes if all(not r.passes_power for r in found) else zero, zero, zero)
         return kinds
 
     def coefficients(self, tables: Tables, *, worst: bool, stop: str = "") -> Coefficients:

@@ -4,13 +4,13 @@ from wired_union.kernel.results import Finding
 from wired_union.project.model import Project
 from wired_union.subjects.power.assess import PowerResult
 from wired_union.subjects.power.checks.converters import check_drivers, check_rails, check_regulators
-from wired_union.subjects.power.checks.loads import check_gaps, check_levels, check_supplies
+from wired_union.subjects.power.checks.loads import check_gaps, check_levels, check_ratings, check_supplies
 from wired_union.subjects.power.checks.packs import check_packs, check_runtime
 from wired_union.subjects.power.scene import PowerScene
 
 HARD = (check_packs, check_regulators, check_drivers, check_rails, check_supplies, check_levels)
 """Checks on what a part cannot do without."""
-CHECKS = (check_runtime, *HARD, check_gaps)
+CHECKS = (check_runtime, *HARD, check_ratings, check_gaps)
 
 
 def power_findings(project: Project, result: PowerResult, *, hard_only: bool = False) -> list[Finding]:

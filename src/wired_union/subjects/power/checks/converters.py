@@ -23,16 +23,16 @@ def check_regulators(scene: PowerScene) -> Iterator[Finding]:
         if regulator is None:
             continue
         yield from _regulator_current(scene, node)
-        yield from input_range(scene, node, regulator.input_min_v, regulator.input_max_v)
+        yield from input_range(scene, node, regulator.input_min_v, regulator.most_input_v)
         lowest, mode = scene.lowest_v(node.item.id)
-        needed = regulator.output_v + regulator.dropout_v
+        needed = regulator.least_input_v
         if (regulator.input_min_v or 0.0) <= lowest < needed:
             yield Finding(
                 "dropout", Verdict.BREAKS, f"{node.item.name} drops out",
                 f"Its input falls to {show(lowest, 'V')} in {name_of(mode)}; it needs {show(needed, 'V')} to make"
                 f" {show(regulator.output_v, 'V')}.",
                 f"Dropout {show(regulator.dropout_v, 'V')}.", (node.item.id,),
-                offer=partial(other_sources, scene, node.item, needed, regulator.input_max_v), hard=True,
+                offer=partial(other_sources, scene, node.item, needed, regulator.most_input_v), hard=True,
                 of=node.item.id, use=over(needed, lowest),
             )  # fmt: skip
         yield from _regulator_heat(scene, node)
@@ -70,7 +70,7 @@ def _regulator_heat(scene: PowerScene, node: Node) -> Iterator[Finding]:
     assert regulator is not None
     if regulator.topology != "linear" or regulator.thermal_resistance_k_per_w is None:
         return
-    full_v = scene.full_v.get(item.id)
+    full_v = scene.result.rested_v.get(item.id)
     current = float(np.nanmax(scene.result.average(item.id, "output_a"), initial=0.0)) / item.count
     if full_v is None:
         return
@@ -89,7 +89,7 @@ def _regulator_heat(scene: PowerScene, node: Node) -> Iterator[Finding]:
         f"It burns {show(full_v - regulator.output_v, 'V')} at {show(current, 'A')}. A switching"
         " regulator, a lower input or a heat sink helps.",
         (item.id,), offer=partial(
-            other_sources, scene, item, regulator.output_v + regulator.dropout_v, full_v * 0.8
+            other_sources, scene, item, regulator.least_input_v, full_v * 0.8
         ), hard=verdict is Verdict.BREAKS, of=item.id, use=warmth,
     )  # fmt: skip
 

@@ -76,6 +76,39 @@ def _clash(part: Part, brain: Item) -> Clash | None:
     return level_clash(mine, theirs) if mine is not None and theirs is not None else None
 
 
+def check_ratings(scene: PowerScene) -> Iterator[Finding]:
+    """Ratings without which nothing says whether a part bears what it gets: unknown, not fine."""
+    for node in scene.result.tree.nodes.values():
+        lacks = [words for words, figure in _ratings(node.item.part) if figure is None]
+        if lacks:
+            yield Finding(
+                "rating", Verdict.UNKNOWN, node.item.name, f"Not known yet: {', '.join(lacks)}.",
+                "Until it is given nothing says whether it bears what it gets.", (node.item.id,), of=node.item.id,
+            )  # fmt: skip
+
+
+def _ratings(part: Part) -> Iterator[tuple[str, float | None]]:
+    """What a part's verdict rests on, in words, with the figure."""
+    if part.load is not None:
+        yield "its lowest supply", part.load.supply_min_v
+        yield "its highest supply", part.load.supply_max_v
+    if part.regulator is not None:
+        if part.regulator.topology in {"boost", "buck-boost"}:  # that of the others follows from what they make
+            yield "its lowest input", part.regulator.input_min_v
+        yield "its highest input", part.regulator.input_max_v
+        yield "its most output current", part.regulator.max_current_a
+    if part.driver is not None:
+        yield "its lowest supply", part.driver.input_min_v
+        yield "its highest supply", part.driver.input_max_v
+        yield "the most current of a channel", part.driver.channel_current_a
+        if part.driver.channels > 1:
+            yield "the most current of all channels", part.driver.total_current_a
+    if part.rail is not None:
+        yield "its most current", part.rail.max_current_a
+    if part.pack is not None:
+        yield "the most current it may give", part.pack.max_current_a
+
+
 def check_gaps(scene: PowerScene) -> Iterator[Finding]:
     for gap in scene.result.missing:
         yield Finding(
