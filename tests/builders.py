@@ -79,7 +79,8 @@ def a_driver(name: str = "driver", **figures) -> Part:
 
 
 def a_motor(name: str = "motor", *, active_a: float = 0.5, stall_a: float = 2.4) -> Part:
-    return a_load(name, active_a, startup_a=stall_a, peak_a=stall_a).but(kind="gearmotor")
+    """A motor whose stall current is given at the voltage of `a_pack` at rest, so that it starts with just that."""
+    return a_load(name, active_a, startup_a=stall_a, peak_a=stall_a, rated_v=13.6).but(kind="gearmotor")
 
 
 def an_item(part: Part, count: int = 1, **figures) -> Item:

@@ -25,6 +25,7 @@ def plain(text: str) -> str:
 def found(mudlark):
     """A question to which what stands today is a fair answer, but not the best."""
     easier = edits.set_limit(mudlark, "runtime", value=9_000.0).after
+    easier = edits.stagger(easier, "drive", True).after
     question = ask(assess(easier), ("battery", "gearmotor"), Favour(mass=1))
     *_, last = search(question)
     return question, last

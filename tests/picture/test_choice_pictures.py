@@ -93,7 +93,9 @@ def test_questions_as_rows(mudlark):
 
 
 def test_how_a_concept_stands_in_words(mudlark_assessed):
-    assert verdict_words(mudlark_assessed.measures).startswith("breaks: runtime; tight: mass, money")
+    assert verdict_words(mudlark_assessed.measures).startswith(
+        "breaks: runtime; tight: peak current, mass, drive speed, money"
+    )
 
 
 def test_the_trade_off_joins_what_nothing_betters(mudlark_assessed, tries):

@@ -155,7 +155,7 @@ def test_what_is_at_work_comes_to_its_peak_at_the_worst_instant():
     mode = Mode(id="work", name="Work", uses=(Use(item="radio", state="sleep", duty=0.5, rest="active"),))
     rested = project.but(concepts=(project.concept.but(modes=(mode,)),))
     assert assess(rested).measure("peak-current").value == pytest.approx(0.5)
-    motor = _fed(a_pack(), a_load("motor", 0.1, peak_a=2.0, startup_a=1.5))  # starts, and is not blocked
+    motor = _fed(a_pack(), a_load("motor", 0.1, peak_a=2.0, startup_a=1.5, rated_v=13.6))  # starts, and is not blocked
     assert assess(motor).measure("peak-current").value == pytest.approx(1.5)
 
 

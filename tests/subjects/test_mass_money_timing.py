@@ -170,7 +170,7 @@ def test_the_demo_is_worth_looking_at(mudlark_assessed):
     verdicts = {m.id: m.verdict for m in mudlark_assessed.measures}
     assert verdicts["runtime"] is Verdict.BREAKS
     assert verdicts["mass"] is Verdict.TIGHT
-    assert verdicts["peak-current"] is Verdict.HOLDS
+    assert verdicts["peak-current"] is Verdict.TIGHT
     assert verdicts["chain:bump-to-stop"] is Verdict.HOLDS
     stages = {s.id: mudlark_assessed.stage_verdict(s) for s in subjects()}
     assert stages["power"] is Verdict.BREAKS

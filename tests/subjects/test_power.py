@@ -147,13 +147,30 @@ def test_losses_are_those_of_joule_and_nothing_is_lost_twice():
     lead = Feed(source="pack", load="driver", wire_length_m=1.5, wire_awg=20)
     project = project.but(concepts=(project.concept.but(feeds=(lead, project.concept.feeds[1])),))
     flows = mode_flows(assess(project).of(POWER), 0)
-    bridge, lost_in_lead = 2.0**2 * 0.3 / 2, 2.01**2 * 2 * 1.5 * 0.0333
+    bridge, lost_in_lead = 2.0**2 * 0.3, 2.01**2 * 2 * 1.5 * 0.0333
     rest = 0.01 * flows["driver"].input_v
     assert flows["driver"].current_a == pytest.approx(2.01, rel=1e-6)
     assert flows["driver"].loss_w == pytest.approx(bridge + lost_in_lead + rest, rel=2e-3)
     assert flows["pack"].loss_w == pytest.approx(2.01**2 * 4 * 0.006, rel=1e-6)
     dropped = flows["pack"].input_v - flows["driver"].input_v
     assert dropped == pytest.approx(2.01 * 2 * 1.5 * 0.0333, rel=2e-3)
+    assert flows["driver"].input_v - flows["motor"].input_v == pytest.approx(2.0 * 0.3)  # the bridge drops volts, once
+    pair = mode_flows(assess(edits.set_count(project, "motor", 2).after).of(POWER), 0)  # a channel to each
+    assert pair["driver"].input_v - pair["motor"].input_v == pytest.approx(2.0 * 0.3)
+    wired = edits.set_wire(edits.set_count(project, "motor", 2).after, "motor", 1.5, 20).after
+    pair = mode_flows(assess(wired).of(POWER), 0)  # and a lead
+    assert pair["driver"].input_v - pair["motor"].input_v == pytest.approx(2.0 * (0.3 + 2 * 1.5 * 0.0333), rel=2e-3)
+
+
+@pytest.mark.parametrize(("rated", "raised"), [(6.0, 13.6 / 6), (12.0, 13.6 / 12), (24.0, 1.0)])
+def test_a_motor_above_its_rated_voltage_starts_with_more(rated, raised):
+    """Stall current is V/R: four cells of 3.4 V at rest; below its rating the datasheet's figure is kept."""
+    project = a_project(a_pack(resistance_ohm=0.0), a_load("motor", 0.5, startup_a=2.0, rated_v=rated),
+                        feeds=(("pack", "motor"),))  # fmt: skip
+    assert measure(project, "peak-current").value == pytest.approx(2.0 * raised)
+    behind = a_project(a_pack(), a_buck(volts=6.0), a_load("motor", 0.5, startup_a=2.0, rated_v=6.0),
+                       feeds=(("pack", "buck"), ("buck", "motor")))  # fmt: skip
+    assert assess(behind).of(POWER).most("motor", "current_a")[0] == pytest.approx(2.0)
 
 
 def test_an_unknown_current_is_listed_and_never_zero():

@@ -143,7 +143,7 @@ def test_mode_buttons_show_each_mode_and_the_worst_instant(window):
     QTest.mouseClick(view.mode_buttons["core"], Qt.MouseButton.LeftButton)
     assert view.tree.region("leadscrew").label.replace("\u202f", " ").split(", ")[1] == "880 mA"
     QTest.mouseClick(view.mode_buttons["worst"], Qt.MouseButton.LeftButton)
-    assert "9.6 A" in view.tree.region("gearmotor").label.replace("\u202f", " ")
+    assert "10.9 A" in view.tree.region("gearmotor").label.replace("\u202f", " ")
 
 
 def test_dragging_an_edge_previews_and_then_changes_the_mission(window, qtbot):

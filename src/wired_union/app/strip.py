@@ -97,11 +97,14 @@ class MarginStrip(QScrollArea):
             across = max(int(wide // least), 1)
             cell_w, bundle_w, shown = wide // across, wide // across, self._measures
         else:
-            across, shown = len(arranged.shown) + 1, arranged.shown
-            cell_w = int(arranged.cell_w)
+            shown, cell_w = arranged.shown, int(arranged.cell_w)
             bundle_w = max(wide - cell_w * len(shown), int(arranged.bundle_w))
+            across = len(shown) + 1
+            if cell_w * len(shown) + (bundle_w if arranged.bundled else 0) > wide > cell_w:
+                across = wide // cell_w  # a second row, before anything that decides is out of sight
+                bundle_w = cell_w = wide // across
         rows = -(-(len(shown) + bool(arranged.bundled)) // across)
-        scrolls = not self.opened and cell_w * len(shown) + (bundle_w if arranged.bundled else 0) > wide
+        scrolls = cell_w > wide
         self.setHorizontalScrollBarPolicy(_BARS[scrolls])
         window = self.window()
         most = max(int((window.height() if window is not None else 800) * MOST_SHARE // high), 1)

@@ -9,6 +9,7 @@ from msgspec import Struct
 
 from wired_union.physics.battery import Array
 from wired_union.project.model import STATES, Concept, Item, Load, Mode, State, Use
+from wired_union.subjects.power.packs import pack_figures
 from wired_union.subjects.power.tree import state_current
 
 RUNNING = ("active", "peak")
@@ -58,7 +59,9 @@ def currents_of_all(concepts: Sequence[Concept], usual: Sequence[Mapping[str, fl
                 unknown[v].append((loads[0][n].id, mode.id))
             mean, now = np.where(gaps, 0.0, mean), np.where(np.isnan(now), 0.0, now)
         average[:, :, m], steady[:, :, m] = mean * count, now * count
-    starting = _starting(concepts[0], loads, count, steady)
+    starting = _starting(
+        concepts[0], loads, count, steady, [_over_rating(c, each) for c, each in zip(concepts, loads, strict=True)]
+    )
     return [Currents(row, average[v], steady[v], starting[v], tuple(gaps)) for v, gaps in enumerate(unknown)]
 
 
@@ -112,12 +115,15 @@ def _states(load: Load) -> tuple[float, ...]:
     return tuple(math.nan if (a := state_current(load, s)) is None else a for s in STATES)
 
 
-def _starting(concept: Concept, loads: Sequence[Sequence[Item]], count: Array, steady: Array) -> Array:
+def _starting(
+    concept: Concept, loads: Sequence[Sequence[Item]], count: Array, steady: Array, raised: Sequence[Sequence[float]]
+) -> Array:  # fmt: skip
     """Currents at the worst instant of each mode: what starts in it at its start-up current, the rest at work.
 
-    Brushed motors start at stall current, and several starting together add: common practice.
+    Brushed motors start at stall current, and several starting together add: common practice. Stall current is V/R, so
+    a source above the rated voltage raises it; below, the datasheet's is kept.
     """
-    startup = np.array([[_startup_a(i) for i in each] for each in loads])
+    startup = np.array([[_startup_a(i) for i in each] for each in loads]) * np.array(raised)
     starters = np.flatnonzero(~np.isnan(startup).all(axis=0)).tolist()
     starting = steady.copy()
     before = _modes_before(concept)
@@ -132,6 +138,33 @@ def _starting(concept: Concept, loads: Sequence[Sequence[Item]], count: Array, s
             risen = _one_by_one(level, risen, count[:, rows])
         starting[:, rows, m] = risen
     return starting
+
+
+def _over_rating(concept: Concept, loads: Sequence[Item]) -> list[float]:
+    """For each load how far the source that it hangs on lies above its rated voltage: 1, or more."""
+    if all(i.part.load is None or i.part.load.startup_a is None for i in loads):
+        return [1.0] * len(loads)
+    items, source_of = {i.id: i for i in concept.items}, {f.load: f.source for f in concept.feeds}
+    return [max(1.0, _source_v(i.id, items, source_of) / _rating_v(i)) for i in loads]
+
+
+def _rating_v(item: Item) -> float:
+    """Voltage at which a load's start-up current is given; endless where nothing says, so that nothing is above it."""
+    load = item.part.load
+    return (load.rated_v if load is not None and load.draw == "current" else None) or math.inf
+
+
+def _source_v(item_id: str, items: Mapping[str, Item], source_of: Mapping[str, str]) -> float:
+    """Voltage of the regulator or rested full pack that an item hangs on; 0 where it hangs on nothing known."""
+    while item_id in source_of:
+        item_id = source_of[item_id]
+        part = items[item_id].part
+        if part.regulator is not None:
+            return part.regulator.output_v
+        if part.pack is not None:
+            figures = pack_figures(items[item_id])
+            return figures.open_circuit_at(1.0) if figures is not None else 0.0
+    return 0.0
 
 
 def _startup_a(item: Item) -> float:

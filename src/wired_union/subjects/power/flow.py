@@ -7,7 +7,6 @@ import numpy as np
 from msgspec import Struct
 
 from wired_union.physics.battery import Array
-from wired_union.project.model import Item
 from wired_union.subjects.power.net import (
     Draws,
     Net,
@@ -101,17 +100,17 @@ def flows_of(net: Net, draws: Draws, volts: Array, packs: Packs) -> Flows:
         part = net.items[n][0].part
         if part.regulator is not None and net.parent[n] >= 0:
             current[n] = own[n] + _taken(net, n, draws, input_v[n], output[n])
-            loss[n] = input_v[n] * current[n] - per_instant(net, n, output_v, instants) * output[n]
+            loss[n] += input_v[n] * current[n] - per_instant(net, n, output_v, instants) * output[n]
         else:
             current[n] = own[n] + output[n]
         if part.driver is not None and part.regulator is None:
             quiescent = per_instant(net, n, quiescent_a, instants)
             current[n] = current[n] + quiescent
-            loss[n] = quiescent * input_v[n]
-            loss[n] += output[n] ** 2 * per_instant(net, n, _channels_ohm, instants)
-        loss[n] += current[n] ** 2 * net.ohm[n]
+            loss[n] += quiescent * input_v[n]
+        loss[n] += current[n] ** 2 * (net.ohm[n] - net.channel_ohm[n])
         if net.parent[n] >= 0:
             output[net.parent[n]] += current[n]
+            loss[net.parent[n]] += current[n] ** 2 * net.channel_ohm[n]
     for item, (ohm, open_v) in packs.items():
         n = net.index[item]
         if ohm is not None and not is_zero(ohm):
@@ -121,12 +120,6 @@ def flows_of(net: Net, draws: Draws, volts: Array, packs: Packs) -> Flows:
             loss[n] = current[n] * 0.0
         output[n] = current[n]
     return Flows(net.index, input_v, current, output, loss)
-
-
-def _channels_ohm(item: Item) -> float:
-    """Resistance of a driver with its load spread over all channels."""
-    driver = item.part.driver
-    return driver.on_resistance_ohm / (driver.channels * item.count) if driver is not None else 0.0
 
 
 def _own_currents(net: Net, draws: Draws, input_v: Array) -> Array:

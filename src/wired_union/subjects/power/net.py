@@ -36,6 +36,9 @@ class Net(Struct, frozen=True, eq=False):
     parent: tuple[int, ...]
     """Node that feeds each node, −1 for packs."""
     ohm: tuple[float, ...]
+    """All that lies before each node's input."""
+    channel_ohm: tuple[float, ...]
+    """The part of it that is in a driver's channels."""
     point: Any
     """Point at each node's input; shape (nodes,)."""
     out: tuple[int, ...]
@@ -50,7 +53,8 @@ class Net(Struct, frozen=True, eq=False):
 def shape_of(tree: PowerTree) -> tuple[object, ...]:
     """What trees have in common that are solved together: who feeds whom, through which wire, and by which law."""
     return tuple(
-        (name, tree.source_of.get(name), node.wire_ohm, *_laws(node.item)) for name, node in tree.nodes.items()
+        (name, tree.source_of.get(name), node.wire_ohm, node.channel_ohm, *_laws(node.item))
+        for name, node in tree.nodes.items()
     )
 
 
@@ -75,7 +79,7 @@ def net_of(trees: Sequence[PowerTree]) -> Net:
     names = list(tree.nodes)
     index = {i: n for n, i in enumerate(names)}
     parent = tuple(index.get(tree.source_of.get(i, ""), -1) for i in names)
-    ohm = tuple(n.wire_ohm for n in tree.nodes.values())
+    ohm = tuple(n.feed_ohm for n in tree.nodes.values())
     point, out = [0] * len(names), [0] * len(names)
     up: list[int] = []
     up_ohm: list[float] = []
@@ -96,8 +100,9 @@ def net_of(trees: Sequence[PowerTree]) -> Net:
         above = out[parent[n]]
         point[n] = add(above, ohm[n], source[above]) if ohm[n] > 0 else above
         out[n] = add(-1, 0.0, n) if node.item.part.regulator is not None else point[n]
-    return Net(len(trees), _items(trees), index, parent, ohm, np.array(point, dtype=np.intp), tuple(out), tuple(up),
-               tuple(up_ohm), points_of)  # fmt: skip
+    channels = tuple(n.channel_ohm for n in tree.nodes.values())
+    return Net(len(trees), _items(trees), index, parent, ohm, channels, np.array(point, dtype=np.intp), tuple(out),
+               tuple(up), tuple(up_ohm), points_of)  # fmt: skip
 
 
 def _items(trees: Sequence[PowerTree]) -> tuple[tuple[Item, ...], ...]:

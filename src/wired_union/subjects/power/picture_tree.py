@@ -85,15 +85,25 @@ def _ends_first(roots: Sequence[Branch]) -> Iterator[tuple[Branch, int, str | No
         todo.extend((child, column + 1, branch.node.item.id, False) for child in reversed(branch.children))
 
 
-def rating_use(node: Node, flow: Flow, peak_a: float | None = None) -> float | None:
-    """Share of a node's own rating in use: a pack's, regulator's, driver's, rail's or load's peak current."""
+def share_of_most(node: Node, flow: Flow) -> tuple[float, str] | None:
+    """How long a node's bar is and its colour: of its rating by verdict; a load's, of the most it takes, has none."""
+    use, load = rating_use(node, flow), node.item.part.load
+    if use is not None:
+        return (min(use, 1.0), share_verdict(use).value) if use == use else None
+    most = (load.startup_a or load.peak_a) if load is not None else None
+    if not most or flow.current_a != flow.current_a:
+        return None
+    return min(flow.current_a / (most * node.item.count), 1.0), DISCIPLINE_INK[discipline_of(node.item.part.kind)]
+
+
+def rating_use(node: Node, flow: Flow) -> float | None:
+    """Share of a node's own rating in use: a pack's, regulator's, driver's or rail's."""
     part, count = node.item.part, node.item.count
     pairs = (
         (part.pack and part.pack.max_current_a, flow.current_a),
         (part.regulator and part.regulator.max_current_a, flow.output_a),
         (part.driver and (part.driver.total_current_a or part.driver.channel_current_a), flow.output_a),
         (part.rail and part.rail.max_current_a, flow.current_a),
-        (part.load and (part.load.startup_a or part.load.peak_a), flow.current_a),
     )
     return next((current / (rating * count) for rating, current in pairs if rating), None)
 
@@ -255,11 +265,10 @@ def _leaf(branch: Branch, flow: Flow, kit: Kit, w: float, selected: bool, worst:
         kit.figures(left, h * 0.42, name, "small", bold=True),
         kit.figures(right, h * 0.42, current, "small", "mute", bold=True, anchor="end"),
     ]
-    use = rating_use(node, flow)
-    if use is not None and use == use:
-        low, end = h * 0.82, left + (right - left) * min(use, 1.0)
+    if (bar := share_of_most(node, flow)) is not None:
+        low = h * 0.82
         shapes.append(Line(left, low, right, low, "line", 1.2))
-        shapes.append(Line(left, low, end, low, share_verdict(use).value, 2.4))
+        shapes.append(Line(left, low, left + (right - left) * bar[0], low, bar[1], 2.4))
     if bad:
         mark = right - kit.width(current, "small", "figures", True) - kit.px(20)
         shapes += glyph(worst, kit.px(14), h * 0.42, mark)
@@ -279,10 +288,9 @@ def _narrow(branch: Branch, flow: Flow, kit: Kit, w: float, selected: bool, wors
         kit.figures(left, kit.px(11), name + count, "small", bold=True),
         kit.figures(left, kit.px(26), current, "small", "mute", bold=True),
     ]
-    use = rating_use(node, flow)
-    if use is not None and use == use:
+    if (bar := share_of_most(node, flow)) is not None:
         shapes.append(Line(left, h - 5, right, h - 5, "line", 1.2))
-        shapes.append(Line(left, h - 5, left + (right - left) * min(use, 1.0), h - 5, share_verdict(use).value, 2.4))
+        shapes.append(Line(left, h - 5, left + (right - left) * bar[0], h - 5, bar[1], 2.4))
     if worst in {Verdict.BREAKS, Verdict.TIGHT}:
         shapes += glyph(worst, kit.px(14), kit.px(26), right - kit.px(14))
     return tuple(shapes)

@@ -1,7 +1,7 @@
 """Feeds as a tree, parents before what they feed, and what each load draws in each state."""
 
 from collections import deque
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from functools import cached_property
 
 from msgspec import Struct
@@ -20,11 +20,18 @@ _FALLBACK: dict[State, tuple[str, ...]] = {
 
 
 class Node(Struct, frozen=True, eq=False):
-    """An item in the tree, the resistance of the wire that feeds it, and what it feeds."""
+    """An item in the tree, the resistance of the wires that feed its copies side by side, and what it feeds."""
 
     item: Item
     wire_ohm: float
+    channel_ohm: float
+    """Resistance of the driver's channels that feed its copies side by side, 0 behind anything else."""
     children: tuple["Node", ...]
+
+    @property
+    def feed_ohm(self) -> float:
+        """All that lies between what feeds it and its input."""
+        return self.wire_ohm + self.channel_ohm
 
     @property
     def supply_v(self) -> float | None:
@@ -79,6 +86,14 @@ def wire_resistance_ohm(feed: Feed) -> float:
     return 2 * feed.wire_length_m * wire_gauge(feed.wire_awg).resistance_ohm_per_m
 
 
+def _feed_ohms(feed: Feed, items: Mapping[str, Item]) -> tuple[float, float]:
+    """Resistance of the wires and of the driver's channels to a load: one to every copy, while there are any."""
+    load, source = items[feed.load], items[feed.source]
+    driver = source.part.driver if source.part.regulator is None else None
+    channels = min(load.count, driver.channels * source.count) if driver is not None else 1
+    return wire_resistance_ohm(feed) / load.count, driver.on_resistance_ohm / channels if driver is not None else 0.0
+
+
 def grow_tree(concept: Concept) -> PowerTree:
     """The power tree of a concept; feeds of a checked concept never form a ring."""
     items = {i.id: i for i in concept.items}
@@ -88,12 +103,13 @@ def grow_tree(concept: Concept) -> PowerTree:
         below.setdefault(feed.source, []).append(feed)
         source_of[feed.load] = feed.source
     roots = [i for i in concept.items if i.part.pack is not None and i.id not in source_of]
-    order: list[tuple[str, float]] = [(i.id, 0.0) for i in roots]
+    order: list[tuple[str, Feed | None]] = [(i.id, None) for i in roots]
     for name, _ in order:  # grows while it is walked: parents first
-        order.extend((f.load, wire_resistance_ohm(f)) for f in below.get(name, ()))
+        order.extend((f.load, f) for f in below.get(name, ()))
     made: dict[str, Node] = {}
-    for name, ohm in reversed(order):
-        made[name] = Node(items[name], ohm, tuple(made[f.load] for f in below.get(name, ())))
+    for name, way in reversed(order):
+        wire, channel = _feed_ohms(way, items) if way is not None else (0.0, 0.0)
+        made[name] = Node(items[name], wire, channel, tuple(made[f.load] for f in below.get(name, ())))
     unfed = tuple(i for i in concept.items if i.part.load is not None and i.id not in made)
     return PowerTree(tuple(made[i.id] for i in roots), unfed, source_of)
 

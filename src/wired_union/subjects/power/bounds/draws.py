@@ -41,7 +41,10 @@ def amperes_per_kg(question: Question) -> list[tuple[Item, Array]]:
     if high - low < 1e-9:
         return []
     found = []
+    movers = [x.actuator for x in concept.loads]
     for name in {x.actuator for x in concept.loads if isinstance(x, WheelLoad)}:
+        if movers.count(name) > 1:
+            continue  # the hardest of several loads counts: that is not concave
         standing = next((i for i in concept.items if i.id == name), None)
         if standing is None:
             continue
