@@ -132,6 +132,25 @@ def test_a_check_breaks_at_its_figure_and_not_before(name):
     assert findings(build(bad))[name].verdict is Verdict.BREAKS
 
 
+def test_a_wire_carries_what_its_gauge_bears_and_burns_no_later_than_its_fuse():
+    """Common table, from memory: a single AWG 22 carries 7 A in free air, AWG 18 16 A; one wire to every copy."""
+    fuse = a_part("fuse", "fuse", rail=Rail(max_current_a=10.0))
+    project = _fed(a_pack(), fuse, a_load("heater", 8.0))
+    thin = edits.set_wire(project, "heater", 0.3, 22).after
+    found = findings(thin)
+    assert (found["wire:heater"].verdict, found["fuse:heater"].verdict) == ("breaks", "breaks")
+    assert plain(found["fuse:heater"].what) == "fuse opens above 10 A; AWG 22 carries 7 A for long."
+    (remedy,) = found["fuse:heater"].remedies
+    assert remedy.label == "a wire of AWG 18"  # 16 A, a fifth in hand
+    mended = findings(remedy.change.after)
+    assert not {"wire:heater", "fuse:heater"} & set(mended)
+    pair = edits.set_count(edits.set_part_value(thin, "heater", "load.active_a", 4.0).after, "heater", 2).after
+    assert "wire:heater" not in findings(pair)
+    bus = project.but(concepts=(project.concept.but(items=tuple(
+        i if i.id != "fuse" else i.but(part=fuse.but(kind="rail")) for i in thin.concept.items)),))  # fmt: skip
+    assert "fuse:heater" not in findings(bus)  # a bus bar opens at nothing
+
+
 def test_what_steps_up_works_from_its_own_least_input():
     """A boost or buck-boost converter makes 5 V of one cell; one that only steps down drops out there."""
 

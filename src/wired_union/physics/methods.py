@@ -31,6 +31,7 @@ _FUNCTIONS = (
     converter.switching_converter,
     wire.wire_gauge,
     wire.voltage_drop,
+    wire.wire_ampacity,
     duty.duty_average,
     motor.dc_motor,
     motor.best_gear_ratio,

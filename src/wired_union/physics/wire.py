@@ -60,3 +60,34 @@ def voltage_drop(length_m: float, awg: int, current_a: float, temperature_c: flo
     warm = 1 + COPPER_TEMPERATURE_COEFFICIENT_PER_K * (temperature_c - 20)
     drop = 2 * length_m * wire_gauge(awg).resistance_ohm_per_m * warm * current_a
     return VoltageDrop(drop, drop * current_a)
+
+
+class Ampacity(NamedTuple):
+    ampacity_a: float
+
+
+_FREE_AIR_A = {
+    -3: 380, -2: 328, -1: 283, 0: 245, 1: 211, 2: 181, 4: 135, 6: 101, 8: 73, 10: 55, 12: 41, 14: 32, 16: 22, 18: 16,
+    20: 11, 22: 7, 24: 3.5, 26: 2.2, 28: 1.4, 30: 0.86, 32: 0.53, 34: 0.33, 36: 0.21, 40: 0.08,
+}  # fmt: skip
+_BUNDLED = {1: 1.0, 3: 0.8, 6: 0.65, 12: 0.55, 24: 0.45, 40: 0.4}
+
+
+@method("wire-ampacity", source="common table for single wires in free air, and bundles by SAE AS50881: from memory",
+        limits="copper, insulation for 105 °C, air of 25 °C, not coiled or boxed in")  # fmt: skip
+def wire_ampacity(awg: int, wires_in_bundle: int = 1) -> Ampacity:
+    """Current that a wire carries all day without getting too hot to touch its insulation.
+
+    Args:
+        awg: gauge number, −3 (4/0) to 40
+        wires_in_bundle: loaded wires that lie together
+    Returns:
+        ampacity_a: most lasting current of each
+    Raises:
+        ValueError: a gauge outside −3 to 40, or no wire.
+    """
+    require(-3 <= awg <= 40, "gauge is from −3 (4/0) to 40")
+    require(wires_in_bundle >= 1, "a bundle has at least one wire")
+    thinner = min(g for g in _FREE_AIR_A if g >= awg)  # between two rows the thinner counts
+    fuller = min((n for n in _BUNDLED if n >= wires_in_bundle), default=40)
+    return Ampacity(_FREE_AIR_A[thinner] * _BUNDLED[fuller])

@@ -1,0 +1,74 @@
+"""Checks on wires: what each carries for long, and whether the fuse before it blows before it burns."""
+
+from collections.abc import Iterator
+from functools import partial
+
+import numpy as np
+
+from wired_union.kernel.results import Finding, Remedy, Verdict, possible, share_verdict, tried
+from wired_union.physics.wire import wire_ampacity
+from wired_union.project.model import Feed, Item
+from wired_union.project.part_edits import set_wire
+from wired_union.subjects.power.scene import PowerScene
+from wired_union.units import show
+
+FUSES = ("fuse",)
+"""Classes of part that open when their rating is passed; a bus bar or switch of the same rating protects nothing."""
+THICKEST = 0
+
+
+def check_wires(scene: PowerScene) -> Iterator[Finding]:
+    """Every wire whose gauge is given."""
+    nodes = scene.result.tree.nodes
+    for feed in scene.result.concept.feeds:
+        node = nodes.get(feed.load)
+        if node is None or feed.wire_awg is None:
+            continue
+        bears = wire_ampacity(feed.wire_awg).ampacity_a
+        yield from _current(scene, node.item, feed, bears)
+        yield from _fused(scene, node.item, feed, bears)
+
+
+def _current(scene: PowerScene, item: Item, feed: Feed, bears: float) -> Iterator[Finding]:
+    """What flows for long in the hungriest mode; a start is too short to warm a wire."""
+    flowing = scene.result.average(item.id, "current_a") / item.count
+    if np.isnan(flowing).any() or not flowing.size:
+        return
+    mode = int(flowing.argmax())
+    current = float(flowing[mode])
+    verdict = share_verdict(current / bears)
+    if scene.wants(verdict):
+        yield Finding(
+            "wire", verdict, f"Wire to {item.name}",
+            f"{show(current, 'A')} in {scene.result.concept.modes[mode].name}; AWG {feed.wire_awg} carries"
+            f" {show(bears, 'A')} for long, by itself in free air.",
+            "In a bundle or a closed box it carries less.", (item.id,),
+            offer=partial(_thicker, scene, item, feed, current), hard=verdict is Verdict.BREAKS, of=item.id, use=current / bears,
+        )  # fmt: skip
+
+
+def _fused(scene: PowerScene, item: Item, feed: Feed, bears: float) -> Iterator[Finding]:
+    """Whether the fuse next above opens before the wire is too hot."""
+    nodes = scene.result.tree.nodes
+    above = (nodes[i].item for i in scene.result.tree.above(item.id) if i in nodes)
+    fuse = next((i for i in above if i.part.kind in FUSES and i.part.rail is not None), None)
+    rating = fuse.part.rail.max_current_a if fuse is not None and fuse.part.rail is not None else None
+    if fuse is None or rating is None or rating <= bears:
+        return
+    yield Finding(
+        "fuse", Verdict.BREAKS, f"Wire to {item.name}",
+        f"{fuse.name} opens above {show(rating, 'A')}; AWG {feed.wire_awg} carries {show(bears, 'A')} for long.",
+        "A fuse protects the wire behind it: in a short circuit this wire burns first.", (item.id, fuse.id),
+        offer=partial(_thicker, scene, item, feed, rating), hard=True, of=item.id, use=rating / bears,
+    )  # fmt: skip
+
+
+def _thicker(scene: PowerScene, item: Item, feed: Feed, current_a: float) -> tuple[Remedy, ...]:
+    """The thinnest wire of the same length that carries it with a fifth in hand."""
+    assert feed.wire_awg is not None
+    for awg in range(feed.wire_awg - 1, THICKEST - 1, -1):
+        if wire_ampacity(awg).ampacity_a * 0.8 >= current_a:
+            return possible(
+                (f"a wire of AWG {awg}", tried(set_wire, scene.project, item.id, feed.wire_length_m or 0.0, awg))
+            )
+    return ()
