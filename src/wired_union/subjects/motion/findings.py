@@ -1,12 +1,13 @@
 """What there is to say of the loads to move."""
 
 from collections.abc import Iterator
+from functools import partial
 
-from wired_union.kernel.results import Finding, Remedy, Verdict, measure_id
+from wired_union.kernel.results import Finding, Verdict, measure_id
 from wired_union.kernel.subject import Assessment
 from wired_union.project.model import Project
 from wired_union.subjects.motion.assess import MOTION, SEPARATION
-from wired_union.subjects.motion.gears import other_ratios
+from wired_union.subjects.motion.remedies import remedies
 from wired_union.subjects.motion.results import Check, LoadResult
 from wired_union.subjects.motion.room import room_findings
 from wired_union.units import show
@@ -31,9 +32,9 @@ def findings(assessment: Assessment) -> Iterator[Finding]:
 
 
 def hard_findings(assessment: Assessment) -> Iterator[Finding]:
-    """What does not move at all, and what does not fit."""
+    """What does not do what is asked of it, and what does not fit."""
     for r in assessment.of(MOTION).loads:
-        yield from (_finding(assessment.project, r, c) for c in r.checks if c.id in _STUCK and c.use > 1)
+        yield from (_finding(assessment.project, r, c) for c in r.checks if c.use > 1)
     yield from room_findings(assessment)
 
 
@@ -63,10 +64,6 @@ _FAILS = {
     "recharge": "takes too long to load again", "wheel speed": "turns its wheel too fast", "time": "takes too long",
     "winding": "stalls before it is wound",
 }  # fmt: skip
-_GEARED = {"slope", "step", "torque", "speed"}
-"""Checks that another gear of the same motor may mend."""
-_STUCK = {"slope", "step", "grip", "step grip", "torque", "force", "winding", "energy", "buckling", "lift", "stroke"}
-"""Checks without which it does not do what it is for, whatever the brief says."""
 
 
 def _finding(project: Project, result: LoadResult, check: Check) -> Finding:
@@ -78,12 +75,9 @@ def _finding(project: Project, result: LoadResult, check: Check) -> Finding:
         "Most torque is at zero speed; a ratio that gives torque takes speed." if check.id in {"speed", "slope"} else ""
     )
 
-    def offer() -> tuple[Remedy, ...]:
-        gears = other_ratios(project, result) if check.id in _GEARED else []
-        return tuple(Remedy(f"take {g.part.name}", g.change) for g in gears if g.mends(result, check.id))[:2]
-
     return Finding(
         "motion", check.verdict, f"{result.load.name} {words}", f"{check.said}.", why, _mover(result),
-        measure_id("motion", result.load.id), offer, hard=fails and check.id in _STUCK, of=result.load.id,
+        measure_id("motion", result.load.id), partial(remedies, project, result, check),
+        hard=fails, of=result.load.id,
         detail=check.id, use=check.use,
     )  # fmt: skip

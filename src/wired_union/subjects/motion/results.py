@@ -56,6 +56,9 @@ class Check(Struct, frozen=True):
     @property
     def said(self) -> str:
         """ "428 mN·m of 1.34 N·m" """
+        if self.needed == math.inf:
+            given = show(self.given, self.unit) if self.unit else f"{self.given:.2f}"
+            return f"none is enough; there is {given}{self.extra}"
         if not self.unit:
             return f"{self.needed:.2f} of {self.given:.2f}{self.extra}"
         return f"{show(self.needed, self.unit)} of {show(self.given, self.unit)}{self.extra}"

@@ -20,6 +20,14 @@ def add_mode(project: Project, name: str) -> Change:
     return Change(project, after, f"add mode {name}, ten minutes of it")
 
 
+def add_mode_at_work(project: Project) -> Change:
+    """A mode in which everything works: where a new team begins."""
+    change = add_mode(project, "At work")
+    made = change.after.concept.modes[-1]
+    after = with_concept(change.after, modes=(*change.after.concept.modes[:-1], made.but(otherwise="active")))
+    return Change(project, after, "add a mode in which everything works")
+
+
 def rename_mode(project: Project, mode_id: str, name: str) -> Change:
     mode, name = _mode(project, mode_id), checked_name(name, "mode")
     return _with_mode(project, mode, f"rename mode {mode.name} to {name}", name=name)

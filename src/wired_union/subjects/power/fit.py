@@ -7,41 +7,8 @@ from wired_union.project.model import Item, Part
 from wired_union.subjects.power.assess import Source
 from wired_union.subjects.power.checks.loads import brains_of, no_brain_matches
 from wired_union.subjects.power.node import POWER
+from wired_union.subjects.power.suiting import best_source, needs, suits, wants_driver
 from wired_union.units import show
-
-SELF_DRIVEN = {"servo"}
-"""Classes of motor with a driver of their own inside."""
-
-
-def needs(part: Part) -> tuple[float | None, float | None]:
-    """Lowest and highest supply a part takes; None where it does not say."""
-    if part.load is not None:
-        return part.load.supply_min_v, part.load.supply_max_v
-    if part.regulator is not None:
-        return part.regulator.least_input_v, part.regulator.most_input_v
-    if part.driver is not None:
-        return part.driver.input_min_v, part.driver.input_max_v
-    return None, None
-
-
-def suits(source: Source, part: Part) -> bool:
-    """Whether the source's whole range of voltage suits the part."""
-    least, most = needs(part)
-    return (least is None or source.low_v >= least) and (most is None or source.high_v <= most)
-
-
-def best_source(part: Part, offered: tuple[Source, ...]) -> Source | None:
-    """The source a new part would be fed from: motors from a driver, the rest from the last suiting rail."""
-    if part.load is None and part.regulator is None and part.driver is None and part.rail is None:
-        return None
-    fitting = [s for s in offered if suits(s, part)]
-    if part.motor is not None and part.kind not in SELF_DRIVEN:
-        drivers = [s for s in fitting if s.item.part.driver is not None]
-        return drivers[0] if drivers else None
-    rails = [s for s in fitting if s.item.part.driver is None]
-    if part.regulator is not None or part.driver is not None:
-        return rails[0] if rails else None
-    return rails[-1] if rails else None
 
 
 def source_of(assessment: Assessment, slot: Slot) -> Source | None:
@@ -120,7 +87,7 @@ def _supply_refusal(part: Part, offered: tuple[Source, ...]) -> list[str]:
         return []
     least, most = needs(part)
     wants = f"{show(least, 'V')} to {show(most, 'V')}"
-    if part.motor is not None and part.kind not in SELF_DRIVEN:
+    if wants_driver(part):
         return [f"needs a driver that gives {wants}; there is none"]
     rails = ", ".join(sorted({show(s.high_v, "V") for s in offered if s.item.part.driver is None}))
     return [f"needs {wants}; the rails give {rails}"]

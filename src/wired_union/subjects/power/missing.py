@@ -1,6 +1,7 @@
 """What is not known of a concept's power, in words."""
 
 from collections.abc import Mapping
+from typing import Literal
 
 from msgspec import Struct
 
@@ -11,13 +12,14 @@ from wired_union.subjects.power.tree import PowerTree
 
 
 class Gap(Struct, frozen=True):
-    """What is not known, in words, and the item that lacks it, "" for none."""
+    """What is not known, in words, the item that lacks it, "" for none, and what would fill it."""
 
     said: str
     item: str = ""
+    lacks: Literal["a figure", "a feed", "modes", "a mission", "a pack"] = "a figure"
 
 
-NO_MISSION = Gap("the mission: which modes, and how long each lasts")
+NO_MISSION = Gap("the mission: which modes, and how long each lasts", lacks="a mission")
 
 
 def missing_of(
@@ -36,9 +38,9 @@ def _missing_currents(concept: Concept, currents: Currents) -> list[Gap]:
 
 
 def _missing_parts(concept: Concept, tree: PowerTree, packs: Mapping[str, PackFigures | None]) -> list[Gap]:
-    gaps = [Gap(f"{i.name}: what feeds it", i.id) for i in tree.unfed]
+    gaps = [Gap(f"{i.name}: what feeds it", i.id, "a feed") for i in tree.unfed]
     if not concept.modes:
-        gaps.append(Gap("how it is used: its modes"))
+        gaps.append(Gap("how it is used: its modes", lacks="modes"))
     if not concept.mission.phases:
         gaps.append(NO_MISSION)
     for item in concept.items:
@@ -50,5 +52,5 @@ def _missing_parts(concept: Concept, tree: PowerTree, packs: Mapping[str, PackFi
         if load is not None and load.draw != "current" and load.rated_v is None:
             gaps.append(Gap(f"{item.name}: the voltage its currents are given at", item.id))
     if not packs:
-        gaps.append(Gap("a pack"))
+        gaps.append(Gap("a pack", lacks="a pack"))
     return gaps

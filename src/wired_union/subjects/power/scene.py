@@ -1,7 +1,7 @@
 """What the checks on power look at: every node at its worst instant and on average, and sources that would suit."""
 
 from collections.abc import Iterator
-from functools import cached_property
+from functools import cached_property, partial
 
 from msgspec import Struct
 
@@ -9,7 +9,9 @@ from wired_union.kernel.results import Finding, Remedy, Verdict, tried
 from wired_union.project.model import Item, Mode, Project
 from wired_union.project.part_edits import feed_from, feeds_others
 from wired_union.subjects.power.assess import PowerResult
+from wired_union.subjects.power.insert import between
 from wired_union.subjects.power.instants import Figure
+from wired_union.subjects.power.suiting import wants_driver
 from wired_union.subjects.power.tree import Node
 from wired_union.units import show
 
@@ -60,26 +62,33 @@ def input_range(scene: PowerScene, node: Node, least_v: float | None, most_v: fl
         yield Finding(
             "input-high", Verdict.BREAKS, f"{item.name} gets too much",
             f"{show(highest, 'V')} at the end of the charge; it takes at most {show(most_v, 'V')}.", "", (item.id,),
-            offer=lambda: other_sources(scene, item, least_v, most_v), hard=True, of=item.id, use=over(highest, most_v),
+            offer=partial(_suiting, scene, item, least_v, most_v), hard=True, of=item.id, use=over(highest, most_v),
         )  # fmt: skip
     if least_v is not None and lowest < least_v:  # what a pack cannot deliver is the pack's finding
         yield Finding(
             "input-low", Verdict.BREAKS, f"{item.name} gets too little",
             f"{show(lowest, 'V')} at the worst instant in {name_of(mode)}; it works from {show(least_v, 'V')}.",
             "A sagging pack or a rail set too low.", (item.id,),
-            offer=lambda: other_sources(scene, item, least_v, most_v), hard=True, of=item.id, use=over(least_v, lowest),
+            offer=partial(_suiting, scene, item, least_v, most_v), hard=True, of=item.id, use=over(least_v, lowest),
         )  # fmt: skip
+
+
+def _suiting(scene: PowerScene, item: Item, least_v: float | None, most_v: float | None) -> tuple[Remedy, ...]:
+    """Another source, or a regulator in between that makes what it takes."""
+    return (*other_sources(scene, item, least_v, most_v), *between(scene.project, scene.result, item))
 
 
 def other_sources(
     scene: PowerScene, item: Item, least_v: float | None, most_v: float | None, besides: str = ""
 ) -> tuple[Remedy, ...]:
-    """Sources already there whose whole range of voltage suits."""
-    found = []
+    """Sources already there whose whole range of voltage suits; what wants a driver only goes to another driver."""
+    found, driven = [], wants_driver(item.part)
     for other in scene.result.tree.nodes.values():
         if other.item.id in {item.id, besides, scene.result.tree.source_of.get(item.id)}:
             continue
-        if not feeds_others(other.item.part) or other.item.part.driver is not None or other.item.id not in scene.full_v:
+        if not feeds_others(other.item.part) or other.item.id not in scene.full_v:
+            continue
+        if (other.item.part.driver is not None) != driven:
             continue
         high = other.supply_v or scene.full_v[other.item.id]
         low = other.supply_v or scene.lowest_v(other.item.id)[0]

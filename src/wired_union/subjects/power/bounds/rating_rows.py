@@ -14,9 +14,9 @@ from wired_union.physics.battery import Array
 from wired_union.project.model import Item, Part
 from wired_union.subjects.power.bounds.power_bound import PowerBound
 from wired_union.subjects.power.bounds.reach import Coefficients, amperes_at, plus
-from wired_union.subjects.power.fit import needs
 from wired_union.subjects.power.node import POWER
 from wired_union.subjects.power.packs import PackFigures
+from wired_union.subjects.power.suiting import needs
 from wired_union.subjects.power.tree import Node
 
 LOOSE = 1e-9

@@ -1,10 +1,14 @@
 """Checks on loads: supply, logic level, and what is not known."""
 
 from collections.abc import Iterable, Iterator
+from functools import partial
 
 from wired_union.kernel.logic import Clash, level_clash
-from wired_union.kernel.results import Finding, Verdict
+from wired_union.kernel.results import Finding, Remedy, Verdict, possible, tried
 from wired_union.project.model import Item, Part
+from wired_union.subjects.power.edits import add_mode_at_work, add_phase
+from wired_union.subjects.power.insert import ways_to_feed
+from wired_union.subjects.power.missing import Gap
 from wired_union.subjects.power.scene import PowerScene, input_range
 
 BRAINS = ("microcontroller", "computer")
@@ -114,5 +118,19 @@ def check_gaps(scene: PowerScene) -> Iterator[Finding]:
         yield Finding(
             "missing", Verdict.UNKNOWN, "Not known yet", f"{gap.said}.",
             "Until it is known, runtime and peak current are bounds, not answers.",
-            (gap.item,) if gap.item else (), "runtime", of=gap.said,
+            (gap.item,) if gap.item else (), "runtime", partial(_fillers, scene, gap), of=gap.said,
         )  # fmt: skip
+
+
+def _fillers(scene: PowerScene, gap: Gap) -> tuple[Remedy, ...]:
+    """Edits that would fill a gap."""
+    project, concept = scene.project, scene.result.concept
+    if gap.lacks == "a feed":
+        item = next(i for i in concept.items if i.id == gap.item)
+        return ways_to_feed(project, scene.result, item)
+    if gap.lacks == "modes":
+        return possible(("add a mode in which everything works", tried(add_mode_at_work, project)))
+    if gap.lacks == "a mission" and concept.modes:
+        first = concept.modes[0]
+        return possible((f"one hour of {first.name}", tried(add_phase, project, first.id, 3600.0)))
+    return ()

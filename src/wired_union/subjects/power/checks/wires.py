@@ -43,7 +43,8 @@ def _current(scene: PowerScene, item: Item, feed: Feed, bears: float) -> Iterato
             f"{show(current, 'A')} in {scene.result.concept.modes[mode].name}; AWG {feed.wire_awg} carries"
             f" {show(bears, 'A')} for long, by itself in free air.",
             "In a bundle or a closed box it carries less.", (item.id,),
-            offer=partial(_thicker, scene, item, feed, current), hard=verdict is Verdict.BREAKS, of=item.id, use=current / bears,
+            offer=partial(_thicker, scene, item, feed, current), hard=verdict is Verdict.BREAKS, of=item.id,
+            use=current / bears,
         )  # fmt: skip
 
 

@@ -1,0 +1,93 @@
+"""What could be done about a load that is not carried: another gear, motor or wheel, more driven wheels."""
+
+import math
+from collections.abc import Iterator
+from functools import partial
+
+from wired_union.catalogue.parts import of_kind
+from wired_union.kernel.results import Remedy, possible, tried
+from wired_union.physics.motor import MotorConstants
+from wired_union.project.model import Part, Project
+from wired_union.project.motion_model import WheelLoad
+from wired_union.project.part_edits import swap_part
+from wired_union.subjects.motion.edits import drive_wheels
+from wired_union.subjects.motion.gears import other_ratios, same_motor
+from wired_union.subjects.motion.results import Check, LoadResult, continuous_current_a
+from wired_union.subjects.motion.usual import constants_of
+
+GEARED = {"slope", "step", "torque", "speed"}
+"""Checks that another gear of the same motor may mend."""
+DRIVEN = {*GEARED, "all day", "winding", "time", "recharge", "rhythm"}
+"""Checks that another motor may mend."""
+OF_EACH = 2
+IN_HAND = 0.8
+"""Share of a rating that a suggested part is loaded with at the most: common practice."""
+
+
+def remedies(project: Project, result: LoadResult, check: Check) -> tuple[Remedy, ...]:
+    """Edits that may mend a check, each a few of its kind; the ripple says what they do."""
+    gears = other_ratios(project, result) if check.id in GEARED else []
+    found = [Remedy(f"take {g.part.name}", g.change) for g in gears if g.mends(result, check.id)][:OF_EACH]
+    if check.id in DRIVEN:
+        found += _motors(project, result, check)
+    if isinstance(result.load, WheelLoad):
+        found += _wheels(project, result.load, check)
+    return tuple(found)
+
+
+def _motors(project: Project, result: LoadResult, check: Check) -> tuple[Remedy, ...]:
+    """Other motors of the same class that carry it with a fifth in hand, the lightest first."""
+    drive = result.drive
+    if drive is None or not result.points:
+        return ()
+    item, same = drive.item, {p.id for p in same_motor(drive.item.part)}
+    fitting = [
+        p for p in of_kind(item.part.kind)
+        if p.id != item.part.id and p.id not in same and _carries(p, result, check)
+    ]  # fmt: skip
+    fitting.sort(key=lambda p: (p.mass_kg or 0.0, p.id))
+    return possible(*((f"take {p.name}", tried(swap_part, project, item.id, p)) for p in fitting[:OF_EACH]))
+
+
+def _carries(part: Part, result: LoadResult, check: Check) -> bool:
+    """Whether a motor, at the voltage the present one gets, has the torque, the speed and the warmth to spare."""
+    drive, motor, load = result.drive, constants_of(part), part.load
+    if drive is None or motor is None or load is None:
+        return False
+    least, most = load.supply_min_v, load.supply_max_v
+    if least is None or most is None or not least <= drive.sag_v <= most or drive.nominal_v > most:
+        return False
+    hardest = max(p.torque_n_m for p in result.points)
+    usual = result.points[0].torque_n_m
+    warm = motor.current_at(usual) <= IN_HAND * (continuous_current_a(part) or 0.0)
+    return hardest <= IN_HAND * motor.stall_torque_at(drive.sag_v) and warm and _fast(motor, result, check)
+
+
+def _fast(motor: MotorConstants, result: LoadResult, check: Check) -> bool:
+    """Whether a motor is no slower than what is asked, or than the present one where nothing is."""
+    drive = result.drive
+    assert drive is not None
+    torque = result.points[-1].torque_n_m
+    now = max(drive.motor.speed_at(drive.sag_v, torque), 0.0)
+    wanted = now * max((c.use for c in result.checks if c.id == "speed" and c.use != float("inf")), default=0.0)
+    return motor.speed_at(drive.sag_v, torque) >= (now if check.id == "speed" else wanted)
+
+
+def _wheels(project: Project, load: WheelLoad, check: Check) -> Iterator[Remedy]:
+    """Larger wheels of the catalogue, the next sizes first; and driving those that are not driven."""
+    if check.id in {"grip", "step grip", "slope"} and load.driven_wheels < load.wheels:
+        words = f"drive all {load.wheels} wheels"
+        yield from possible((words, tried(partial(drive_wheels, project, load.id), load.wheels)))
+    wheel = next((i for i in project.concept.items if i.id == load.wheel), None)
+    too_small = check.id == "step" and check.use == math.inf  # else a larger one only asks for more torque
+    if not (too_small or check.id in {"step grip", "speed"}) or wheel is None or wheel.part.wheel is None:
+        return
+    least = max(wheel.part.wheel.diameter_m * 1.001, 2 * load.step_m * 1.001)
+    larger: dict[float, Part] = {}
+    for part in of_kind("wheel"):
+        if part.wheel is not None and part.wheel.diameter_m >= least:
+            larger.setdefault(part.wheel.diameter_m, part)
+    yield from possible(*(
+        (f"a larger wheel, {larger[d].name}", tried(swap_part, project, wheel.id, larger[d]))
+        for d in sorted(larger)[:OF_EACH]
+    ))  # fmt: skip
