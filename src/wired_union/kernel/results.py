@@ -58,6 +58,8 @@ class Measure(msgspec.Struct, frozen=True):
     of: str = ""
     span: float | None = None
     subject: str = ""
+    measured: str = ""
+    """When and by whom it was measured, where nothing computes it."""
 
     @property
     def id(self) -> str:

@@ -62,6 +62,14 @@ class MeasureKind(Struct, frozen=True):
     drivers: Callable[[Assessment, Measure], list[Driver]] | None = None
 
 
+NOT_INFORMED, NOT_TRIED = "nothing informs it yet", "not tried yet"
+
+
+def _measured_words(limit: Limit) -> str:
+    """ "measured 2026-11-20 by Ada" """
+    return f"measured {limit.measured_on}{f' by {limit.measured_by}' if limit.measured_by else ''}".strip()
+
+
 class Driver(NamedTuple):
     """Something that drives a measure: its name, how much, that in words, and the discipline whose colour it wears."""
 
@@ -222,20 +230,23 @@ class Assessment(Struct, frozen=True, dict=True):
         return known if known is not None else self._gap(wanted)
 
     def _gap(self, wanted: str) -> Measure:
+        """What nothing computes: what the team measured of it, else unknown."""
         limit = self._limits.get(wanted)
         kind = self.kind_of(wanted)
         unit = kind.unit if kind is not None else limit.unit if limit is not None else ""
         name = limit.name if limit is not None else wanted
         subject = self.explainer(wanted)
-        gap = Measure(
-            wanted, name, None, unit, missing=("nothing informs it yet",), subject=subject.id if subject else ""
-        )
+        value = limit.measured if limit is not None else None
+        lacks = () if value is not None else (NOT_TRIED if limit is not None and limit.own else NOT_INFORMED,)
+        gap = Measure(wanted, name, value, unit, missing=lacks, subject=subject.id if subject else "",
+                      measured=_measured_words(limit) if limit is not None and value is not None else "")  # fmt: skip
         return judged(gap, limit)
 
     @cached_property
     def uninformed(self) -> tuple[str, ...]:
         """Limits that no computation informs yet."""
-        return tuple(x.measure for x in self.project.brief.limits if x.measure not in self.all_measures)
+        limits = self.project.brief.limits
+        return tuple(x.measure for x in limits if x.measure not in self.all_measures and x.measured is None)
 
     @cached_property
     def findings(self) -> tuple[Finding, ...]:

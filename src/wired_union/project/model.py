@@ -37,6 +37,7 @@ from wired_union.project.value import (
     Amount,
     Count,
     Duration,
+    Finite,
     Kept,
     Name,
     Positive,
@@ -196,7 +197,11 @@ class Limit(Value, frozen=True, kw_only=True):
     reserve: Annotated[Kept, about("share kept in hand; tight beyond it")] = 0.1
     group: str = "Endure"
     proof: str = ""
-    unit: Annotated[str, about("unit of a limit that nothing computes yet")] = ""
+    unit: Annotated[str, about("unit of a limit that nothing computes")] = ""
+    own: Annotated[bool, about("whether the team measures it itself")] = False
+    measured: Annotated[Finite | None, about("what the team measured, where nothing computes it")] = None
+    measured_on: Annotated[str, about("when it was measured")] = ""
+    measured_by: Annotated[str, about("who measured it")] = ""
 
 
 class Brief(Value, frozen=True, kw_only=True):

@@ -3,7 +3,7 @@
 from typing import Any
 
 from wired_union import units
-from wired_union.project.change import Change, replaced, with_brief
+from wired_union.project.change import Change, checked_name, new_id, replaced, with_brief
 from wired_union.project.errors import ProjectError
 from wired_union.project.model import Limit, Project
 from wired_union.project.value import BadFigure, checked
@@ -16,8 +16,24 @@ def add_limit(project: Project, limit: Limit) -> Change:
     return Change(project, after, f"add a limit: {limit.name}")
 
 
+def add_own_limit(project: Project, name: str) -> Change:
+    """A limit on something that the team measures itself; its number, unit and proof are set afterwards."""
+    name = checked_name(name, "limit")
+    measure = new_id(f"own {name}", (x.measure for x in project.brief.limits))
+    limit = Limit(measure=measure, name=name, value=1.0, direction="at least", group="Prove", own=True)
+    after = with_brief(project, limits=(*project.brief.limits, limit))
+    return Change(project, after, f"add a limit of our own: {name}")
+
+
+def measure_limit(project: Project, measure: str, value: float | None, today: str) -> Change:
+    """Write down what was measured, today unless another day stands there already; None takes it back."""
+    limit = project.brief.limit(measure)
+    on = "" if value is None else limit.measured_on or today if limit is not None else today
+    return set_limit(project, measure, measured=value, measured_on=on)
+
+
 def set_limit(project: Project, measure: str, **new: Any) -> Change:
-    """Change fields of a limit: value, direction, reserve, name, group, proof."""
+    """Change fields of a limit: value, direction, reserve, name, group, proof, unit, who measured what and when."""
     old = project.brief.limit(measure)
     if old is None:
         raise ProjectError(f"There is no limit on {measure} any more.")

@@ -50,7 +50,7 @@ def brief_row(
 def _how(measure: Measure) -> str:
     """Where the figure comes from, or that there is none."""
     if not measure.missing:
-        return "computed"
+        return measure.measured or "computed"
     return measure.missing[0] if measure.value is None and len(measure.missing) == 1 else "missing a figure"
 
 

@@ -7,13 +7,14 @@ from PyQt6.QtWidgets import QFrame, QHBoxLayout, QMenu, QVBoxLayout
 
 from wired_union import units
 from wired_union.kernel.results import Measure, Verdict
-from wired_union.kernel.subject import Selection, limit_on
+from wired_union.kernel.subject import NOT_INFORMED, NOT_TRIED, Selection, limit_on
 from wired_union.picture.bars import Bar, share_bars
 from wired_union.project.change import Change
 from wired_union.project.model import Limit, Project
 from wired_union.subjects.brief import edits
 from wired_union.subjects.brief.picture import brief_row
 from wired_union.subjects.brief.steps import first_steps
+from wired_union.ui.ask import word
 from wired_union.ui.canvas import Canvas, PictureButton
 from wired_union.ui.fields import Choice, EntryField, Form, button, empty, label, number_reader, wrapped
 from wired_union.ui.view import Desk, View
@@ -117,17 +118,22 @@ class BriefView(View):
 
     def _offer_limits(self) -> None:
         menu = QMenu(self)
+        own = menu.addAction("One of our own, which we measure …")
+        assert own is not None
+        own.triggered.connect(lambda _=False: self._add_own())
         taken = {x.measure for x in self.store.project.brief.limits}
         for measure in self.store.assessment.all_measures.values():
             if measure.id not in taken:
                 action = menu.addAction(f"{measure.label} (now {measure.shown})")
                 assert action is not None
                 action.triggered.connect(lambda _=False, m=measure: self._add_limit(m))
-        if menu.isEmpty():
-            nothing = menu.addAction("Every measure has a limit already")
-            assert nothing is not None
-            nothing.setEnabled(False)
         menu.popup(self.add_button.mapToGlobal(self.add_button.rect().topLeft()))
+
+    def _add_own(self) -> None:
+        """Ask what the team wants to measure itself, and select the new limit for its number and unit."""
+        name, meant = word(self, "A limit of our own", "What is wanted? “Pieces sorted in a minute”")
+        if meant and self.store.attempt(edits.add_own_limit, name):
+            self.store.change(Selection, measure=self.store.project.brief.limits[-1].measure)
 
     def _add_limit(self, measure: Measure) -> None:
         """Add a limit where the project stands now, rounded, for the team to change."""
@@ -177,6 +183,8 @@ class BriefView(View):
         form.add("Group", self._fields["group"])
         for name, field in self._fields.items():
             field.committed.connect(lambda value, n=name: self._set(n, value))
+        if limit.measure not in self.store.assessment.all_measures:
+            self._add_measured(form, limit, unit)
         if limit.measure == "runtime":
             self._add_brief_field(form, "energy_reserve", "Pack reserve", edits.set_energy_reserve)
         if limit.measure == "mass":
@@ -186,6 +194,23 @@ class BriefView(View):
         self._lower.setSpacing(self.theme.px(8))
         column.addLayout(self._lower)
         column.addStretch(1)
+
+    def _add_measured(self, form: Form, limit: Limit, unit: str) -> None:
+        """Where nothing computes it: its unit, and what the team measured, when and who."""
+        more = {
+            "measured": EntryField(number_reader(unit, empty=True), "Measured"),
+            "measured_on": EntryField(str.strip, "Measured on"),
+            "measured_by": EntryField(str.strip, "Measured by"),
+        }
+        if self.store.assessment.kind_of(limit.measure) is None:
+            more = {"unit": EntryField(str.strip, "Unit"), **more}
+            form.add("Unit", more["unit"], "As it is written behind the number")
+        form.add("Measured", more["measured"], "What a trial showed; empty until there was one")
+        form.add("On", more["measured_on"], "The day, as 2026-11-25")
+        form.add("By", more["measured_by"])
+        for name, field in more.items():
+            field.committed.connect(lambda value, n=name: self._set(n, value))
+        self._fields |= more
 
     def _add_brief_field(self, form: Form, name: str, text: str, edit: Callable[[Project, float], Change]) -> None:
         field = EntryField(number_reader(""), text)
@@ -201,15 +226,24 @@ class BriefView(View):
                 field.complain("This cannot be empty.")
             return
         complain = field.complain if field is not None else lambda _: None
-        self.store.attempt_or(complain, edits.set_limit, self._form_for, **{name: value})
+        if name == "measured":
+            given = value if isinstance(value, float) else None
+            self.store.attempt_or(complain, edits.measure_limit, self._form_for, given, self.desk.today())
+            return
+        done = self.store.attempt_or(complain, edits.set_limit, self._form_for, **{name: value})
+        if done and name == "unit":
+            self._form_for = ""  # the fields read another unit now
+            self._show_panel()
 
     def _fill_form(self, limit: Limit) -> None:
         measure = self.store.assessment.measure(limit.measure)
         brief = self.store.project.brief
         self._heading.setText(limit.name)
         about = self._what_it_is(limit.measure)
-        if measure.missing == ("nothing informs it yet",):
-            about = "Nothing this program computes informs it yet; it is kept, and shown as unknown."
+        if measure.missing in {(NOT_INFORMED,), (NOT_TRIED,)}:
+            about = "Nothing this program computes informs it: it stays unknown until you write down what you measured."
+        elif measure.measured:
+            about = f"{measure.measured[:1].upper()}{measure.measured[1:]}; nothing computes it.".replace("  ", " ")
         self._about.setText(about)
         texts = {
             "name": limit.name,
@@ -217,6 +251,10 @@ class BriefView(View):
             "reserve": units.show(limit.reserve, fraction=True),
             "proof": limit.proof,
             "group": limit.group,
+            "unit": limit.unit,
+            "measured": "" if limit.measured is None else units.show(limit.measured, measure.unit),
+            "measured_on": limit.measured_on,
+            "measured_by": limit.measured_by,
             "energy_reserve": units.show(brief.energy_reserve, fraction=True),
             "mass_margin": units.show(brief.mass_margin, fraction=True),
         }
@@ -229,7 +267,7 @@ class BriefView(View):
     def _fill_lower(self, limit: Limit, measure: Measure) -> None:
         empty(self._lower)
         for gap in measure.missing[:4]:
-            if gap != "nothing informs it yet":
+            if gap not in {NOT_INFORMED, NOT_TRIED}:
                 self._lower.addWidget(label(f"Not known yet: {gap}", "mute", wrap=True))
         bars = self._drivers(limit.measure)
         if bars:
