@@ -119,8 +119,18 @@ def outcome(before: Assessment, found: Ripple, finding: Finding) -> Outcome:
     if eased and not better:
         said.append(f"{show(use, fraction=True)} instead of {show(finding.use, fraction=True)}")
     helps, costs = ", ".join(filter(None, said)), _costs(before, found)
-    words = f"{helps}, but {'; '.join(costs)}".removeprefix(", ") if costs else helps
+    words = f"{helps}, but {_some(costs)}".removeprefix(", ") if costs else helps
     return Outcome(better or eased or further, words)
+
+
+MOST_COSTS = 2
+
+
+def _some(costs: Sequence[str]) -> str:
+    """The first of what a remedy breaks, and how much more there is."""
+    more = len(costs) - MOST_COSTS
+    told = "; ".join(costs[:MOST_COSTS])
+    return told if more <= 0 else f"{told}; and {more} more {'thing breaks' if more == 1 else 'things break'}"
 
 
 def _left_of(finding: Finding, before: Assessment, after: Assessment) -> tuple[Verdict, float | None]:

@@ -14,7 +14,7 @@ from wired_union.project.model import Limit, Project
 from wired_union.subjects.brief import edits
 from wired_union.subjects.brief.picture import brief_row
 from wired_union.subjects.brief.steps import first_steps
-from wired_union.ui.ask import word
+from wired_union.ui import ask
 from wired_union.ui.canvas import Canvas, PictureButton
 from wired_union.ui.fields import Choice, EntryField, Form, button, empty, label, number_reader, wrapped
 from wired_union.ui.view import Desk, View
@@ -131,7 +131,7 @@ class BriefView(View):
 
     def _add_own(self) -> None:
         """Ask what the team wants to measure itself, and select the new limit for its number and unit."""
-        name, meant = word(self, "A limit of our own", "What is wanted? “Pieces sorted in a minute”")
+        name, meant = ask.word(self, "A limit of our own", "What is wanted? “Pieces sorted in a minute”")
         if meant and self.store.attempt(edits.add_own_limit, name):
             self.store.change(Selection, measure=self.store.project.brief.limits[-1].measure)
 

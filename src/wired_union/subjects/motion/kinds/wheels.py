@@ -142,7 +142,7 @@ def _rows(
         *([Row("grip it takes, step", of_ground(step_grip), tones.get("step grip", ""))] if load.step_m else []),
         Row("step that stops it", show(stops, "m")),
         Row("fastest on the slope", show(fastest, "m/s"), tones.get("speed", "")),
-        Row("weight on driven wheels", f"{show(driven / load.wheels, 'share')}, an even share of each"),
+        Row("driven wheels carry", f"{show(driven / load.wheels, 'share')} if all carry alike"),
     ]
     motors = motors_of(load, scene)
     if motors != driven:
