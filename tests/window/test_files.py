@@ -9,11 +9,13 @@ import time
 import pytest
 from PyQt6.QtCore import QMimeData, QPointF, Qt, QUrl
 from PyQt6.QtGui import QDropEvent
-from PyQt6.QtWidgets import QFileDialog, QMessageBox
+from PyQt6.QtWidgets import QFileDialog, QMessageBox, QPushButton
 
 import edits
 from wired_union.project.file import backup_of, load, save
 from wired_union.project.journal import find_unsaved
+
+from .hands import click
 
 BUTTON = QMessageBox.StandardButton
 
@@ -109,6 +111,21 @@ def test_a_file_dropped_on_the_window_opens(open_window, saved):
     window.dropEvent(event)
     assert window.store.project.name == "Mudlark"
     assert window.files.path == saved
+
+
+@pytest.mark.parametrize("by", ["page", "search"])
+def test_a_start_is_begun_from_the_page_and_by_ctrl_k(open_window, by):
+    window = open_window(demo="")
+    if by == "page":
+        link = next(b for b in window.start.findChildren(QPushButton) if b.text().startswith("Opens and closes"))
+        click(link)
+    else:
+        action = next(a for a in window._actions if "opens and closes" in a.name)
+        assert not action.group  # the menu stays short; Ctrl K finds it
+        action.act()
+    assert window.store.project.name == "Hen-house door"
+    assert window.stage == "brief"
+    assert window.store.assessment.measure("runtime").verdict == "breaks"
 
 
 def test_the_start_page_opens_what_was_opened_last(open_window, saved):

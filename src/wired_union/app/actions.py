@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import QMenu
 from wired_union.app.dialogs.find import Entry
 from wired_union.app.drawer import KEY
 from wired_union.app.rack import ViewRack
+from wired_union.catalogue.starts import STARTS
 from wired_union.picture.card import gist
 from wired_union.project.concept_edits import said
 from wired_union.ui.places import Settings
@@ -33,6 +34,7 @@ class Hands(Protocol):
     def new(self) -> object: ...
     def open(self) -> object: ...
     def open_demo(self, name: str) -> object: ...
+    def begin(self, name: str) -> object: ...
     def open_path(self, path: Path) -> object: ...
     def save(self) -> object: ...
     def save_as(self) -> object: ...
@@ -95,6 +97,7 @@ def all_actions(window: Hands) -> list[Action]:
         Action("Smaller text", lambda: window.scale_text(1 / 1.15), ("Ctrl+Shift+Down",), "look"),
         Action("Usual text size", lambda: window.scale_text(0), (), "look"),
         Action("What this screen computes", window.show_help, ("F1",), "help"),
+        *(Action(f"Begin with what {words}", partial(window.begin, name)) for name, words in STARTS.items()),
         Action("Step back", window.step_back, ("Esc",)),
         Action("All limits", window.open_bundle, ("F6",)),
         Action("Details of what is selected", window.toggle_details, (KEY,)),

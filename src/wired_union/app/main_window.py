@@ -67,6 +67,7 @@ class MainWindow(QMainWindow):
         """What its parts do, a person asks of the window."""
         files, sheets, dialogs = ProjectFiles(self), SheetWork(self), self.dialogs
         self.new, self.open, self.open_path, self.open_demo = files.new, files.open, files.open_path, files.open_demo
+        self.begin = files.begin
         self.save, self.save_as, self.may_leave = files.save, files.save_as, files.may_leave
         self.offer_recovery = files.offer_recovery
         self.write_report, self.write_parts = sheets.write_report, sheets.write_parts
@@ -125,7 +126,7 @@ class MainWindow(QMainWindow):
         self.ripple_line = RippleLine(self.theme)
         self.ripple_line.reasoned.connect(self._keep_reason)
         self.ripple_line.undone.connect(self.undo)
-        self.start = StartPage(self.theme, self.new, self.open, self.open_demo, self.open_path)
+        self.start = StartPage(self.theme, self.new, self.open, self.open_demo, self.open_path, self.begin)
         middle, centre = self._stacked()
         self.drawer = Drawer(self.theme, self.panels, middle, centre)
         self.work.addWidget(self.start)

@@ -7,6 +7,7 @@ from PyQt6.QtWidgets import QFileDialog, QMessageBox
 
 from wired_union.app.host import Host
 from wired_union.catalogue.demo import demo
+from wired_union.catalogue.starts import STARTS, start
 from wired_union.project.errors import BrokenFile, FileError
 from wired_union.project.file import ENDING, load
 from wired_union.project.fresh import new_project
@@ -34,6 +35,12 @@ class ProjectFiles:
     def open_demo(self, name: str = "mudlark") -> None:
         if self.may_leave():
             self._host.hold(demo(name), None)
+
+    def begin(self, name: str) -> None:
+        """Begin with one of the starts: a project of its own, in no file yet."""
+        if self.may_leave():
+            self._host.stage = "brief"
+            self._host.hold(start(name), None, saved=False, sentence=f"begin with {STARTS[name]}")
 
     def open(self) -> None:
         host = self._host

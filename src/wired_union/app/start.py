@@ -5,8 +5,9 @@ from functools import partial
 from pathlib import Path
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QFrame, QHBoxLayout, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QFrame, QGridLayout, QHBoxLayout, QVBoxLayout, QWidget
 
+from wired_union.catalogue.starts import STARTS
 from wired_union.kernel.results import Verdict
 from wired_union.picture.shapes import Kit, Picture, Shape, shifted
 from wired_union.picture.wire import wire
@@ -16,17 +17,17 @@ from wired_union.ui.theme import Theme
 
 
 class StartPage(QWidget):
-    """New, open, recent files, the demos, and the four shapes of a wire explained."""
+    """New, open, recent files, the demos, eight starts, and the four shapes of a wire explained."""
 
     def __init__(self, theme: Theme, new: Callable[[], None], find: Callable[[], None], demo: Callable[[str], None],
-                 open_file: Callable[[Path], None]) -> None:  # fmt: skip
+                 open_file: Callable[[Path], None], begin: Callable[[str], None]) -> None:  # fmt: skip
         super().__init__()
         self._open_file = open_file
         self.setObjectName("work")
         outer = QHBoxLayout(self)
         frame = QFrame()
         frame.setObjectName("card")
-        frame.setMaximumWidth(theme.px(640))
+        frame.setMaximumWidth(theme.px(780))
         column = QVBoxLayout(frame)
         column.setContentsMargins(theme.px(32), theme.px(26), theme.px(32), theme.px(26))
         column.setSpacing(theme.px(10))
@@ -45,6 +46,8 @@ class StartPage(QWidget):
         row.addWidget(button("Demo: Mudlark, a rover", lambda: demo("mudlark")))
         row.addWidget(button("Demo: bat counter", lambda: demo("bat-counter")))
         column.addLayout(row)
+        column.addWidget(label("Or begin with something that works, and change it", "heading"))
+        column.addLayout(_starts(begin))
         column.addWidget(label("Opened last", "heading"))
         self._recent = QVBoxLayout()
         column.addLayout(self._recent)
@@ -66,6 +69,18 @@ class StartPage(QWidget):
             self._recent.addWidget(made)
         if not paths:
             self._recent.addWidget(label("Nothing yet.", "mute"))
+
+
+def _starts(begin: Callable[[str], None]) -> QGridLayout:
+    """A link to each start, in two columns."""
+    grid = QGridLayout()
+    grid.setVerticalSpacing(0)
+    rows = -(-len(STARTS) // 2)
+    for n, (name, words) in enumerate(STARTS.items()):
+        made = button(words[:1].upper() + words[1:], partial(begin, name), kind="link")
+        made.setAccessibleName(f"Begin with {words}")
+        grid.addWidget(made, n % rows, n // rows)
+    return grid
 
 
 def legend(kit: Kit, width: float) -> Picture:

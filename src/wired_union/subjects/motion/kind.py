@@ -100,7 +100,7 @@ def all_day(scene: Scene, usual_a: float) -> Check | None:
     if scene.drive is None:
         return None
     heat = usual_a * math.sqrt(scene.duty)
-    share = f", at work {show(scene.duty, 'share')} of the time" if scene.duty < 1 else ", at work all the time"
+    share = f", {show(scene.duty, 'share')} of the time" if scene.duty < 1 else ""
     return check_of("all day", heat, scene.drive.continuous_a, "A", extra=share)
 
 

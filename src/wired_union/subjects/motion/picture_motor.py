@@ -34,16 +34,18 @@ def motor_chart(result: LoadResult, kit: Kit, width: float, height: float) -> Pi
     shapes += _axes(kit, (left, right, top, bottom), most_t, most_w)
     shapes += _curves(drive, stall, free, at, kit, [at(p.torque_n_m, 0)[0] for p in result.points])
     regions = []
+    named: dict[tuple[int, int], str] = {}  # points that lie on each other share one label
     for k, point in enumerate(result.points):
         if point.speed_rad_s < 0 or point.torque_n_m > stall:
             continue
         x, y = at(point.torque_n_m, point.speed_rad_s)
-        shapes += [
-            Line(x, y, x, bottom, "ink", 1.2, (2.0, 3.0)),
-            Ring(x, y, kit.px(5), "ink", 2.0, (), "card"),
-            kit.words(x + kit.px(8), y - kit.px(9), point.name, "small", bold=True),
-        ]
+        shapes += [Line(x, y, x, bottom, "ink", 1.2, (2.0, 3.0)), Ring(x, y, kit.px(5), "ink", 2.0, (), "card")]
+        spot = next(
+            (s for s in named if abs(s[0] - x) < kit.px(10) and abs(s[1] - y) < kit.px(10)), (round(x), round(y))
+        )
+        named[spot] = f"{named[spot]}, {point.name}" if spot in named else point.name
         regions.append(Region(f"point:{k}", x - 9, y - 9, 18, 18, _point_words(point, ratio)))
+    shapes += [kit.words(x + kit.px(8), y - kit.px(9), name, "small", bold=True) for (x, y), name in named.items()]
     return Picture(width, height, kept_inside(shapes, kit, width), tuple(regions))
 
 

@@ -54,7 +54,7 @@ def _field(store: Store, load: AnyLoad, name: str, text: str, value: Any) -> Ent
     reader = str.strip if name == "name" else number_reader(unit, whole=whole, empty=True)
     field = EntryField(reader, f"{load.name}: {text}")
     shown = "" if value is None else value if isinstance(value, str) else show(float(value), unit)
-    field.show_text(shown, "not asked")
+    field.show_text(shown, "all of them" if name == "motors" else "not asked")
     field.committed.connect(partial(_set, store, field, load.id, name, whole))
     return field
 

@@ -72,5 +72,5 @@ def _finding(assessment: Assessment, result: ChainResult) -> Finding | None:
         f"{show(latency.most_s, 's')} worst of the {measure.limit_shown} allowed,"
         f" {show(latency.typical_s, 's')} typical.",
         f"“{worst.name}” costs most: up to {show(worst.most_s, 's')}.", (), measure.id,
-        partial(remedies, assessment.project, result), of=result.chain.id,
+        partial(remedies, assessment.project, result), of=result.chain.id, of_limit=True,
     )  # fmt: skip
