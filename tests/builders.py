@@ -53,7 +53,8 @@ def a_pack(name: str = "pack", *, series: int = 4, capacity_ah: float = 6.0, res
 
 def a_load(name: str = "load", amperes: float = 1.0, **figures) -> Part:
     own, figures = _split(figures)
-    load = {"supply_min_v": 1.0, "supply_max_v": 30.0, "rated_v": 12.0, "idle_a": 0.0, "active_a": amperes, **figures}
+    load = {"supply_min_v": 1.0, "supply_max_v": 30.0, "rated_v": 12.0, "idle_a": 0.0, "active_a": amperes,
+            "peak_a": amperes, **figures}  # fmt: skip
     return a_part(name, "gadget", load=Load(**load), **own)
 
 

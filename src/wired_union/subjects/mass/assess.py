@@ -162,6 +162,8 @@ def _read_mass(project: Project) -> tuple[object, ...]:
 MASS = Node("mass", _read_mass, lambda project, _: assess_mass(project.concept, project.brief.mass_margin))
 TOTAL_KG = Node("total mass", lambda _: (), lambda _, given: given.of(MASS).total_kg, (MASS,))
 """Only the sum: what needs it need not move while the parts are called otherwise."""
+UNWEIGHED = Node("unweighed", lambda _: (), lambda _, given: tuple(i.name for i in given.of(MASS).gaps), (MASS,))
+"""Names of parts whose mass is not known: what has to move all of them is not known either."""
 MONEY = Node("money", lambda project: (project.concept.items,), lambda project, _: assess_money(project.concept))
 
 

@@ -8,12 +8,13 @@ motor model), so one pass each way is the fixed point.
 from collections.abc import Iterator
 
 from msgspec import Struct
+from msgspec.structs import replace
 
 from wired_union.kernel.results import Measure
 from wired_union.kernel.subject import Assessment, Given, Node
 from wired_union.physics.vibration import natural_frequency
 from wired_union.project.model import AnyLoad, Concept, Item, Mount, Project
-from wired_union.subjects.mass.gives import TOTAL_KG
+from wired_union.subjects.mass.gives import TOTAL_KG, UNWEIGHED
 from wired_union.subjects.motion.kind import Scene
 from wired_union.subjects.motion.kinds.every import kind_of
 from wired_union.subjects.motion.results import Drive, LoadResult
@@ -47,10 +48,17 @@ class MotionResult(Struct, frozen=True):
         return next((r for r in self.loads if r.load.id == load_id), None)
 
 
-def assess_motion(concept: Concept, mass_kg: float, power: PowerResult) -> MotionResult:
-    """Assess every load to move."""
+def assess_motion(
+    concept: Concept, mass_kg: float, power: PowerResult, unweighed: tuple[str, ...] = ()
+) -> MotionResult:  # fmt: skip
+    """Assess every load to move; `unweighed` names the parts whose mass is not in `mass_kg`."""
     items = {i.id: i for i in concept.items}
-    loads = tuple(_assess_load(load, items.get(load.actuator), concept, mass_kg, power) for load in concept.loads)
+    loads = tuple(
+        _lacking_volts(
+            _lacking_mass(_assess_load(load, items.get(load.actuator), concept, mass_kg, power), unweighed), power
+        )
+        for load in concept.loads
+    )
     return MotionResult(loads, tuple(_shakes(concept, loads)))
 
 
@@ -60,8 +68,22 @@ def load_measures(result: LoadResult) -> list[Measure]:
     found = [Measure("motion", load.name, result.use, "share", missing=result.missing, of=load.id)]
     if result.speed_m_s is not None:
         found.append(Measure("speed", f"{load.name} speed", result.speed_m_s, "m/s",
-                             direction=kind_of(load).speed, of=load.id))  # fmt: skip
+                             direction=kind_of(load).speed, missing=result.missing, of=load.id))  # fmt: skip
     return found
+
+
+def _lacking_mass(result: LoadResult, unweighed: tuple[str, ...]) -> LoadResult:
+    if not unweighed or not kind_of(result.load).by_total_mass(result.load):
+        return result
+    return replace(result, missing=(*result.missing, *(f"{name}: its mass" for name in unweighed)))
+
+
+def _lacking_volts(result: LoadResult, power: PowerResult) -> LoadResult:
+    """What is not known to hang on the same tree may pull the voltage down further than is worked out."""
+    if result.load.actuator not in power.tree.nodes or not result.checks:
+        return result
+    gaps = tuple(g.said for g in power.missing if g.item in power.tree.nodes)
+    return replace(result, missing=(*result.missing, *gaps)) if gaps else result
 
 
 def _assess_load(load: AnyLoad, item: Item | None, concept: Concept, mass_kg: float, power: PowerResult) -> LoadResult:
@@ -155,10 +177,10 @@ def _read(project: Project) -> tuple[object, ...]:
 
 
 def _work(project: Project, given: Given) -> MotionResult:
-    return assess_motion(project.concept, given.of(TOTAL_KG), given.of(SUPPLY))
+    return assess_motion(project.concept, given.of(TOTAL_KG), given.of(SUPPLY), given.of(UNWEIGHED))
 
 
-MOTION = Node("motion", _read, _work, (TOTAL_KG, SUPPLY))
+MOTION = Node("motion", _read, _work, (TOTAL_KG, UNWEIGHED, SUPPLY))
 
 
 def measures(assessment: Assessment) -> list[Measure]:

@@ -66,6 +66,8 @@ class LoadKind(Struct, frozen=True):
     shown: str = "to scale"
     carries_all: bool = False
     """Whether it moves the whole machine, so that its own motors and pack weigh on it."""
+    by_total_mass: Callable[[Any], bool] = lambda _: False
+    """Whether what it takes follows from the mass of everything."""
     reach_m: Callable[[Any], float] | None = None
     """How far it reaches out, where it does."""
 

@@ -65,6 +65,11 @@ def usual_currents(concept: Concept, mass_kg: float) -> Usual:
     return tuple(found.items())
 
 
+def moved_by_mass(concept: Concept) -> frozenset[str]:
+    """Items whose current at work follows from the mass of everything."""
+    return frozenset(x.actuator for x in concept.loads if kind_of(x).sets_current and kind_of(x).by_total_mass(x))
+
+
 def _blocked_a(item: Item) -> float:
     motor = item.part.motor
     return motor.stall_current_a or float("inf") if motor is not None else float("inf")

@@ -41,6 +41,8 @@ class PowerResult(Struct, frozen=True, eq=False, dict=True):
     currents: Currents
     instants: Instants
     pack_figures: dict[str, PackFigures | None]
+    unweighed: tuple[str, ...] = ()
+    """Names of parts whose mass is not known, which something may have to move."""
     columns: dict[tuple[int, bool], dict[str, Flow]] = field(default_factory=dict)
     """What `mode_flows` has read out already; several checks and views ask for the same."""
 
@@ -132,23 +134,26 @@ class PowerResult(Struct, frozen=True, eq=False, dict=True):
         return tuple(_measures(self.packs, self.pack_figures, self.missing))
 
 
-def assess_power(concept: Concept, energy_reserve: float, usual: Mapping[str, float] | None = None) -> PowerResult:
+def assess_power(
+    concept: Concept, energy_reserve: float, usual: Mapping[str, float] | None = None, unweighed: tuple[str, ...] = ()
+) -> PowerResult:  # fmt: skip
     """Assess a concept's power: the mission run down, the peaks, and what is missing.
 
-    `usual` has the current at work of loads whose task sets it, by item id.
+    `usual` has the current at work of loads whose task sets it, by item id; `unweighed` names parts of unknown mass.
     """
-    return assess_powers([concept], [energy_reserve], [usual or {}])[0]
+    return assess_powers([concept], [energy_reserve], [usual or {}], [unweighed])[0]
 
 
 def assess_powers(
-    concepts: Sequence[Concept], energy_reserves: Sequence[float], usual: Sequence[Mapping[str, float]]
-) -> list[PowerResult]:
+    concepts: Sequence[Concept], energy_reserves: Sequence[float], usual: Sequence[Mapping[str, float]],
+    unweighed: Sequence[tuple[str, ...]],
+) -> list[PowerResult]:  # fmt: skip
     """Assess several concepts, those of one shape together."""
     trees = [grow_tree(c) for c in concepts]
     found: dict[int, PowerResult] = {}
     for group in _alike(concepts, trees, energy_reserves):
         results = _assess([concepts[n] for n in group], [trees[n] for n in group], energy_reserves[group[0]],
-                          [usual[n] for n in group])  # fmt: skip
+                          [usual[n] for n in group], [unweighed[n] for n in group])  # fmt: skip
         found.update(zip(group, results, strict=True))
     return [found[n] for n in range(len(concepts))]
 
@@ -172,8 +177,9 @@ def _alike(
 
 
 def _assess(
-    concepts: Sequence[Concept], trees: Sequence[PowerTree], energy_reserve: float, usual: Sequence[Mapping[str, float]]
-) -> list[PowerResult]:
+    concepts: Sequence[Concept], trees: Sequence[PowerTree], energy_reserve: float,
+    usual: Sequence[Mapping[str, float]], unweighed: Sequence[tuple[str, ...]],
+) -> list[PowerResult]:  # fmt: skip
     """Concepts of one shape."""
     currents = currents_of_all(concepts, usual)
     figures = [{i.id: pack_figures(i) for i in c.items if i.part.pack is not None} for c in concepts]
@@ -181,7 +187,15 @@ def _assess(
     packs = assess_packs(supplies.net, supplies.draws, [t.packs for t in trees], concepts[0], energy_reserve, figures)
     return [
         PowerResult(
-            c, energy_reserve, tree, run, missing_of(c, tree, drawn, known), drawn, Instants(supplies, v), known
+            c,
+            energy_reserve,
+            tree,
+            run,
+            missing_of(c, tree, drawn, known, unweighed[v]),
+            drawn,
+            Instants(supplies, v),
+            known,
+            unweighed[v],
         )
         for v, (c, tree, run, drawn, known) in enumerate(zip(concepts, trees, packs, currents, figures, strict=True))
     ]
@@ -201,9 +215,9 @@ def renamed(result: PowerResult, concept: Concept) -> PowerResult:
         for p in result.packs
         for name in [p.node.item.id]
     )
-    missing = missing_of(concept, tree, result.currents, known)
+    missing = missing_of(concept, tree, result.currents, known, result.unweighed)
     return PowerResult(
-        concept, result.energy_reserve, tree, packs, missing, result.currents, result.instants, known
+        concept, result.energy_reserve, tree, packs, missing, result.currents, result.instants, known, result.unweighed
     )  # fmt: skip
 
 
@@ -216,7 +230,7 @@ def _measures(
     peak = float("inf") if cannot else max(peaks, default=None)
     low_pack = None if cannot else min((v for p in packs for v in p.peak_voltage_v), default=None)
     energy = sum(p.figures.values.energy_wh for p in packs) or None
-    said = tuple(m.said for m in missing)
+    said = tuple(m.said for m in missing if m.lacks != "a peak")
     peak_gaps = tuple(m.said for m in missing if m != NO_MISSION)
     unknown_packs = tuple(f"the energy of {i}" for i, f in figures.items() if f is None)
     return [

@@ -8,7 +8,7 @@ import numpy as np
 from msgspec import Struct
 
 from wired_union.physics.battery import Array
-from wired_union.project.model import STATES, Concept, Item, Load, Mode, State, Use
+from wired_union.project.model import STATES, Concept, Item, Load, Mode, Part, State, Use
 from wired_union.subjects.power.packs import pack_figures
 from wired_union.subjects.power.tree import state_current
 
@@ -101,7 +101,7 @@ def _with_peaks(table: Array, loads: Sequence[Sequence[Item]]) -> Array:
 
 def _comes_to_peak(item: Item) -> bool:
     load = item.part.load
-    return load is not None and load.peak_a is not None and load.startup_a is None
+    return load is not None and load.peak_a is not None and startup_a(item) is None
 
 
 def _states_of(item: Item, usual: Mapping[str, float]) -> tuple[float, ...]:
@@ -123,7 +123,7 @@ def _starting(
     Brushed motors start at stall current, and several starting together add: common practice. Stall current is V/R, so
     a source above the rated voltage raises it; below, the datasheet's is kept.
     """
-    startup = np.array([[_startup_a(i) for i in each] for each in loads]) * np.array(raised)
+    startup = np.array([[_or_nan(startup_a(i)) for i in each] for each in loads]) * np.array(raised)
     starters = np.flatnonzero(~np.isnan(startup).all(axis=0)).tolist()
     starting = steady.copy()
     before = _modes_before(concept)
@@ -142,7 +142,7 @@ def _starting(
 
 def _over_rating(concept: Concept, loads: Sequence[Item]) -> list[float]:
     """For each load how far the source that it hangs on lies above its rated voltage: 1, or more."""
-    if all(i.part.load is None or i.part.load.startup_a is None for i in loads):
+    if all(startup_a(i) is None for i in loads):
         return [1.0] * len(loads)
     items, source_of = {i.id: i for i in concept.items}, {f.load: f.source for f in concept.feeds}
     return [max(1.0, _source_v(i.id, items, source_of) / _rating_v(i)) for i in loads]
@@ -167,9 +167,23 @@ def _source_v(item_id: str, items: Mapping[str, Item], source_of: Mapping[str, s
     return 0.0
 
 
-def _startup_a(item: Item) -> float:
-    load = item.part.load
-    return math.nan if load is None or load.startup_a is None else load.startup_a
+def _or_nan(amperes: float | None) -> float:
+    return math.nan if amperes is None else amperes
+
+
+def turns(part: Part) -> bool:
+    """Whether a part starts like a brushed motor: at its stall current."""
+    return part.motor is not None or part.thrust is not None
+
+
+def startup_a(item: Item) -> float | None:
+    """Current while it starts: given, else a motor's stall current, or what an actuator takes when blocked."""
+    part = item.part
+    if part.load is None or part.load.startup_a is not None:
+        return part.load.startup_a if part.load is not None else None
+    if part.motor is not None and part.motor.stall_current_a is not None:
+        return part.motor.stall_current_a
+    return part.load.peak_a if part.thrust is not None else None
 
 
 def _one_by_one(level: Array, risen: Array, count: Array) -> Array:

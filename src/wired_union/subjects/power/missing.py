@@ -1,14 +1,15 @@
 """What is not known of a concept's power, in words."""
 
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
 from typing import Literal
 
 from msgspec import Struct
 
-from wired_union.project.model import Concept
-from wired_union.subjects.power.currents import Currents
+from wired_union.project.model import Concept, Item
+from wired_union.subjects.motion.gives import moved_by_mass
+from wired_union.subjects.power.currents import RUNNING, Currents, startup_a, turns
 from wired_union.subjects.power.packs import PackFigures
-from wired_union.subjects.power.tree import PowerTree
+from wired_union.subjects.power.tree import PowerTree, state_in
 
 
 class Gap(Struct, frozen=True):
@@ -16,16 +17,35 @@ class Gap(Struct, frozen=True):
 
     said: str
     item: str = ""
-    lacks: Literal["a figure", "a feed", "modes", "a mission", "a pack"] = "a figure"
+    lacks: Literal["a figure", "a peak", "a feed", "modes", "a mission", "a pack"] = "a figure"
 
 
 NO_MISSION = Gap("the mission: which modes, and how long each lasts", lacks="a mission")
 
 
 def missing_of(
-    concept: Concept, tree: PowerTree, currents: Currents, packs: Mapping[str, PackFigures | None]
-) -> tuple[Gap, ...]:
-    return tuple(dict.fromkeys([*_missing_currents(concept, currents), *_missing_parts(concept, tree, packs)]))
+    concept: Concept, tree: PowerTree, currents: Currents, packs: Mapping[str, PackFigures | None],
+    unweighed: tuple[str, ...] = (),
+) -> tuple[Gap, ...]:  # fmt: skip
+    found = [*_missing_currents(concept, currents), *_missing_parts(concept, tree, packs)]
+    found += [gap for item in concept.items if item.id in tree.nodes for gap in _missing_peaks(concept, item)]
+    if unweighed and not moved_by_mass(concept).isdisjoint(tree.nodes):
+        found += [Gap(f"{name}: its mass, which has to be moved") for name in unweighed]
+    return tuple(dict.fromkeys(found))
+
+
+def _missing_peaks(concept: Concept, item: Item) -> Iterator[Gap]:
+    """What the worst instant needs of a load that works in some mode: its peak, or how it starts."""
+    load = item.part.load
+    if load is None or all(state_in(m, item.id) not in RUNNING for m in concept.modes):
+        return
+    startup = startup_a(item)
+    if startup is None and turns(item.part):
+        yield Gap(f"{item.name}: its current while it starts", item.id, "a peak")
+    elif startup is None and load.peak_a is None:
+        yield Gap(f"{item.name}: its peak current", item.id, "a peak")
+    elif startup is not None and load.rated_v is None and load.draw == "current":
+        yield Gap(f"{item.name}: the voltage its currents are given at", item.id, "a peak")
 
 
 def _missing_currents(concept: Concept, currents: Currents) -> list[Gap]:

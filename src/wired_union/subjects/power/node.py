@@ -5,6 +5,7 @@ from collections.abc import Sequence
 from wired_union.kernel.results import Finding, Measure
 from wired_union.kernel.subject import Assessment, Given, Node
 from wired_union.project.model import Project
+from wired_union.subjects.mass.gives import UNWEIGHED
 from wired_union.subjects.motion.gives import USUAL, Usual
 from wired_union.subjects.power.assess import PowerResult, assess_power, assess_powers, renamed
 from wired_union.subjects.power.checks import power_findings
@@ -22,17 +23,17 @@ def _read(project: Project) -> tuple[object, ...]:
 
 def _work(project: Project, given: Given) -> PowerResult:
     usual: Usual = given.of(USUAL)
-    return assess_power(project.concept, project.brief.energy_reserve, dict(usual))
+    return assess_power(project.concept, project.brief.energy_reserve, dict(usual), given.of(UNWEIGHED))
 
 
 def _work_all(cases: Sequence[tuple[Project, Given]]) -> list[PowerResult]:
     concepts = [p.concept for p, _ in cases]
     reserves = [p.brief.energy_reserve for p, _ in cases]
     usual: list[Usual] = [given.of(USUAL) for _, given in cases]
-    return assess_powers(concepts, reserves, [dict(u) for u in usual])
+    return assess_powers(concepts, reserves, [dict(u) for u in usual], [given.of(UNWEIGHED) for _, given in cases])
 
 
-SUPPLY = Node("supply", _read, _work, (USUAL,), _work_all)
+SUPPLY = Node("supply", _read, _work, (USUAL, UNWEIGHED), _work_all)
 
 
 def _read_names(project: Project) -> tuple[object, ...]:

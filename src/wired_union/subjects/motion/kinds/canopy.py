@@ -82,4 +82,5 @@ KIND = LoadKind(
     asked=lambda load: f"reaches the ground at {show(load.speed_m_s, 'm/s')} or less",
     dragged=lambda _: {"opening_m": 3000.0},
     speed="at most",
+    by_total_mass=lambda load: load.mass_kg is None,
 )

@@ -218,4 +218,5 @@ KIND = LoadKind(
     torques=torques,
     sets_current=True,
     carries_all=True,
+    by_total_mass=lambda _: True,
 )

@@ -1,0 +1,78 @@
+"""A figure that is taken away makes nothing better: a verdict may become unknown or break, never hold or be tight.
+
+Every figure that may be missing, of every part, of both demos and the eight starts.
+"""
+
+from collections.abc import Iterator
+from functools import cache
+
+import pytest
+from msgspec.structs import fields
+
+from wired_union.catalogue.demo import demo
+from wired_union.catalogue.starts import STARTS, start
+from wired_union.kernel.subject import Assessment
+from wired_union.project.change import replaced, with_concept
+from wired_union.project.model import Item, Part, Project
+from wired_union.project.value import Value, field_types
+from wired_union.subjects import assess
+
+GOOD = {"breaks": 0, "unknown": 0, "tight": 1, "holds": 2}
+PROJECTS = {"mudlark": demo, "bat-counter": lambda: demo("bat-counter"), **{n: lambda n=n: start(n) for n in STARTS}}
+
+
+@cache
+def may_be_missing(kind: type[Value]) -> tuple[str, ...]:
+    return tuple(f.name for f in fields(kind) if f.default is None and f.name in field_types(kind))
+
+
+def without(part: Part) -> Iterator[tuple[str, Part]]:
+    """The part without each of its figures in turn."""
+    for name in field_types(type(part)):
+        facet = getattr(part, name)
+        if isinstance(facet, Value):
+            for field in may_be_missing(type(facet)):
+                if getattr(facet, field) is not None:
+                    yield f"{name}.{field}", part.but(**{name: facet.but(**{field: None})})
+        elif facet is not None and name in may_be_missing(type(part)):
+            yield name, part.but(**{name: None})
+
+
+def is_a_plain_load(item: Item, path: str) -> bool:
+    """A load that is no motor and no actuator starts with its peak where nothing else is said: that is no gap."""
+    return path == "load.startup_a" and item.part.motor is None and item.part.thrust is None
+
+
+def better(before: Assessment, after: Assessment) -> list[str]:
+    """What looks better than before: measures, and findings that are gone without a gap in their place."""
+    found = []
+    for measure in after.measures:
+        was = before.measure(measure.id)
+        if GOOD[measure.verdict] > GOOD[was.verdict]:
+            found.append(f"{measure.id}: {was.verdict} became {measure.verdict}")
+    known = {f.id: f for f in before.findings}
+    there = {f.id: f for f in after.findings}
+    told = any(f.verdict == "unknown" and f.id not in known for f in there.values())
+    for name, finding in known.items():
+        now = there.get(name)
+        if finding.verdict == "holds" or (now is None and told):
+            continue
+        if now is None or GOOD[now.verdict] > GOOD[finding.verdict]:
+            found.append(f"{name}: {finding.verdict} became {now.verdict if now else 'nothing'}")
+    return found
+
+
+@pytest.mark.parametrize("name", PROJECTS)
+def test_what_is_not_known_is_never_fine(name: str) -> None:
+    project: Project = PROJECTS[name]()
+    before = assess(project)
+    tried = 0
+    for item in project.concept.items:
+        for path, part in without(item.part):
+            if is_a_plain_load(item, path):
+                continue
+            items = replaced(project.concept.items, item, item.but(part=part))
+            after = before.again(with_concept(project, items=items))
+            assert not better(before, after), f"{item.name} without {path}"
+            tried += 1
+    assert tried > 80
