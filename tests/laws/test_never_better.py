@@ -76,3 +76,12 @@ def test_what_is_not_known_is_never_fine(name: str) -> None:
             assert not better(before, after), f"{item.name} without {path}"
             tried += 1
     assert tried > 80
+
+
+@pytest.mark.parametrize("name", PROJECTS)
+def test_what_hangs_on_nothing_is_never_fine(name: str) -> None:
+    project: Project = PROJECTS[name]()
+    before = assess(project)
+    for feed in project.concept.feeds:
+        feeds = tuple(f for f in project.concept.feeds if f is not feed)
+        assert not better(before, before.again(with_concept(project, feeds=feeds))), f"{feed.load} fed by nothing"

@@ -79,10 +79,10 @@ def _lacking_mass(result: LoadResult, unweighed: tuple[str, ...]) -> LoadResult:
 
 
 def _lacking_volts(result: LoadResult, power: PowerResult) -> LoadResult:
-    """What is not known to hang on the same tree may pull the voltage down further than is worked out."""
+    """What is not known of the same tree, or hangs on nothing yet, may pull the voltage down further."""
     if result.load.actuator not in power.tree.nodes or not result.checks:
         return result
-    gaps = tuple(g.said for g in power.missing if g.item in power.tree.nodes)
+    gaps = tuple(g.said for g in power.missing if g.item in power.tree.nodes or g.lacks == "a feed")
     return replace(result, missing=(*result.missing, *gaps)) if gaps else result
 
 
