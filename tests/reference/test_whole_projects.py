@@ -1,0 +1,68 @@
+"""Every computed limit of whole projects against the second solver, within half a per cent: demos, starts, variations."""
+
+import random
+
+import pytest
+
+from second_solver import Reference
+from wired_union.catalogue.demo import demo
+from wired_union.catalogue.starts import STARTS, start
+from wired_union.project.change import replaced, with_concept
+from wired_union.project.model import Project
+from wired_union.subjects import assess
+
+PROJECTS = {"mudlark": demo, "bat-counter": lambda: demo("bat-counter"), **{n: lambda n=n: start(n) for n in STARTS}}
+VARIED = {"load": ("active_a", "idle_a", "startup_a", "peak_a"), "pack": ("cell_capacity_ah", "cell_resistance_ohm"),
+          "driver": ("on_resistance_ohm", "quiescent_a"), "wheel": ("diameter_m",)}  # fmt: skip
+
+
+def varied(project: Project, seed: int) -> Project:
+    """The same with masses, currents, packs, bridges, wheels and wires that are up to a third larger or smaller."""
+    dice = random.Random(seed)
+    for item in project.concept.items:
+        part = item.part.but(mass_kg=(item.part.mass_kg or 0.1) * dice.uniform(0.75, 1.3))
+        for facet, names in VARIED.items():
+            inside = getattr(part, facet)
+            if inside is not None:
+                told = {n: getattr(inside, n) for n in names if getattr(inside, n) is not None}
+                part = part.but(**{facet: inside.but(**{n: v * dice.uniform(0.75, 1.3) for n, v in told.items()})})
+        project = with_concept(project, items=replaced(project.concept.items, item, item.but(part=part)))
+        item = next(i for i in project.concept.items if i.id == item.id)
+    feeds = tuple(f.but(wire_length_m=dice.uniform(0.1, 0.6), wire_awg=dice.choice([18, 20, 22])) if dice.random() < 0.5
+                  else f for f in project.concept.feeds)  # fmt: skip
+    return with_concept(project, feeds=feeds)
+
+
+def compare(project: Project) -> None:
+    assessed, second = assess(project), Reference(project)
+    peak, low = second.peak()
+    wanted = {"mass": second.mass, "money": second.money(), "peak-current": peak, "lowest-voltage": low,
+              "runtime": second.runtime()}  # fmt: skip
+    for load in second.c.get("loads", []):
+        if load["kind"] == "wheels":
+            wanted[f"speed:{load['id']}"] = second.wheel_speed(load)
+    for chain in second.c.get("chains", []):
+        wanted[f"chain:{chain['id']}"] = sum(map(_most_s, chain["stages"]))
+    for name, value in wanted.items():
+        assert assessed.measure(name).value == pytest.approx(value, rel=5e-3), name
+
+
+def _most_s(stage: dict) -> float:
+    """Longest time of a stage: Davare et al. 2007 for sampled ones; bits over the clock for transfers."""
+    if stage["kind"] == "sampled":
+        return stage["period_s"] + stage["response_s"]
+    if stage["kind"] == "transfer":
+        bits = {"uart": 10 * stage["bytes"], "spi": 8 * stage["bytes"], "i2c": 9 * (stage["bytes"] + 1) + 2}
+        return bits[stage["bus"]] / stage["clock_hz"]
+    return stage["most_s"]
+
+
+@pytest.mark.parametrize("name", PROJECTS)
+def test_every_figure_of_a_project_by_other_means(name: str) -> None:
+    compare(PROJECTS[name]())
+
+
+@pytest.mark.parametrize("seed", range(10))
+@pytest.mark.parametrize("name", ["mudlark", "seed-cart", "jar-picker", "feed-caster", "sun-follower"])
+def test_fifty_variations_by_other_means(name: str, seed: int) -> None:
+    compare(varied(PROJECTS[name](), seed))
