@@ -32,3 +32,15 @@ def test_an_own_limit_is_named_given_a_number_and_measured(window, monkeypatch):
     while window.store.project.brief.limit(limit.measure) is not None:
         window.undo()
     assert len(window.store.project.brief.limits) == 9
+
+
+def test_the_air_around_it_is_set_on_the_brief(window):
+    window.go("brief")
+    view = window.views["brief"]
+    typed(view, "Coldest air", "-15")
+    assert window.store.project.brief.coldest_c == -15.0
+    assert any(f.check == "climate" for f in window.store.assessment.hard_breaks)
+    typed(view, "Warmest air", "-20 °C")  # refused: colder than the coldest
+    assert window.store.project.brief.hottest_c == 25.0
+    window.undo()
+    assert window.store.project.brief.coldest_c == 10.0

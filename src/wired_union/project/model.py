@@ -35,6 +35,7 @@ from wired_union.project.part_model import (
 )
 from wired_union.project.value import (
     Amount,
+    Celsius,
     Count,
     Duration,
     Finite,
@@ -209,6 +210,8 @@ class Brief(Value, frozen=True, kw_only=True):
     energy_reserve: Annotated[Kept, about("share of a pack never planned on")] = 0.15
     mass_margin: Annotated[Annotated[float, Meta(ge=0, le=1)], about("system margin on top of allowances")] = 0.0
     space: Annotated[Space, about("the room that every part must fit")] = Space()
+    hottest_c: Annotated[Celsius, about("warmest air around the parts")] = 25.0
+    coldest_c: Annotated[Celsius, about("coldest air around the parts")] = 10.0
 
     def limit(self, measure: str) -> Limit | None:
         """The limit on that measure, None where the team set none."""

@@ -68,6 +68,18 @@ def set_energy_reserve(project: Project, reserve: float) -> Change:
     return Change(project, with_brief(project, energy_reserve=reserve), f"keep {text} of the pack in reserve")
 
 
+def set_air(project: Project, field: str, celsius: float) -> Change:
+    """Set the warmest or the coldest air around the parts."""
+    try:
+        brief = checked(project.brief, **{field: celsius})
+    except BadFigure as error:
+        raise ProjectError(f"{units.plain_words(field)}: {error.reason}.") from error
+    if brief.coldest_c > brief.hottest_c:
+        raise ProjectError("The coldest air is warmer than the warmest.")
+    after = project.but(brief=brief)
+    return Change(project, after, f"air from {brief.coldest_c:g} to {brief.hottest_c:g}\u202f°C")
+
+
 def set_mass_margin(project: Project, margin: float) -> Change:
     if not 0 <= margin <= 1:
         raise ProjectError("The system margin is from 0 to 100 %.")

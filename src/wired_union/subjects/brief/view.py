@@ -284,11 +284,23 @@ class BriefView(View):
         self._lower.addWidget(drop)
         self._show_steps()
 
+    def _air_form(self) -> Form:
+        """The air around the parts, which every part must stand and every converter must get rid of its heat in."""
+        form, brief = Form(self.theme), self.store.project.brief
+        for name, text in (("coldest_c", "Coldest air"), ("hottest_c", "Warmest air")):
+            field = EntryField(number_reader("°C"), text)
+            field.show_text(units.show(getattr(brief, name), "°C"))
+            field.committed.connect(lambda v, f=field, n=name: self.store.attempt_or(f.complain, edits.set_air, n, v))
+            form.add(text, field, "Around the parts, in the shade of the box")
+        return form
+
     def _show_steps(self) -> None:
+        column = self._lower if self._form_for else self.panel.column
+        column.addWidget(label("The air around it", "heading"))
+        column.addWidget(self._air_form())
         steps = first_steps(self.store.project, self.store.assessment)
         if not steps:
             return
-        column = self._lower if self._form_for else self.panel.column
         column.addWidget(label("First steps", "heading"))
         for step in steps:
             column.addWidget(

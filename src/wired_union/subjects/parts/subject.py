@@ -6,6 +6,7 @@ from wired_union.kernel.cautions import RULES
 from wired_union.kernel.results import Measure, Verdict, worst
 from wired_union.kernel.subject import Assessment, Caution, MeasureKind, Subject
 from wired_union.project.model import Concept
+from wired_union.subjects.parts.climate import findings, refuses
 
 BRIGHT = {"beam pair", "range sensor", "laser pointer"}
 """Classes of part that may shine a laser or a bright beam."""
@@ -41,7 +42,7 @@ SUBJECT = Subject(
     ),
     view="view:PartsView", edits_items=True,
     methods=("linear-regulator", "switching-converter", "voltage-drop", "wire-gauge"),
-    measures=_measures, verdict=_verdict,
+    measures=_measures, verdict=_verdict, findings=findings, refuses=refuses,
     explains=(MeasureKind("part-count", "", "Carry and fit", about="how many parts there are"),),
     cautions=_cautions, section="section:section",
 )  # fmt: skip

@@ -6,8 +6,8 @@ from functools import partial
 import numpy as np
 
 from wired_union.kernel.results import Finding, Remedy, Verdict, possible, share_verdict, tried
-from wired_union.physics.converter import linear_regulator
-from wired_union.project.model import Item, Mode
+from wired_union.physics.converter import efficiency_at, linear_regulator
+from wired_union.project.model import Item, Mode, Regulator
 from wired_union.project.part_edits import set_count
 from wired_union.subjects.power.edits import stagger
 from wired_union.subjects.power.scene import PowerScene, input_range, name_of, other_sources, over
@@ -66,32 +66,39 @@ def _regulator_current(scene: PowerScene, node: Node) -> Iterator[Finding]:
 
 
 def _regulator_heat(scene: PowerScene, node: Node) -> Iterator[Finding]:
+    """What it burns on average in its hungriest mode, in the warmest air of the brief."""
     regulator, item = node.item.part.regulator, node.item
     assert regulator is not None
-    if regulator.topology != "linear" or regulator.thermal_resistance_k_per_w is None:
+    resistance, rested_v = regulator.thermal_resistance_k_per_w, scene.result.rested_v.get(item.id)
+    if resistance is None or rested_v is None:
         return
-    full_v = scene.result.rested_v.get(item.id)
-    current = float(np.nanmax(scene.result.average(item.id, "output_a"), initial=0.0)) / item.count
-    if full_v is None:
-        return
-    hot = linear_regulator(
-        full_v, regulator.output_v, max(current, 0.0), regulator.dropout_v, regulator.quiescent_a,
-        regulator.thermal_resistance_k_per_w,
-    )  # fmt: skip
-    warmth = (hot.junction_c - 25.0) / (JUNCTION_LIMIT_C - 25.0)
+    current = max(float(np.nanmax(scene.result.average(item.id, "output_a"), initial=0.0)), 0.0) / item.count
+    loss_w, why = _burnt(regulator, current, rested_v)
+    air_c = scene.project.brief.hottest_c
+    junction_c = air_c + loss_w * resistance
+    warmth = (junction_c - air_c) / (JUNCTION_LIMIT_C - air_c) if air_c < JUNCTION_LIMIT_C else float("inf")
     verdict = share_verdict(warmth)
     if not scene.wants(verdict):
         return
     yield Finding(
         "heat", verdict, f"{item.name} runs hot",
-        f"{show(hot.loss_w, 'W')} of heat brings it to {hot.junction_c:.0f}\u202f°C in air of 25\u202f°C;"
-        f" {JUNCTION_LIMIT_C:.0f}\u202f°C is the usual limit.",
-        f"It burns {show(full_v - regulator.output_v, 'V')} at {show(current, 'A')}. A switching"
-        " regulator, a lower input or a heat sink helps.",
-        (item.id,), offer=partial(
-            other_sources, scene, item, regulator.least_input_v, full_v * 0.8
-        ), hard=verdict is Verdict.BREAKS, of=item.id, use=warmth,
+        f"{show(loss_w, 'W')} of heat brings it to {junction_c:.0f}\u202f°C in air of {air_c:.0f}\u202f°C;"
+        f" {JUNCTION_LIMIT_C:.0f}\u202f°C is the usual limit.", why, (item.id,),
+        offer=partial(other_sources, scene, item, regulator.least_input_v, rested_v * 0.8),
+        hard=verdict is Verdict.BREAKS, of=item.id, use=warmth,
     )  # fmt: skip
+
+
+def _burnt(regulator: Regulator, current_a: float, input_v: float) -> tuple[float, str]:
+    """Heat of one regulator, and why: a linear one burns the difference, another what its efficiency leaves."""
+    if not regulator.passes_power:
+        hot = linear_regulator(input_v, regulator.output_v, current_a, regulator.dropout_v, regulator.quiescent_a)
+        words = f"It burns {show(input_v - regulator.output_v, 'V')} at {show(current_a, 'A')}."
+        return hot.loss_w, f"{words} A switching regulator, a lower input or a heat sink helps."
+    share = efficiency_at(regulator.efficiency_curve, current_a) if regulator.efficiency_curve else 1.0
+    given = regulator.output_v * current_a
+    loss = given * (1 / share - 1) + regulator.quiescent_a * input_v
+    return loss, f"It passes {show(given, 'W')} at {show(share, 'share')}. A larger one, or two, or a heat sink helps."
 
 
 def check_drivers(scene: PowerScene) -> Iterator[Finding]:

@@ -1,0 +1,46 @@
+"""The air around the parts: which are not made for it, and which packs must not be charged in it."""
+
+from collections.abc import Iterable, Iterator
+
+from wired_union.kernel.results import Finding, Verdict
+from wired_union.kernel.subject import Assessment, Refusal, Slot
+from wired_union.physics.battery import CHEMISTRIES
+from wired_union.project.model import Brief, Part
+
+FREEZING_C = 0.0
+
+
+def climate_refusal(part: Part, brief: Brief) -> str | None:
+    """Why a part is not made for the air of the brief, by how much; None where it is, or does not say."""
+    low, high = part.temperature_min_c, part.temperature_max_c
+    if high is not None and brief.hottest_c > high:
+        return f"works up to {high:g}\u202f°C; the air reaches {brief.hottest_c:g}\u202f°C"
+    if low is not None and brief.coldest_c < low:
+        return f"works from {low:g}\u202f°C; the air falls to {brief.coldest_c:g}\u202f°C"
+    return None
+
+
+def findings(assessment: Assessment) -> Iterator[Finding]:
+    """Each part that the air is too hot or too cold for; each pack that must not be charged in it."""
+    brief = assessment.project.brief
+    for item in assessment.project.concept.items:
+        why = climate_refusal(item.part, brief)
+        if why is not None:
+            yield Finding(
+                "climate", Verdict.BREAKS, f"{item.name} is not made for this air", f"It {why}.",
+                "Another part, or a place that is kept warmer or cooler.", (item.id,), hard=True, of=item.id,
+            )  # fmt: skip
+        cell = CHEMISTRIES.get(item.part.pack.chemistry) if item.part.pack is not None else None
+        if cell is not None and cell.lithium and brief.coldest_c < FREEZING_C:
+            yield Finding(
+                "cold-charge", Verdict.TIGHT, f"{item.name} in the cold",
+                f"The air falls to {brief.coldest_c:g}\u202f°C; its cells must not be charged below 0\u202f°C.",
+                "Lithium plates out of a cold cell under charge (common practice): charge it in the warm.", (item.id,),
+                of=item.id,
+            )  # fmt: skip
+
+
+def refuses(assessment: Assessment, _: Slot, part: Part) -> Iterable[Refusal]:
+    """Why the air refuses a part that might be taken."""
+    why = climate_refusal(part, assessment.project.brief)
+    return () if why is None else (Refusal("climate", why),)
