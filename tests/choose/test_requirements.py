@@ -91,10 +91,10 @@ def test_the_least_move_that_lets_the_next_one_in():
 
 
 def test_own_shelf_first_and_only_what_is_free():
-    cog = a_part("cog", "gear")
-    project = a_project(a_part("old", "gear"))
+    cog = a_part("cog", "cog wheel")
+    project = a_project(a_part("old", "cog wheel"))
     project = edits.set_count(project, "old", 2).after
-    project = edits.add_to_shelf(project, [Stock(part=cog, have=3), Stock(part=a_part("aaa", "gear"))]).after
+    project = edits.add_to_shelf(project, [Stock(part=cog, have=3), Stock(part=a_part("aaa", "cog wheel"))]).after
     found = candidates(assess(project), "old")
     assert [(c.part.id, c.where, c.origin) for c in found.fitting] == [("cog", "shelf", "owned"),
                                                                        ("aaa", "shelf", "to buy")]  # fmt: skip

@@ -50,6 +50,13 @@ DISCIPLINE_OF = {
     "display": "thinking",
     "wheel": "structure", "structure": "structure", "fastening": "structure", "tank": "structure",
     "spring": "structure", "parachute": "structure", "connector": "structure",
+    "relay": "power", "contactor": "power", "battery protection": "power", "low voltage switch": "power",
+    "ideal diode": "power", "coin cell": "power", "brake": "power", "clutch": "power", "hot wire": "power",
+    "thermoelectric cooler": "power", "laser pointer": "power", "servo board": "thinking",
+    "line expander": "thinking", "analogue converter": "thinking", "storage": "thinking", "clock": "thinking",
+    "buzzer": "thinking", "push button": "thinking", "remote control receiver": "thinking",
+    "heading sensor": "sensing", "colour sensor": "sensing", "gas sensor": "sensing", "sound sensor": "sensing",
+    "flow sensor": "sensing",
 }  # fmt: skip
 
 

@@ -9,7 +9,7 @@ from itertools import pairwise
 from typing import NamedTuple
 
 from wired_union.physics.battery import CHEMISTRIES
-from wired_union.project.model import Load, Part
+from wired_union.project.model import Load, Motor, Part
 from wired_union.units import show
 
 LEAD_KG_M3 = 11_340.0
@@ -18,7 +18,8 @@ BEST_CELL_SHARE = 0.25  # common practice: panels on sale give up to a quarter o
 ENERGY_WH_PER_KG = {
     # least and most of packs on sale with their wrapping: common practice
     "lifepo4": (60, 160), "li-ion": (90, 280), "lipo": (80, 260), "nimh": (35, 120), "lead-acid": (20, 50),
-    "alkaline": (50, 190), "lithium-primary": (150, 720),
+    "alkaline": (50, 190), "lithium-manganese": (150, 360),
+    "lithium-primary": (150, 720),
 }  # fmt: skip
 
 
@@ -97,6 +98,25 @@ def _motor(part: Part) -> Iterator[Problem]:
         yield Problem(
             "motor.stall_torque_n_m",
             f"gives {show(given, 'W')} at half speed from {show(taken, 'W')}; a motor gives less than half there",
+        )
+        return
+    if idle_a is not None and idle_a < stall_a:
+        yield from _constants(motor, volts, stall_a, idle_a)
+
+
+def _constants(motor: Motor, volts: float, stall_a: float, idle_a: float) -> Iterator[Problem]:
+    """A bare motor gives as much torque for an ampere as it makes volts for a turn; a gear loses some."""
+    assert motor.stall_torque_n_m is not None
+    assert motor.no_load_speed_rad_s is not None
+    made = (volts - idle_a * volts / stall_a) / motor.no_load_speed_rad_s
+    share = motor.stall_torque_n_m / (stall_a - idle_a) / made
+    if motor.gear_ratio == 1 and not 0.85 <= share <= 1.05:
+        yield Problem(
+            "motor.stall_torque_n_m", f"is {share:.0%} of what its voltage and speed make; without a gear 100 %"
+        )
+    elif not 0.25 <= share <= 1.02:
+        yield Problem(
+            "motor.stall_torque_n_m", f"is {share:.0%} of what its voltage and speed make; with a gear 25 to 95 %"
         )
 
 

@@ -48,7 +48,9 @@ class Motor(Value, frozen=True, kw_only=True):
 class Pack(Value, frozen=True, kw_only=True):
     """Cells in series and parallel."""
 
-    chemistry: Annotated[str, about("lifepo4, li-ion, lipo, nimh, lead-acid, alkaline or lithium-primary")]
+    chemistry: Annotated[
+        str, about("lifepo4, li-ion, lipo, nimh, lead-acid, alkaline, lithium-manganese or lithium-primary")
+    ]
     series: Annotated[Count, about("cells in series")]
     parallel: Annotated[Count, about("strings in parallel")] = 1
     cell_capacity_ah: Annotated[Positive | None, about("capacity of one cell")] = None
