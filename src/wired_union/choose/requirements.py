@@ -55,7 +55,7 @@ def _refusal(ask: Ask, given: float | None, part: Part) -> Refusal:
         label = "supply"
         wanted = "up to" if ask.at_least else "from"
     if given is None:
-        return Refusal(ask.requirement, f"{label}: not given; {wanted} {_shown(ask.value, unit)} asked")
+        return Refusal(ask.requirement, f"{label}: not given; {wanted} {_shown(ask.value, unit)} asked", known=False)
     by = abs(given - ask.value)
     short = by / abs(ask.value) if ask.value and unit != "°C" else None
     share = f" ({units.show(short, fraction=True)})" if short is not None else ""
@@ -75,7 +75,7 @@ def _word_refusal(part: Part, name: str, wanted: str | None) -> Refusal | None:
     if given is not None and given.lower() == wanted.strip().lower():
         return None
     verb = {"bus": "talks", "quantity": "measures"}[name]
-    return Refusal(name, f"{verb} {given or 'nothing that is given'}; {wanted} asked")
+    return Refusal(name, f"{verb} {given or 'nothing that is given'}; {wanted} asked", known=given is not None)
 
 
 def _level_refusal(part: Part, logic_v: float | None) -> Refusal | None:
@@ -83,7 +83,7 @@ def _level_refusal(part: Part, logic_v: float | None) -> Refusal | None:
         return None
     mine = part.link.logic_v if part.link else None
     if mine is None:
-        return Refusal("logic_v", f"logic level: not given; {units.show(logic_v, 'V')} asked")
+        return Refusal("logic_v", f"logic level: not given; {units.show(logic_v, 'V')} asked", known=False)
     assert part.link is not None
     clash = level_clash(part.link, Link(logic_v=logic_v))
     if clash is None:

@@ -86,6 +86,8 @@ class Refusal(NamedTuple):
     text: str
     short: float | None = None
     given: float | None = None
+    known: bool = True
+    """False where the part does not say."""
 
 
 class Caution(NamedTuple):

@@ -1,6 +1,7 @@
 """Candidates: what could fill a place, and what refuses the rest."""
 
 from wired_union.kernel.subject import Subject
+from wired_union.subjects.candidates.own_place import findings
 
 SUBJECT = Subject(
     id="candidates", title="Candidates", group="CHOOSE",
@@ -10,5 +11,5 @@ SUBJECT = Subject(
         " speed and torque follow it (linear motor model). Each candidate is then assessed in the whole project. The"
         " line of the chart joins candidates that no other equals in both measures and betters in one.",
     ),
-    view="view:CandidatesView", judges=False, commands="commands:add",
+    view="view:CandidatesView", findings=findings, commands="commands:add",
 )  # fmt: skip

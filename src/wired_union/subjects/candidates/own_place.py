@@ -1,0 +1,23 @@
+"""Parts that stand in a place whose own requirements they do not meet."""
+
+from collections.abc import Iterator
+
+from wired_union.choose.candidates import placed
+from wired_union.choose.requirements import refused_by
+from wired_union.kernel.results import Finding, Verdict
+from wired_union.kernel.subject import Assessment
+
+
+def findings(assessment: Assessment) -> Iterator[Finding]:
+    """What each place asks and its part does not give, at the voltage that it gets; a figure not given is unknown."""
+    for item in assessment.project.concept.items:
+        if not item.requires.count:
+            continue
+        for refusal in refused_by(placed(assessment, item, item.part), item.requires):
+            verdict = Verdict.BREAKS if refusal.known else Verdict.UNKNOWN
+            yield Finding(
+                "requirement", verdict, f"{item.name} in its own place",
+                f"{refusal.text[:1].upper()}{refusal.text[1:]}.",
+                "The place asks for it; Candidates shows what would give it.", (item.id,),
+                hard=verdict is Verdict.BREAKS, of=item.id, detail=refusal.requirement,
+            )  # fmt: skip
