@@ -81,24 +81,30 @@ def step_friction(wheel_radius_m: float, step_m: float, wheels: int, driven_whee
         wheels: how many wheels carry the weight
         driven_wheels: how many of them are driven
     """
-    theta = math.acos(1 - step_m / wheel_radius_m)
+    lean = math.tan(math.acos(1 - step_m / wheel_radius_m))
+    led, rest, still = _axles(wheels, driven_wheels)
+    if rest == 0:
+        own = lean
+    else:  # led·tan(θ − φ) = μ·rest, with tan(θ − φ) = (tan θ − μ)/(1 + μ·tan θ)
+        k = rest / led
+        own = (math.sqrt((1 + k) ** 2 + 4 * k * lean**2) - 1 - k) / (2 * k * lean)
+    return max(own, still * lean / driven_wheels)
+
+
+def steepest_lean(friction: float, wheels: int, driven_wheels: int) -> float:
+    """Largest tan θ of an edge that a friction takes an axle over: `step_friction` the other way round."""
+    led, rest, still = _axles(wheels, driven_wheels)
+    k = rest / led
+    left = 1 - k * friction**2
+    own = (1 + k) * friction / left if left > 0 else math.inf
+    return min(own, friction * driven_wheels / still) if still else own
+
+
+def _axles(wheels: int, driven_wheels: int) -> tuple[int, int, int]:
+    """Driven wheels of the axle at the edge, driven wheels behind it, and undriven ones that may stand there."""
     axle = min(2, wheels)
-    still = wheels - driven_wheels
-
-    def lifts(friction: float) -> bool:
-        """Whether every axle that may meet the step gets over it."""
-        led = min(axle, driven_wheels)
-        pull = led * math.tan(theta - math.atan(friction)) <= friction * (driven_wheels - led)
-        undriven = min(axle, still)
-        return pull and undriven * math.tan(theta) <= friction * driven_wheels
-
-    low, high = 0.0, 1.0
-    while not lifts(high):
-        low, high = high, high * 2
-    for _ in range(50):
-        middle = (low + high) / 2
-        low, high = (low, middle) if lifts(middle) else (middle, high)
-    return high
+    led = min(axle, driven_wheels)
+    return led, driven_wheels - led, min(axle, wheels - driven_wheels)
 
 
 class TipAngle(NamedTuple):

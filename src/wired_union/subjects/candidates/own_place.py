@@ -6,12 +6,15 @@ from wired_union.choose.candidates import placed
 from wired_union.choose.requirements import refused_by
 from wired_union.kernel.results import Finding, Verdict
 from wired_union.kernel.subject import Assessment
+from wired_union.project.decision_model import Requires
+
+NOTHING = Requires()
 
 
 def findings(assessment: Assessment) -> Iterator[Finding]:
     """What each place asks and its part does not give, at the voltage that it gets; a figure not given is unknown."""
     for item in assessment.project.concept.items:
-        if not item.requires.count:
+        if item.requires == NOTHING:
             continue
         for refusal in refused_by(placed(assessment, item, item.part), item.requires):
             verdict = Verdict.BREAKS if refusal.known else Verdict.UNKNOWN

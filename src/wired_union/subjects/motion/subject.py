@@ -58,16 +58,19 @@ def _stores_energy(item: Item) -> bool:
 SUBJECT = Subject(
     id="motion", title="Motion", group="CHOOSE",
     about=(
-        "Each load is worked out by statics: wheels on the slope and at the step, an arm over its angles, a screw with"
-        " its friction. The motor is the linear model: current follows torque, speed follows voltage. The usual current"
-        " stands for the motor's current at work in Power; the voltage that Power finds there sets the speed here, on"
-        " average and at the worst instant. All day: root mean square current against what the motor carries, 30 % of"
-        " its stall current where nothing says otherwise (common practice). The spiral scales motors by torque and the"
-        " pack by energy. What turns keeps 20 % away from what swings (common practice).",
+        "Each load is worked out by statics: wheels on the slope and an axle at the step, an arm over its whole"
+        " range and either way, a screw with its friction, a launcher by impulse. All wheels are taken to carry"
+        " alike until places are known; only the driven ones grip. Motors share a load, loads of the same mode add"
+        " on a motor. The motor is the linear model: current follows torque, speed follows voltage, on average and"
+        " at the worst instant of the modes that the load moves in. The usual current stands for the motor's"
+        " current at work in Power. All day: root mean square current against what is given, else what warms the"
+        " winding by 80 °C through the can in still air, at most 30 % of stall, 10 % where the size is not known"
+        " (common practice). The spiral scales motors by torque and the pack by energy. What turns keeps 20 % away"
+        " from what swings (common practice).",
     ),
     view="view:MotionView",
     methods=(
-        "dc-motor", "drive-torque", "step-climb", "leadscrew", "euler-buckling", "screw-critical-speed",
+        "dc-motor", "drive-torque", "step-climb", "leadscrew", "column-buckling", "screw-critical-speed",
         "joint-torque", "spring-energy", "tank-shot", "spin-up-time", "best-gear-ratio", "reaction-wheel-slew",
         "descent-rate", "standard-atmosphere", "airflow-flap", "natural-frequency",
     ),

@@ -120,14 +120,18 @@ class PowerResult(Struct, frozen=True, eq=False, dict=True):
     @cached_property
     def offered(self) -> tuple["Source", ...]:
         """Everything fed by a known pack that can feed more, packs first, with the range of voltage it gives."""
-        return tuple(
-            Source(
-                node.item,
-                *(node.supply_v or v for v in (self.lowest_v(name)[0], self.full_v[name], self.rested_v[name])),
-            )
-            for name, node in self.tree.nodes.items()
-            if feeds_others(node.item.part) and name in self.full_v
-        )
+        found = (self.source(name) for name in self.tree.nodes)
+        return tuple(s for s in found if s is not None)
+
+    def source(self, item_id: str) -> "Source | None":
+        """An item as a source, None where it feeds nothing, or no known pack feeds it."""
+        node = self.tree.nodes.get(item_id)
+        if node is None or not feeds_others(node.item.part) or item_id not in self.full_v:
+            return None
+        made = node.supply_v
+        if made is not None:
+            return Source(node.item, made, made, made)
+        return Source(node.item, self.lowest_v(item_id)[0], self.full_v[item_id], self.rested_v[item_id])
 
     @cached_property
     def measures(self) -> tuple[Measure, ...]:

@@ -13,8 +13,9 @@ from wired_union.units import show
 
 def source_of(assessment: Assessment, slot: Slot) -> Source | None:
     """What feeds a slot today."""
-    feed = next((f for f in assessment.project.concept.feeds if f.load == slot.id), None)
-    return next((s for s in assessment.of(POWER).offered if feed is not None and s.item.id == feed.source), None)
+    power = assessment.of(POWER)
+    above = power.tree.source_of.get(slot.id)
+    return power.source(above) if above is not None else None
 
 
 def feeds(assessment: Assessment, part: Part) -> str | None:
@@ -25,8 +26,8 @@ def feeds(assessment: Assessment, part: Part) -> str | None:
 
 def at_place(assessment: Assessment, slot: Slot, part: Part) -> Part:
     """A motor's figures at the voltage it gets: speed, torque and current follow the voltage (linear motor model)."""
-    motor, source = part.motor, source_of(assessment, slot)
-    if motor is None or source is None or not motor.rated_voltage_v:
+    motor = part.motor
+    if motor is None or not motor.rated_voltage_v or (source := source_of(assessment, slot)) is None:
         return part
     volts = (source.low_v + source.rested_v) / 2
     if not volts > 0:

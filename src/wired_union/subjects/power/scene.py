@@ -36,6 +36,16 @@ class PowerScene(Struct, frozen=True, dict=True):
     def _lowest_v(self) -> dict[str, tuple[float, Mode | None]]:
         return self.result.lowest_of_all()
 
+    @cached_property
+    def hungriest(self) -> dict[str, tuple[float, Mode | None]]:
+        """Highest average current into every node, and the mode it flows in; NaN where a mode has no answer."""
+        modes, flows = self.result.concept.modes, self.result.flows
+        if not modes:
+            return dict.fromkeys(flows.index, (0.0, None))
+        table = flows.table("current_a")[:, : len(modes)]
+        places, highest = table.argmax(axis=1).tolist(), table.max(axis=1).tolist()  # NaN is the highest of all
+        return {i: (highest[n], modes[places[n]]) for i, n in flows.index.items()}
+
     def most(self, item_id: str, figure: Figure) -> tuple[float, Mode | None]:
         return self.result.most(item_id, figure)
 

@@ -42,16 +42,20 @@ def _is_lithium(item: Item) -> bool:
 SUBJECT = Subject(
     id="power", title="Power", group="BUDGET",
     about=(
-        "Currents of each mode run up the tree: a linear regulator passes current, a switching one power through its"
-        " efficiency curve, a wire its voltage drop. At the pack the loop V = E − R·(I + P/V + G·V) is solved exactly;"
-        " behind wires by Newton's method on the whole tree. Runtime: charge runs down at the rate that the loaded"
-        " current sets, phase by phase, until the reserve, the cut-off, or what the pack cannot deliver; the mission"
-        " repeats until then. Peak: everything that starts in a mode at its start-up current, the rest at work, near"
-        " the end of the charge. Open-circuit voltages are typical of the chemistry at 20 °C, from memory.",
+        "Currents of each mode run up the tree: a linear regulator passes current, a switching one power through"
+        " its efficiency curve, a wire its voltage drop. At the pack the loop V = E − R·(I + P/V + G·V) is solved"
+        " exactly; behind wires by Newton's method on the whole tree. Runtime: charge runs down at the rate that"
+        " the loaded current sets, phase by phase, until the reserve, the cut-off, or what the pack cannot deliver;"
+        " the mission repeats until then. Peak: everything that starts in a mode at its start-up current, raised"
+        " where its source lies above its rated voltage (V/R), the rest at its peak, near the end of the charge."
+        " Each copy has its own wire and channel; wires carry what the table for single wires in free air says."
+        " Parts must survive the end of the charge. Converters warm in the warmest air of the brief. Open-circuit"
+        " voltages are typical of the chemistry at 20 °C, from memory. Not checked: what a pack loses in the cold,"
+        " fuses against the heat of a start (I²t).",
     ),
     view="view:PowerView",
     methods=("pack", "constant-power-sag", "peukert-runtime", "linear-regulator", "switching-converter",
-             "duty-average"),
+             "duty-average", "wire-ampacity"),
     nodes=(SUPPLY, POWER), measures=measures, findings=findings, hard_findings=hard_findings,
     explains=(
         MeasureKind("runtime", "s", direction="at least", drivers=_thirsty,

@@ -4,7 +4,7 @@ import math
 from typing import NamedTuple
 
 from wired_union.physics.constants import STANDARD_GRAVITY_M_S2 as G
-from wired_union.physics.wheel import drive_torque, step_climb, step_friction
+from wired_union.physics.wheel import drive_torque, steepest_lean, step_climb, step_friction
 from wired_union.picture.shapes import Kit, Line, Poly, Ring, Shape
 from wired_union.project.motion_model import WheelLoad
 from wired_union.subjects.motion.kind import LoadKind, Scene, Torques, all_day, known, motors_of, sharing, tone, turns
@@ -151,20 +151,20 @@ def _rows(
 
 
 def highest_step(load: WheelLoad, scene: Scene, drive: Drive, radius: float, ground: float | None) -> float:
-    """The step that stops it, by torque or by grip: the same figures as the verdict, sought by halving."""
-    wheel_load, driven = scene.mass_kg * G / load.wheels, min(load.driven_wheels, load.wheels)
-    _, at_step = motors_each(load, scene)
-    given = (drive.stall_n_m - scene.others.most_n_m) * load.ratio / at_step
+    """The step that stops it, by torque or by grip: where `step_needs` takes all there is.
 
-    def climbs(step: float) -> bool:
-        torque, grip = step_needs(wheel_load, radius, step, load.wheels, driven)
-        return torque <= given and (not ground or grip <= ground)
-
-    low, high = 0.0, radius
-    for _ in range(40):
-        step = (low + high) / 2
-        low, high = (step, high) if climbs(step) else (low, step)
-    return low
+    At an edge that leans by θ a wheel of load W takes W·r·sin θ to lift itself, W·tan θ to be pushed.
+    """
+    weight, driven = scene.mass_kg * G / load.wheels * radius, min(load.driven_wheels, load.wheels)
+    given = (drive.stall_n_m - scene.others.most_n_m) * load.ratio / motors_each(load, scene)[1]
+    if given <= 0:
+        return 0.0
+    leans = [math.asin(min(given / weight, 1.0))]
+    if driven < load.wheels:
+        leans.append(math.atan(given * driven / (weight * min(2, load.wheels - driven))))
+    if ground:
+        leans.append(math.atan(steepest_lean(ground, load.wheels, driven)))
+    return radius * (1 - math.cos(min(leans)))
 
 
 def drawn(result: LoadResult, kit: Kit, width: float, height: float) -> list[Shape]:

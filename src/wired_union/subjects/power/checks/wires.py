@@ -3,8 +3,6 @@
 from collections.abc import Iterator
 from functools import partial
 
-import numpy as np
-
 from wired_union.kernel.results import Finding, Remedy, Verdict, possible, share_verdict, tried
 from wired_union.physics.wire import wire_ampacity
 from wired_union.project.model import Feed, Item
@@ -31,16 +29,15 @@ def check_wires(scene: PowerScene) -> Iterator[Finding]:
 
 def _current(scene: PowerScene, item: Item, feed: Feed, bears: float) -> Iterator[Finding]:
     """What flows for long in the hungriest mode; a start is too short to warm a wire."""
-    flowing = scene.result.average(item.id, "current_a") / item.count
-    if np.isnan(flowing).any() or not flowing.size:
+    flowing, mode = scene.hungriest[item.id]
+    if mode is None or flowing != flowing:
         return
-    mode = int(flowing.argmax())
-    current = float(flowing[mode])
+    current = flowing / item.count
     verdict = share_verdict(current / bears)
     if scene.wants(verdict):
         yield Finding(
             "wire", verdict, f"Wire to {item.name}",
-            f"{show(current, 'A')} in {scene.result.concept.modes[mode].name}; AWG {feed.wire_awg} carries"
+            f"{show(current, 'A')} in {mode.name}; AWG {feed.wire_awg} carries"
             f" {show(bears, 'A')} for long, by itself in free air.",
             "In a bundle or a closed box it carries less.", (item.id,),
             offer=partial(_thicker, scene, item, feed, current), hard=verdict is Verdict.BREAKS, of=item.id,
