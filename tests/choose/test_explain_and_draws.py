@@ -172,3 +172,19 @@ def test_the_bound_of_heavier_options_stays_under_what_they_really_draw(mudlark_
         least = bound.average.rest[0] + sum(kinds[0][p] for kinds, p in zip(bound.average.slots, places, strict=True))
         real = rows.sum(axis=0)
         assert (least <= real + 1e-9).all()
+
+
+def test_the_bound_of_a_start_stays_under_that_on_the_lowest_pack(mudlark):
+    """Motors start at V/R: with packs of many voltages to choose from, the bound is that of the lowest."""
+    project = edits.set_part_value(mudlark, "gearmotor", "load.rated_v", 4.0).after
+    question = ask(assess(project), ("battery",), Favour(mass=1))
+    motor = bound_power(question).reach.fixed[True]["gearmotor"]
+    seen = set()
+    for place in range(len(question.choices[0].options)):
+        concept = question.project_with((place,)).concept
+        found = currents_of(concept, dict(usual_currents(concept, question.least_kg)))
+        real = found.of(found.starting, "gearmotor")
+        assert (motor <= real + 1e-9).all()
+        seen.add(round(float(real.max()), 3))
+    assert len(seen) > 1
+    assert motor.max() == pytest.approx(min(seen), abs=1e-3)

@@ -9,6 +9,7 @@ from wired_union.project.model import Concept, Item
 from wired_union.project.motion_model import WheelLoad
 from wired_union.subjects.motion.gives import usual_currents
 from wired_union.subjects.power.currents import currents_of
+from wired_union.subjects.power.packs import pack_figures
 
 Tables = list[list[tuple[Array, Array]]]
 """By slot and option, its own current over modes: on average, and at least at the worst instant."""
@@ -65,8 +66,11 @@ def _with(items: tuple[Item, ...], name: str, option: Item) -> tuple[Item, ...]:
 
 
 def contexts(question: Question, concept: Concept) -> list[Concept]:
-    """The concept with every wheel that a load may run on, since the wheel sets what its motor draws."""
-    found = [concept]
+    """The concept with every wheel that a load may run on, since the wheel sets what its motor draws.
+
+    A motor starts with more on a higher voltage, so each source that may be chosen stands at its lowest.
+    """
+    found = [concept.but(items=tuple(_lowest(question, i) for i in concept.items))]
     wheels = {load.wheel for load in concept.loads if isinstance(load, WheelLoad)}
     for choice in question.choices:
         if choice.slot.id not in wheels:
@@ -76,6 +80,22 @@ def contexts(question: Question, concept: Concept) -> list[Concept]:
             c.but(items=tuple(o.item if i.id == old.id else i for i in c.items)) for c in found for o in choice.options
         ]
     return found
+
+
+def _lowest(question: Question, item: Item) -> Item:
+    """The option of an item's slot that gives the lowest voltage; the item itself where it is no source to choose."""
+    choice = next((c for c in question.choices if c.slot.id == item.id), None)
+    if choice is None or _volts(item) is None:
+        return item
+    return min((o.item for o in choice.options), key=lambda i: _volts(i) or 0.0)
+
+
+def _volts(item: Item) -> float | None:
+    """Voltage that an item gives at rest; None where it makes none."""
+    if item.part.regulator is not None:
+        return item.part.regulator.output_v
+    figures = pack_figures(item) if item.part.pack is not None else None
+    return figures.open_circuit_at(1.0) if figures is not None else None
 
 
 Table = dict[str, Array]
