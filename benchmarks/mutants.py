@@ -64,7 +64,7 @@ FAULTS = (
     Fault("what is at work never comes to its peak", f"{POWER}/currents.py", "np.fmax(active, peak)[comes]", "active[comes]"),
     Fault("a pack is never charged", f"{POWER}/packs.py", "series * self.chemistry.charge_end_v", "0.0"),
     Fault("a boost drops out", "project/part_model.py", 'in {"boost", "buck-boost"} or', "in set() or"),
-    Fault("a missing peak is fine", f"{POWER}/missing.py", "elif startup is None and load.peak_a is None:", "elif False:"),
+    Fault("a missing peak is fine", f"{POWER}/missing.py", "elif startup is None and load.peak_a is None:", "elif False:", "tests/laws"),
     Fault("a missing mass moves nothing", f"{MOTION}/assess.py", "if not unweighed or", "if True or", "tests/laws tests/subjects"),
     Fault("volts that are not known are", f"{MOTION}/assess.py", "(*result.missing, *gaps)) if gaps else result", "(*result.missing, *gaps)) if False else result", "tests/laws tests/subjects"),
     Fault("the last load of a motor counts alone", f"{MOTION}/usual.py", "usual, most = usual + taken.usual_n_m, most + taken.most_n_m", "pass"),

@@ -372,7 +372,7 @@ def test_a_remedy_that_only_hides_its_finding_does_not_help():
     assessed = assess(project)
     broken = next(f for f in assessed.findings if f.id == "regulator:ldo")
     assert broken.verdict is Verdict.BREAKS
-    for field in ("load.active_a", "load.idle_a"):
+    for field in ("load.active_a", "load.idle_a", "load.peak_a"):
         project = edits.set_part_value(project, "radio", field, None).after
     hidden = Change(assessed.project, project, "forget the current")
     helps, _ = outcome(assessed, ripple(assessed, hidden), broken)

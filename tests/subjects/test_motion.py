@@ -109,6 +109,8 @@ def test_two_driven_wheels_carry_twice_as_much_each():
     assert slope[0] == pytest.approx(2 * ratio * slope[1])
     step = next(p for p in two.of(MOTION).of("drive").points if p.name == "step").torque_n_m
     lift = step_climb(two.of(MASS).total_kg * G / 4, 0.06, 0.025)
+    grips = [next(c for c in a.of(MOTION).of("drive").checks if c.id == "grip").needed for a in (two, four)]
+    assert grips[0] == pytest.approx(2 * grips[1])  # half the weight presses on the wheels that pull
     assert step == pytest.approx(max(lift.torque_n_m, lift.push_n * 2 * 0.06 / 2))  # two push two over
 
 
@@ -324,6 +326,9 @@ def test_what_breaks_in_motion_is_on_the_rail_without_a_limit():
     motion = assessed.subject("motion")
     assert assessed.stage_verdict(motion) == "breaks"
     assert all(m.subject != "motion" for m in assessed.measures), "no limit of the brief says it"
+    near = assess(a_rover(friction=0.55, slope_deg=20.0))  # 0.51 of 0.55: nothing breaks, and no limit says it is near
+    assert near.of(MOTION).of("drive").verdict == "tight"
+    assert near.stage_verdict(near.subject("motion")) == "tight"
 
 
 def test_a_rhythm_is_unknown_without_the_rotor_unless_it_breaks_already():
