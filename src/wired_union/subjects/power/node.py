@@ -51,7 +51,7 @@ def measures(assessment: Assessment) -> tuple[Measure, ...]:
 
 
 def findings(assessment: Assessment) -> list[Finding]:
-    return power_findings(assessment.project, assessment.of(POWER))
+    return power_findings(assessment.project, assessment.of(POWER), again=assessment.again)
 
 
 def hard_findings(assessment: Assessment) -> list[Finding]:

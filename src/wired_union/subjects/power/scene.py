@@ -1,11 +1,12 @@
 """What the checks on power look at: every node at its worst instant and on average, and sources that would suit."""
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from functools import cached_property, partial
 
 from msgspec import Struct
 
 from wired_union.kernel.results import Finding, Remedy, Verdict, tried
+from wired_union.kernel.subject import Assessment
 from wired_union.project.model import Item, Mode, Project
 from wired_union.project.part_edits import feed_from, feeds_others
 from wired_union.subjects.power.assess import PowerResult
@@ -23,6 +24,8 @@ class PowerScene(Struct, frozen=True, dict=True):
     result: PowerResult
     hard_only: bool = False
     """Whether only what breaks a rating is wanted, so that nothing else is put in words."""
+    again: Callable[[Project], Assessment] | None = None
+    """The whole project assessed again, for remedies that are sought."""
 
     def wants(self, verdict: Verdict) -> bool:
         """Whether a verdict on a rating is to be said."""

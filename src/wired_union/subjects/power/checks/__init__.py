@@ -1,6 +1,9 @@
 """Every check on the power tree. A new one is its function and one name here, in HARD where it may be hard."""
 
+from collections.abc import Callable
+
 from wired_union.kernel.results import Finding
+from wired_union.kernel.subject import Assessment
 from wired_union.project.model import Project
 from wired_union.subjects.power.assess import PowerResult
 from wired_union.subjects.power.checks.converters import check_drivers, check_rails, check_regulators
@@ -14,7 +17,10 @@ HARD = (check_packs, check_regulators, check_drivers, check_rails, check_wires, 
 CHECKS = (check_runtime, *HARD, check_ratings, check_gaps)
 
 
-def power_findings(project: Project, result: PowerResult, *, hard_only: bool = False) -> list[Finding]:
-    """Every finding on power, or those on ratings that break alone."""
-    scene = PowerScene(project, result, hard_only)
+def power_findings(
+    project: Project, result: PowerResult, *, hard_only: bool = False,
+    again: Callable[[Project], Assessment] | None = None,
+) -> list[Finding]:  # fmt: skip
+    """Every finding on power, or those on ratings that break alone; `again` assesses another project, for remedies."""
+    scene = PowerScene(project, result, hard_only, again)
     return [finding for check in (HARD if hard_only else CHECKS) for finding in check(scene)]

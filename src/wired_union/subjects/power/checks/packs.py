@@ -15,6 +15,7 @@ from wired_union.kernel.results import (
 )
 from wired_union.project.part_edits import set_count, set_use
 from wired_union.subjects.power.edits import stagger
+from wired_union.subjects.power.larger_pack import solved
 from wired_union.subjects.power.packs import PackResult
 from wired_union.subjects.power.scene import PowerScene, over
 from wired_union.subjects.power.shares import energy_shares
@@ -34,21 +35,19 @@ def check_runtime(scene: PowerScene) -> Iterator[Finding]:
     top, energy = drain.by_subsystem[0]
     share = show(energy / drain.total_wh, fraction=True) if drain.total_wh else "0 %"
     ended = {"reserve": "its reserve", "cut-off": "its cut-off voltage"}.get(limit.discharge.ended_by, "what it can do")
-    needed = limit.figures.values.capacity_ah * measure.limit / measure.value if measure.value else 0.0
-    short = measure.value < measure.limit
     item = limit.figures.item
 
     def offer() -> tuple[Remedy, ...]:
         if measure.verdict not in {Verdict.BREAKS, Verdict.TIGHT}:
             return ()
         more = tried(set_count, scene.project, item.id, item.count + 1)
-        return (*possible((f"one more {item.name} in parallel", more)), *_quieter(scene))
+        grown = solved(scene.project, item, scene.again) if scene.again is not None else ()
+        return (*possible((f"one more {item.name} in parallel", more)), *grown, *_quieter(scene))
 
     yield Finding(
         "runtime", measure.verdict, "Runtime",
         f"{measure.shown} of the {measure.limit_shown} wanted, until {item.name} is at {ended}.",
-        f"{lanes[top]} draws {share} of the energy."
-        + (f" A pack of about {show(needed, 'Ah')} would hold." if short else ""),
+        f"{lanes[top]} draws {share} of the energy.",
         (item.id,), "runtime", offer, of_limit=True,
     )  # fmt: skip
 
