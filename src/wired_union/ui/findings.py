@@ -56,9 +56,9 @@ class RemedyButton(PreviewButton):
     gone_to = pyqtSignal()
     useless = pyqtSignal()
 
-    def __init__(self, remedy: Remedy, finding: Finding, store: Store, theme: Theme) -> None:
-        self._text = "→ " + remedy.label
-        super().__init__(wrapped(self._text, theme, BESIDE))
+    def __init__(self, remedy: Remedy, finding: Finding, store: Store, theme: Theme, room: float = BESIDE) -> None:
+        self._text, self._room = "→ " + remedy.label, room
+        super().__init__(wrapped(self._text, theme, room))
         self.change, self._finding, self._store, self._theme = remedy.change, finding, store, theme
         self._effect: Ripple | None = None
         self.pointed.connect(self._show)
@@ -88,7 +88,7 @@ class RemedyButton(PreviewButton):
         if not helps:
             self.useless.emit()
         elif said:
-            self.setText(wrapped(f"{self._text}: {said}", self._theme, BESIDE))
+            self.setText(wrapped(f"{self._text}: {said}", self._theme, self._room))
 
 
 class Outcomes(QObject):
@@ -124,7 +124,7 @@ class FindingCard(QFrame):
 
     def __init__(
         self, finding: Finding, store: Store, theme: Theme, go: Callable[[Finding], None],
-        try_as: Callable[[Change], None],
+        try_as: Callable[[Change], None], room: float = BESIDE,
     ) -> None:  # fmt: skip
         super().__init__()
         self.setObjectName("finding")
@@ -141,7 +141,7 @@ class FindingCard(QFrame):
             box.addWidget(label(finding.why, "mute", wrap=True))
         self.remedies: list[RemedyButton] = []
         for remedy in finding.remedies:
-            made = RemedyButton(remedy, finding, store, theme)
+            made = RemedyButton(remedy, finding, store, theme, room)
             made.gone_to.connect(partial(go, finding))
             line = QWidget()
             row = QHBoxLayout(line)

@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QBoxLayout, QFrame, QHBoxLayout, QScrollArea, QVBoxL
 from wired_union.kernel.results import Finding
 from wired_union.project.change import Change
 from wired_union.ui.fields import Elided, label
-from wired_union.ui.findings import FindingCard, Outcomes
+from wired_union.ui.findings import BESIDE, FindingCard, Outcomes
 from wired_union.ui.panel import Panel
 from wired_union.ui.places import Places
 from wired_union.ui.store import Store
@@ -93,10 +93,12 @@ class View(QScrollArea):
     def show_item(self, item_id: str) -> None:
         """Bring an item into sight, in the view where items are edited."""
 
-    def finding_cards(self, findings: list[Finding], column: QVBoxLayout | None = None) -> None:
-        """Put findings into a column, the panel's where none is given."""
+    def finding_cards(
+        self, findings: list[Finding], column: QVBoxLayout | None = None, room: float = BESIDE
+    ) -> None:  # fmt: skip
+        """Put findings into a column, the panel's where none is given; `room` is that of a remedy's words."""
         target = self.panel.column if column is None else column  # an empty layout is falsy
-        cards = [FindingCard(f, self.store, self.theme, self._go, self.desk.try_as) for f in findings]
+        cards = [FindingCard(f, self.store, self.theme, self._go, self.desk.try_as, room) for f in findings]
         for made in cards:
             target.addWidget(made)
         buttons = [b for made in cards for b in made.remedies if b.change is not None]

@@ -19,6 +19,7 @@ from wired_union.ui.canvas import Canvas, PictureButton
 from wired_union.ui.fields import Choice, EntryField, Form, button, empty, label, number_reader, wrapped
 from wired_union.ui.view import Desk, View
 
+MOST_GAPS, WIDE = 5, 420.0
 GROUPS = ("Endure", "Carry and fit", "React", "Cost", "Prove")
 
 
@@ -36,6 +37,9 @@ class BriefView(View):
         self._uninformed = label("", "mute", wrap=True)
         foot.addWidget(self._uninformed, 1)
         self.column.addLayout(foot)
+        self._gaps = QVBoxLayout()
+        self._gaps.setSpacing(self.theme.px(6))
+        self.column.addLayout(self._gaps)
         self.column.addStretch(1)
         self.rows: dict[str, PictureButton] = {}
         self._form_for = ""
@@ -61,10 +65,22 @@ class BriefView(View):
         gaps = self.store.assessment.uninformed
         names = ", ".join(x.name.lower() for x in self.store.project.brief.limits if x.measure in gaps)
         self._uninformed.setText(f"Nothing yet informs: {names}." if gaps else "")
+        self._show_gaps()
         self._show_panel()
 
     def previewed(self) -> None:
         self._draw_rows()
+
+    def _show_gaps(self) -> None:
+        """What is still to be known, with what would fill it: a list that empties as the project grows."""
+        empty(self._gaps)
+        found = [f for f in self.store.assessment.findings if f.verdict is Verdict.UNKNOWN and not f.of_limit]
+        if not found:
+            return
+        self._gaps.addWidget(label(f"Still to be known: {len(found)}", "heading"))
+        self.finding_cards(found[:MOST_GAPS], self._gaps, WIDE)
+        if len(found) > MOST_GAPS:
+            self._gaps.addWidget(label(f"… and {len(found) - MOST_GAPS} more after these.", "mute"))
 
     def _show_rows(self) -> None:
         if list(self.rows) != [x.measure for x in self._ordered()]:
