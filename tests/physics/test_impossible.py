@@ -15,6 +15,7 @@ from wired_union.physics.methods import all_methods, find_method
 from wired_union.physics.motor import dc_motor, motor_constants
 from wired_union.physics.radio import airtime_share, lora_airtime
 from wired_union.physics.schedule import response_times
+from wired_union.physics.stored_energy import tank_shot
 from wired_union.physics.vibration import cantilever_frequency, natural_frequency
 
 ODD = ("0", "-1", "1e-9", "1e9", "1e300", "-300", "0.5", "3", "12")
@@ -132,3 +133,12 @@ def test_low_spreading_factors_and_the_share_of_an_hour() -> None:
     assert airtime_share(1.5, 24).hour_share == pytest.approx(0.01)
     with pytest.raises(ValueError, match="do not fit into an hour"):
         airtime_share(2.0, 3600)
+
+
+def test_air_that_is_spent_before_the_end_of_the_stroke_is_refused():
+    """Adiabatic: 3 bar absolute in 0.1 l may swell to 0.1·3^(1/1.4) = 0.219 l before the outside pushes back."""
+    area, volume = math.pi / 4 * 0.02**2, 1e-4
+    most = volume * ((200e3 + 101_325) / 101_325) ** (1 / 1.4) - volume
+    assert tank_shot(volume, 200e3, 0.02, most / area * 0.999, 0.1).adiabatic_energy_j > 0
+    with pytest.raises(ValueError, match="the air is spent before the end of the stroke"):
+        tank_shot(volume, 200e3, 0.02, most / area * 1.001, 0.1)

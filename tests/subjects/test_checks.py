@@ -217,6 +217,15 @@ def test_two_motors_on_one_channel_share_it():
     assert findings(mended.after).get("driver:driver") is None
 
 
+def test_a_stepper_takes_a_channel_for_each_winding():
+    stepper = a_load("stepper", 1.0).but(kind="stepper")
+    two = findings(_fed(a_pack(), a_driver(channels=2, channel_current_a=1.5), stepper)).get("driver:driver")
+    assert two is None or two.verdict is not Verdict.BREAKS
+    pair = findings(_fed(a_pack(), a_driver(channels=2, channel_current_a=1.5), an_item(stepper, 2)))["driver:driver"]
+    assert pair.verdict is Verdict.BREAKS
+    assert "4 loads share 2 channels" in pair.why
+
+
 def test_the_sum_of_a_driver():
     project = a_project(
         a_pack(), a_driver(channels=4, channel_current_a=5.0, total_current_a=6.0), an_item(a_motor(), 4),

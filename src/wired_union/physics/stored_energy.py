@@ -78,13 +78,17 @@ def tank_shot(
         pressure_after_pa: gauge pressure after one shot, once warm again
         shots: shots until the least pressure
     Raises:
-        ValueError: figures that are not above zero.
+        ValueError: figures that are not above zero, or air that is spent before the end of the stroke.
     """
     require(min(volume_m3, pressure_pa, bore_m, stroke_m, mass_kg) > 0, "figures are above 0")
     require(0 <= least_pressure_pa < pressure_pa, "the least pressure is from 0 to below the pressure")
     swept = math.pi / 4 * bore_m**2 * stroke_m
     start, end = volume_m3, volume_m3 + swept
     absolute = pressure_pa + AMBIENT_PRESSURE_PA
+    require(
+        absolute * (start / end) ** AIR_HEAT_RATIO >= AMBIENT_PRESSURE_PA,
+        "the air is spent before the end of the stroke: take a shorter stroke, a smaller bore or more pressure",
+    )
     push_back = AMBIENT_PRESSURE_PA * swept
     isothermal = absolute * start * math.log(end / start) - push_back
     power = AIR_HEAT_RATIO - 1

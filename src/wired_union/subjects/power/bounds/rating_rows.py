@@ -14,6 +14,7 @@ from wired_union.physics.battery import Array
 from wired_union.project.model import Item, Part
 from wired_union.subjects.power.bounds.power_bound import PowerBound
 from wired_union.subjects.power.bounds.reach import Coefficients, amperes_at, plus
+from wired_union.subjects.power.checks.converters import channels_of
 from wired_union.subjects.power.node import POWER
 from wired_union.subjects.power.packs import PackFigures
 from wired_union.subjects.power.suiting import needs
@@ -152,7 +153,7 @@ class RatingRows:
         if f"driver:{node.item.id}" in self._question.hard_before or not any(i.part.driver for i in items):
             return
         motors = [c.item for c in node.children]
-        wanted = sum(m.count for m in motors)
+        wanted = sum(m.count * channels_of(m) for m in motors)
         caps = np.array([_channel_cap(i, wanted) for i in items])
         for motor in motors:
             chosen = self._bound.reach.slot_of.get(motor.id)

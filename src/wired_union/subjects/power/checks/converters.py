@@ -123,12 +123,21 @@ def check_drivers(scene: PowerScene) -> Iterator[Finding]:
             )  # fmt: skip
 
 
+TWO_WINDINGS = ("stepper",)
+"""Classes of motor whose windings take a channel each."""
+
+
+def channels_of(item: Item) -> int:
+    """Channels that one copy takes."""
+    return 2 if item.part.kind in TWO_WINDINGS else 1
+
+
 def _channels(scene: PowerScene, node: Node) -> Iterator[Finding]:
     driver, item = node.item.part.driver, node.item
     assert driver is not None
     channels = driver.channels * item.count
     motors = [c.item for c in node.children]
-    wanted = sum(m.count for m in motors)
+    wanted = sum(m.count * channels_of(m) for m in motors)
     shared = -(-wanted // channels)
     per_motor, mode, motor = max(
         ((current / m.count, mode, m) for m in motors for current, mode in [scene.most(m.id, "current_a")]),
