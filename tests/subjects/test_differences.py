@@ -28,9 +28,9 @@ def base():
 CHANGES = [
     (lambda p: edits.rename_project(p, "Other").after, "called Other instead of Test"),
     (lambda p: edits.set_count(p, "lamp", 2).after, "lamp: 2 instead of 1"),
-    (lambda p: edits.set_limit(p, "runtime", value=7200.0).after, "limit on runtime: 3600 becomes 7200"),
-    (lambda p: edits.remove_limit(p, "runtime").after, "limit on runtime dropped"),
-    (lambda p: edits.add_limit(p, a_limit("mass", 5.0)).after, "limit on mass added"),
+    (lambda p: edits.set_limit(p, "runtime", value=7200.0).after, "limit “runtime”: 3600 becomes 7200"),
+    (lambda p: edits.remove_limit(p, "runtime").after, "limit “runtime” dropped"),
+    (lambda p: edits.add_limit(p, a_limit("mass", 5.0)).after, "limit “mass” added"),
     (lambda p: add_mode(p, "Sleep").after, "mode Sleep added"),
     (lambda p: set_use(p, "work", "lamp", "idle").after, "lamp is idle in Work"),
     (lambda p: set_use(p, "work", "lamp", "active", 0.25).after, "lamp is active 25 % of the time in Work"),

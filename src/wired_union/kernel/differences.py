@@ -70,14 +70,15 @@ def _rest(a: Concept, b: Concept, names: dict[str, str]) -> list[str]:
 def _brief(a: Project, b: Project) -> list[str]:
     said = []
     limits_a, limits_b = ({x.measure: x for x in p.brief.limits} for p in (a, b))
-    for name in dict.fromkeys([*limits_a, *limits_b]):
-        one, other = limits_a.get(name), limits_b.get(name)
-        if one is None or other is None:
-            said.append(f"limit on {name} {'added' if one is None else 'dropped'}")
+    said += [f"limit “{x.name}” dropped" for x in limits_a.values() if x.measure not in limits_b]
+    for other in limits_b.values():
+        one = limits_a.get(other.measure)
+        if one is None:
+            said.append(f"limit “{other.name}” added")
             continue
         if one.value != other.value:
-            said.append(f"limit on {name}: {one.value:g} becomes {other.value:g}")
-        said += _fields(f"limit on {name}", one, other, skip=("measure", "value"))
+            said.append(f"limit “{other.name}”: {one.value:g} becomes {other.value:g}")
+        said += _fields(f"limit “{other.name}”", one, other, skip=("measure", "value"))
     if list(limits_a) != list(limits_b) and sorted(limits_a) == sorted(limits_b):
         said.append("the limits stand in another order")
     return said + _fields("the brief", a.brief, b.brief, skip=("limits",))
