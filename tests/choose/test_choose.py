@@ -5,7 +5,7 @@ import pytest
 import edits
 from builders import Link, a_buck, a_limit, a_load, a_pack, a_part, a_project
 from wired_union.catalogue.parts import of_kind, part
-from wired_union.choose.alternatives import alternatives, changes_for
+from wired_union.choose.alternatives import alternatives, changes_for, never_mended
 from wired_union.choose.candidates import refusals_new, source_for
 from wired_union.project.change import find_item
 from wired_union.subjects import assess
@@ -97,3 +97,11 @@ def test_a_new_part_is_fed_and_counted(bench):
     after = assess(change.after, bench)
     assert after.measure("mass").value > bench.measure("mass").value
     assert change.after.concept.feeds[-1].source == "buck"
+
+
+def test_what_no_choice_mends_is_named(mudlark):
+    """A runtime that no motor reaches is said once, not on every card; a battery that reaches it takes it off."""
+    found = list(alternatives(assess(mudlark), "imu"))
+    assert never_mended(found) == ("Runtime",)
+    assert never_mended(list(alternatives(assess(mudlark), "battery"))) == ()
+    assert never_mended([]) == ()

@@ -39,7 +39,9 @@ def test_the_air_around_it_is_set_on_the_brief(window):
     view = window.views["brief"]
     typed(view, "Coldest air", "-15")
     assert window.store.project.brief.coldest_c == -15.0
-    assert any(f.check == "climate" for f in window.store.assessment.hard_breaks)
+    cold = [f for f in window.store.assessment.hard_breaks if f.check == "climate"]
+    assert len(cold) == 1
+    assert view.subtitle.text().endswith("· 1 more thing breaks")
     typed(view, "Warmest air", "-20 °C")  # refused: colder than the coldest
     assert window.store.project.brief.hottest_c == 25.0
     window.undo()

@@ -1,12 +1,12 @@
 """What could stand in a slot, each worked out by assessing the whole project with it."""
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Sequence
 from itertools import chain, islice
 
 from msgspec import Struct
 
 from wired_union.choose.candidates import Candidate, Candidates, candidates, change_for
-from wired_union.kernel.results import tried
+from wired_union.kernel.results import Verdict, tried
 from wired_union.kernel.ripple import Ripple, ripples
 from wired_union.kernel.subject import Assessment
 from wired_union.project import edits
@@ -75,3 +75,12 @@ def _worked_out(
     refused = tuple(r.text for r in candidate.refusals) if candidate is not None else ()
     said = tuple(f"{f.title}: {f.what}" for f in broken)
     return Alternative(title, change, result, (*refused, *said), candidate)
+
+
+def never_mended(tries: Sequence[Alternative]) -> tuple[str, ...]:
+    """Limits that break now and with every alternative that was tried: no choice at this place mends them."""
+    if not tries:
+        return ()
+    broken = [{m.id: m.after.label for m in t.ripple.moves if m.after.verdict is Verdict.BREAKS} for t in tries]
+    now = [m.id for m in tries[0].ripple.moves if m.before.verdict is Verdict.BREAKS]
+    return tuple(broken[0][i] for i in now if all(i in b for b in broken))

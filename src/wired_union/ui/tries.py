@@ -5,7 +5,7 @@ from collections.abc import Callable
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
-from wired_union.choose.alternatives import Alternative
+from wired_union.choose.alternatives import Alternative, never_mended
 from wired_union.kernel.ripple import Move
 from wired_union.picture.shapes import Box, Kit, Picture, Shape
 from wired_union.project.change import Change
@@ -103,6 +103,8 @@ class TryList(QWidget):
         """Show the best of the alternatives; `working` says that more are being worked out."""
         empty(self._box)
         self.cards = []
+        if not working and (left := never_mended(tries)):
+            self._box.addWidget(label(f"None of these mends {' or '.join(left)}.", "mute", wrap=True))
         for alternative in tries[: self._shown]:
             card = PictureButton(self._theme)
             card.show_picture(try_picture(alternative, self._theme.kit, width), _spoken(alternative))

@@ -60,7 +60,9 @@ class BriefView(View):
         words = [f"{n} {w}" for n, w in zip(counts, ("break" if counts[0] != 1 else "breaks", "tight", "unknown"),
                                             strict=True) if n]  # fmt: skip
         told = ", ".join(words) or "all hold"
-        self.subtitle.setText(f"{len(measures)} limits, each with its number and its proof · {told}")
+        more = len(self.store.assessment.breaks_besides)
+        besides = f" · {more} more {'thing breaks' if more == 1 else 'things break'}" if more else ""
+        self.subtitle.setText(f"{len(measures)} limits, each with its number and its proof · {told}{besides}")
         self._show_rows()
         gaps = self.store.assessment.uninformed
         names = ", ".join(x.name.lower() for x in self.store.project.brief.limits if x.measure in gaps)
