@@ -10,8 +10,13 @@ from PyQt6.QtGui import QImage, QPainter
 
 from wired_union.app.main_window import MainWindow
 from wired_union.app.run import make_app, make_window
+from wired_union.catalogue.parts import part
+from wired_union.catalogue.starts import start
 from wired_union.kernel.subject import Selection
+from wired_union.project.fresh import new_project
+from wired_union.project.part_edits import add_item
 from wired_union.report.write import report_pages
+from wired_union.subjects.brief.edits import set_limit
 from wired_union.subjects.candidates.pick import CandidatesPick, TryMark
 from wired_union.subjects.candidates.view import CandidatesView
 from wired_union.subjects.combination.pick import Mix
@@ -160,6 +165,29 @@ def _bats(window: MainWindow) -> None:
     _go("power", PowerPick("watch"))(window)
 
 
+def _gaps(window: MainWindow) -> None:
+    """A young project: a pack, two parts that hang on nothing, a motor without a driver."""
+    project = new_project("Pond probe")
+    wanted = (("feed", "pack-4s-6-ah-lifepo4"), ("sense", "imu-6-axis"), ("move", "gearmotor-25-mm-12-v-75-1"))
+    for lane, known in wanted:
+        project = add_item(project, lane, part(known)).after
+    window.hold(project, None)
+    _go("brief")(window)
+
+
+def _own_limit(window: MainWindow) -> None:
+    """A start in the dark theme, its trial limit measured."""
+    window.set_theme("dark")
+    window.hold(start("jar-picker"), None)
+    assert window.store is not None
+    limit = window.store.project.brief.limits[-1]
+    window.store.attempt(
+        set_limit, limit.measure, measured=18.0, measured_on="2026-11-20", measured_by="the shelf crew"
+    )
+    window.ripple_line.say("")
+    _go("brief", Selection(measure=limit.measure))(window)
+
+
 _SCENES: tuple[tuple[str, Callable[[MainWindow], None]], ...] = (
     ("start.png", lambda window: None),
     ("brief.png", _demo_brief),
@@ -177,11 +205,14 @@ _SCENES: tuple[tuple[str, Callable[[MainWindow], None]], ...] = (
     ("timing.png", _go("timing")),
     ("dark.png", _dark),
     ("bat-counter.png", _bats),
+    ("gaps.png", _gaps),
+    ("own-limit.png", _own_limit),
 )
 
 
 def _report_picture(window: MainWindow) -> QImage:
     """The first pages of the report side by side."""
+    window.set_theme("light")
     window.open_demo("mudlark")
     assert window.store is not None
     image = QImage(*SIZE, QImage.Format.Format_RGB32)
