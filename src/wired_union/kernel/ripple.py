@@ -115,12 +115,18 @@ def outcome(before: Assessment, found: Ripple, finding: Finding) -> Outcome:
     better = verdict is Verdict.HOLDS or (verdict is Verdict.TIGHT and finding.verdict is Verdict.BREAKS)
     eased = _closes(finding.use, use, 1 - IN_HAND)
     further = own is not None and bool(own.better) and _closes(own.before.use, own.after.use, 1 - own.after.reserve)
-    said = [own.shown_change if own is not None else "", f"then {verdict}" if better else ""]
+    become = f"then {_become(finding, verdict)}" if better else ""
+    said = [own.shown_change if own is not None else "", become]
     if eased and not better:
         said.append(f"{show(use, fraction=True)} instead of {show(finding.use, fraction=True)}")
     helps, costs = ", ".join(filter(None, said)), _costs(before, found)
     words = f"{helps}, but {_some(costs)}".removeprefix(", ") if costs else helps
     return Outcome(better or eased or further, words)
+
+
+def _become(finding: Finding, verdict: Verdict) -> str:
+    """What a mended finding is; a question answered is "known", for what rests on it may still wait for others."""
+    return "known" if finding.verdict is Verdict.UNKNOWN and verdict is Verdict.HOLDS else str(verdict)
 
 
 MOST_COSTS = 2
