@@ -1,5 +1,6 @@
 """What a slot asks of a part, and the requirement that refuses one, with by how much."""
 
+from functools import lru_cache
 from typing import NamedTuple
 
 from wired_union import units
@@ -27,6 +28,7 @@ SENSED = frozenset({"range_low", "range_high", "most_error"})
 """Requirements in the unit of what a part senses."""
 
 
+@lru_cache(maxsize=1024)  # a place asks the same of each of its alternatives
 def asks(requires: Requires) -> tuple[Ask, ...]:
     """The figures a slot asks for."""
     return tuple(
