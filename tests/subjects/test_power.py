@@ -21,7 +21,9 @@ from builders import (
 )  # fmt: skip
 from wired_union.catalogue.demo import demo
 from wired_union.kernel.results import Verdict
+from wired_union.kernel.ripple import Move
 from wired_union.physics.battery import peukert_runtime
+from wired_union.project.part_edits import feed_from
 from wired_union.subjects import assess
 from wired_union.subjects.power.gives import POWER
 from wired_union.subjects.power.shares import energy_shares, input_voltage, lane_power, mode_flows
@@ -184,6 +186,18 @@ def test_an_unknown_current_is_listed_and_never_zero():
 def test_a_state_without_a_figure_takes_the_livelier_one():
     project = a_project(a_pack(), a_load(amperes=0.7, idle_a=None), feeds=(("pack", "load"),), uses={"load": "sleep"})
     assert mode_flows(assess(project).of(POWER), 0)["load"].current_a == pytest.approx(0.7)
+
+
+def test_what_nothing_draws_from_yet_is_not_shown_as_running_for_ever():
+    """Until the motor and the sensor are fed the runtime is not known; "without limit" would read as an answer."""
+    project = a_project(a_pack(), a_load())
+    found = measure(project, "runtime")
+    assert (found.value, found.shown) == (float("inf"), "not known")
+    fed = measure(feed_from(project, "load", "pack").after, "runtime")
+    move = Move(found, fed)
+    assert (move.moved, move.change, move.better, move.shown_change) == (True, None, None, fed.shown)
+    assert not Move(found, found).moved
+    assert Move(found, found).shown_change == "not known"
 
 
 def test_an_unfed_load_and_a_missing_pack_are_gaps():

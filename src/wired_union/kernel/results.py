@@ -89,7 +89,9 @@ class Measure(msgspec.Struct, frozen=True):
 
     @property
     def shown(self) -> str:
-        return units.show(self.value, self.unit)
+        """Its value; "without limit" is no bound to show while a figure is missing."""
+        endless = bool(self.missing) and self.value == float("inf")
+        return units.show(None if endless else self.value, self.unit)
 
     @property
     def limit_shown(self) -> str:

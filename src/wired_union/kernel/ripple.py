@@ -1,6 +1,7 @@
 """What an edit does to every limit: two assessments compared."""
 
 from collections.abc import Sequence
+from math import isfinite
 from typing import NamedTuple
 
 from msgspec import Struct
@@ -23,9 +24,11 @@ class Move(Struct, frozen=True):
 
     @property
     def change(self) -> float | None:
+        """The difference; None where either is not known, or has no bound."""
         if self.before.value is None or self.after.value is None:
             return None
-        return self.after.value - self.before.value
+        change = self.after.value - self.before.value
+        return change if isfinite(change) else None
 
     @property
     def moved(self) -> bool:
@@ -33,9 +36,9 @@ class Move(Struct, frozen=True):
         if self.before.verdict is not self.after.verdict:
             return True
         if self.change is None:
-            return self.before.value is not self.after.value
+            return self.before.value != self.after.value
         size = max(abs(self.before.value or 0.0), abs(self.after.value or 0.0), 1e-12)
-        return self.change == self.change and abs(self.change) > 1e-6 * size
+        return abs(self.change) > 1e-6 * size
 
     @property
     def better(self) -> bool | None:
@@ -53,7 +56,7 @@ class Move(Struct, frozen=True):
     @property
     def shown_change(self) -> str:
         """ "+1.4 h"; the new value where no difference can be given."""
-        if self.change is None or abs(self.change) == float("inf"):
+        if self.change is None:
             return self.after.shown
         return show_change(self.change, self.after.unit)
 

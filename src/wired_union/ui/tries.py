@@ -64,8 +64,8 @@ def try_picture(alternative: Alternative, kit: Kit, width: float, *, lit: bool =
 
 
 def _figure(move: Move) -> str:
-    if move.change is None or abs(move.change) == float("inf") or move.change != move.change:
-        return show(move.after.value, move.after.unit)
+    if move.change is None:
+        return move.after.shown
     arrow = "▲ " if move.change > 0 else "▼ "
     return arrow + show(abs(move.change), move.after.unit)
 

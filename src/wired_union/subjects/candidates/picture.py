@@ -9,7 +9,7 @@ from wired_union.kernel.ripple import Move
 from wired_union.picture.shapes import Box, Kit, Line, Picture, Region, Shape
 from wired_union.project.model import Item, Need
 from wired_union.subjects.candidates.pick import RefusedMark, TryMark
-from wired_union.units import show, show_change
+from wired_union.units import show
 
 
 class SlotRow(Struct, frozen=True):
@@ -111,12 +111,12 @@ def _move(a: Alternative, measure: str) -> Move | None:
 def _move_words(move: Move | None) -> tuple[str, str]:
     if move is None:
         return "—", "mute"
-    if not move.moved or move.change is None:
+    if not move.moved:
         return "same", "mute"
     tone = {True: "holds_text", False: "tight_text", None: "ink"}[move.better]
     if move.after.verdict.value == "breaks" and not move.better:
         tone = "breaks_text"
-    return show_change(move.change, move.after.unit), tone
+    return move.shown_change, tone
 
 
 def refused_list(tries: Sequence[Alternative], kit: Kit, width: float, *, chosen: str = "") -> Picture:
