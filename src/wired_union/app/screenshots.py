@@ -178,13 +178,10 @@ def _gaps(window: MainWindow) -> None:
 def _own_limit(window: MainWindow) -> None:
     """A start in the dark theme, its trial limit measured."""
     window.set_theme("dark")
-    window.hold(start("jar-picker"), None)
-    assert window.store is not None
-    limit = window.store.project.brief.limits[-1]
-    window.store.attempt(
-        set_limit, limit.measure, measured=18.0, measured_on="2026-11-20", measured_by="the shelf crew"
-    )
-    window.ripple_line.say("")
+    project = start("jar-picker")
+    limit = project.brief.limits[-1]
+    tried = {"measured": 18.0, "measured_on": "2026-11-20", "measured_by": "the shelf crew"}
+    window.hold(set_limit(project, limit.measure, **tried).after, None)  # nothing unsaved that would ask when left
     _go("brief", Selection(measure=limit.measure))(window)
 
 
