@@ -1,7 +1,6 @@
 """Methods against what cannot be: refused in one plain sentence, never hung, never with a message of Python's."""
 
 import math
-import time
 
 import pytest
 from hypothesis import given, settings
@@ -37,13 +36,11 @@ def _text(method: Method, name: str, value: str) -> str:
 @given(data=st.data())
 def test_odd_figures_give_an_answer_or_a_plain_sentence(method: Method, data: st.DataObject) -> None:
     texts = {i.name: _text(method, i.name, data.draw(st.sampled_from(ODD))) for i in method.inputs}
-    start = time.monotonic()
     try:
         method.work(texts)
     except MethodError as error:
         assert not any(word in str(error) for word in PYTHON), str(error)
         assert "\n" not in str(error)
-    assert time.monotonic() - start < 5  # a hang, not a speed
 
 
 def test_response_times_refuse_what_hung_and_keep_whole_numbers_whole() -> None:

@@ -6,6 +6,7 @@ import edits
 from builders import a_driver, a_gearmotor, a_load, a_pack, a_part, a_project, a_rover
 from wired_union.catalogue.parts import part
 from wired_union.kernel.ripple import offered
+from wired_union.project.fresh import new_project
 from wired_union.project.model import Wheel
 from wired_union.subjects import assess
 
@@ -29,6 +30,21 @@ def test_a_sensor_that_nothing_feeds_is_offered_what_feeds_it():
     )
     first = next(iter(offers(rail, "missing:sensor: what feeds it")))
     assert first == "feed sensor from ldo"  # what is there comes before what is to be bought
+
+
+def test_an_answer_to_one_of_two_questions_gives_no_figure_that_waits_for_the_other():
+    project = new_project("Pond probe")
+    for lane, known in (
+        ("feed", "pack-4s-6-ah-lifepo4"),
+        ("sense", "imu-6-axis"),
+        ("move", "gearmotor-25-mm-12-v-75-1"),
+    ):
+        project = edits.add_item(project, lane, part(known)).after
+    assessed = assess(project)
+    finding = next(f for f in assessed.findings if f.id == "missing:IMU 6-axis: what feeds it")
+    words = [w for _, w in offered(assessed, finding)]
+    assert words
+    assert set(words) == {"then known"}
 
 
 def test_a_motor_is_offered_a_driver_and_never_passed_around_it():
