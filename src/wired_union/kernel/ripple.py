@@ -119,8 +119,8 @@ def outcome(before: Assessment, found: Ripple, finding: Finding) -> Outcome:
     eased = _closes(finding.use, use, 1 - IN_HAND)
     further = own is not None and bool(own.better) and _closes(own.before.use, own.after.use, 1 - own.after.reserve)
     become = f"then {_become(finding, verdict)}" if better else ""
-    told = own is not None and not own.after.missing  # a bound is no gain
-    said = [own.shown_change if own is not None and told else "", become]
+    gain = own.shown_change if own is not None and not own.after.missing else ""  # a bound is no gain
+    said = [gain, become]
     if eased and not better:
         said.append(f"{show(use, fraction=True)} instead of {show(finding.use, fraction=True)}")
     helps, costs = ", ".join(filter(None, said)), _costs(before, found)
