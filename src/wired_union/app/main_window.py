@@ -8,7 +8,7 @@ from functools import partial
 from pathlib import Path
 
 from PyQt6.QtCore import pyqtBoundSignal
-from PyQt6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QKeySequence, QResizeEvent, QShortcut
+from PyQt6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QKeySequence, QResizeEvent, QShortcut, QShowEvent
 from PyQt6.QtWidgets import QApplication, QHBoxLayout, QMainWindow, QMenu, QStackedWidget, QVBoxLayout, QWidget
 
 from wired_union.app.actions import Action, all_actions, fill_menu, find_entries
@@ -126,16 +126,23 @@ class MainWindow(QMainWindow):
         self.ripple_line = RippleLine(self.theme)
         self.ripple_line.reasoned.connect(self._keep_reason)
         self.ripple_line.undone.connect(self.undo)
-        self.start = StartPage(self.theme, self.new, self.open, self.open_demo, self.open_path, self.begin)
         middle, centre = self._stacked()
         self.drawer = Drawer(self.theme, self.panels, middle, centre)
-        self.work.addWidget(self.start)
         self.setCentralWidget(centre)
         self.tour.stand(self.work, self.panels)
-        if self.store is None:
-            self._show_start()
-        else:
+        self._start: StartPage | None = None
+        if self.store is not None:
             self._make_views()
+        elif self.isVisible():
+            self._show_start()
+
+    @property
+    def start(self) -> StartPage:
+        """The page for when no project is open, made when it is first needed."""
+        if self._start is None:
+            self._start = StartPage(self.theme, self.new, self.open, self.open_demo, self.open_path, self.begin)
+            self.work.addWidget(self._start)
+        return self._start
 
     def _stacked(self) -> tuple[QHBoxLayout, QWidget]:
         """Header, rail and work, what an edit did, the strip: the layout in the middle, and the whole."""
@@ -335,6 +342,11 @@ class MainWindow(QMainWindow):
         data = event.mimeData() if event is not None else None
         if data is not None and data.urls():
             self.open_path(Path(data.urls()[0].toLocalFile()))
+
+    def showEvent(self, event: QShowEvent | None) -> None:
+        super().showEvent(event)
+        if self.store is None:
+            self._show_start()
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)

@@ -1,7 +1,7 @@
 """The margin strip: every limit, always on screen, and the line above it that says what the last edit moved."""
 
 from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtGui import QResizeEvent
+from PyQt6.QtGui import QResizeEvent, QShowEvent
 from PyQt6.QtWidgets import QFrame, QGridLayout, QHBoxLayout, QLineEdit, QScrollArea, QWidget
 
 from wired_union.kernel.results import Measure
@@ -41,6 +41,7 @@ class MarginStrip(QScrollArea):
         self._measures: tuple[Measure, ...] = ()
         self._rings: dict[str, Measure] = {}
         self.opened = False
+        self._drawn: tuple[object, ...] = ()
         self.bundle = PictureButton(theme)
         self.bundle.setParent(self._inside)
         self.bundle.clicked.connect(self.toggle)
@@ -84,11 +85,24 @@ class MarginStrip(QScrollArea):
         super().resizeEvent(event)
         self._draw()
 
+    def showEvent(self, event: QShowEvent | None) -> None:
+        super().showEvent(event)
+        self._draw()
+
+    @property
+    def _window_height(self) -> int:
+        window = self.window()
+        return window.height() if window is not None else 800
+
     def _arranged(self) -> Arrangement:
         return arrange(self._measures, self._theme.kit, float(self.width()))
 
     def _draw(self) -> None:
         """Put the cells that are shown into the grid: one row, or rows of all limits while the bundle is open."""
+        looks = (self._measures, self._rings, self.opened, self.width(), self._window_height)
+        if not self.isVisible() or looks == self._drawn:
+            return
+        self._drawn = looks
         arranged = self._arranged()
         self.opened = self.opened and bool(arranged.bundled)
         high, wide = self._theme.px(HIGH), self.width()
@@ -106,8 +120,7 @@ class MarginStrip(QScrollArea):
         rows = -(-(len(shown) + bool(arranged.bundled)) // across)
         scrolls = cell_w > wide
         self.setHorizontalScrollBarPolicy(_BARS[scrolls])
-        window = self.window()
-        most = max(int((window.height() if window is not None else 800) * MOST_SHARE // high), 1)
+        most = max(int(self._window_height * MOST_SHARE // high), 1)
         self.setVerticalScrollBarPolicy(_BARS[rows > most])
         self.setFixedHeight(min(rows, most) * high + (self._theme.px(10) if scrolls else 0))
         places = {m.id: divmod(n, across) for n, m in enumerate(shown)}

@@ -2,7 +2,7 @@
 
 import re
 from collections.abc import Iterable
-from itertools import product
+from itertools import chain, product
 from string import ascii_lowercase
 from typing import Any, NamedTuple, TypeVar
 
@@ -69,7 +69,7 @@ def next_letter(project: Project) -> str:
     """The first id that no concept has: "a" to "z", then "aa"."""
     taken = {c.id for c in project.concepts}
     pairs = ("".join(p) for p in product(ascii_lowercase, repeat=2))
-    return next(x for x in (*ascii_lowercase, *pairs) if x not in taken)
+    return next(x for x in chain(ascii_lowercase, pairs) if x not in taken)
 
 
 def checked_name(name: str, what: str) -> str:
