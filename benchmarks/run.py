@@ -100,7 +100,7 @@ def ripples_ms(look: Callable[[Ripple], object]) -> float:
     changes = [c for i in project.concept.items for _, c in changes_for(before, i.id)][:200]
     assert len(changes) == 200
     few = [changes[n : n + TOGETHER] for n in range(0, len(changes), TOGETHER)]
-    return best_ms(lambda: [look(r) for some in few for r in ripples(before, some)], 5)
+    return best_ms(lambda: [look(r) for some in few for r in ripples(before, some)], 15)
 
 
 def mission_against_ode() -> tuple[float, float, float, float]:

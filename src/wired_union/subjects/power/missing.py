@@ -28,16 +28,30 @@ def missing_of(
     unweighed: tuple[str, ...] = (),
 ) -> tuple[Gap, ...]:  # fmt: skip
     found = [*_missing_currents(concept, currents), *_missing_parts(concept, tree, packs)]
-    found += [gap for item in concept.items if item.id in tree.nodes for gap in _missing_peaks(concept, item)]
+    work = _at_work(concept)
+    found += [
+        gap for item in concept.items if item.id in tree.nodes and item.id in work for gap in _missing_peaks(item)
+    ]
     if unweighed and not moved_by_mass(concept).isdisjoint(tree.nodes):
         found += [Gap(f"{name}: its mass, which has to be moved") for name in unweighed]
     return tuple(dict.fromkeys(found))
 
 
-def _missing_peaks(concept: Concept, item: Item) -> Iterator[Gap]:
+def _at_work(concept: Concept) -> set[str]:
+    """Ids of the items that some mode puts to work."""
+    found: set[str] = set()
+    for mode in concept.modes:
+        if mode.otherwise in RUNNING:
+            found.update(i.id for i in concept.items if state_in(mode, i.id) in RUNNING)
+        else:
+            found.update(u.item for u in mode.uses if u.state in RUNNING)
+    return found
+
+
+def _missing_peaks(item: Item) -> Iterator[Gap]:
     """What the worst instant needs of a load that works in some mode: its peak, or how it starts."""
     load = item.part.load
-    if load is None or all(state_in(m, item.id) not in RUNNING for m in concept.modes):
+    if load is None:
         return
     startup = startup_a(item)
     if startup is None and turns(item.part):

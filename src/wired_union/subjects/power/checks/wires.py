@@ -1,7 +1,7 @@
 """Checks on wires: what each carries for long, and whether the fuse before it blows before it burns."""
 
 from collections.abc import Iterator
-from functools import partial
+from functools import cache, partial
 
 from wired_union.kernel.results import Finding, Remedy, Verdict, possible, share_verdict, tried
 from wired_union.physics.wire import wire_ampacity
@@ -22,9 +22,15 @@ def check_wires(scene: PowerScene) -> Iterator[Finding]:
         node = nodes.get(feed.load)
         if node is None or feed.wire_awg is None:
             continue
-        bears = wire_ampacity(feed.wire_awg).ampacity_a
+        bears = _bears_a(feed.wire_awg)
         yield from _current(scene, node.item, feed, bears)
         yield from _fused(scene, node.item, feed, bears)
+
+
+@cache
+def _bears_a(awg: int) -> float:
+    """Most lasting current of a single wire in free air."""
+    return wire_ampacity(awg).ampacity_a
 
 
 def _current(scene: PowerScene, item: Item, feed: Feed, bears: float) -> Iterator[Finding]:
@@ -65,7 +71,7 @@ def _thicker(scene: PowerScene, item: Item, feed: Feed, current_a: float) -> tup
     """The thinnest wire of the same length that carries it with a fifth in hand."""
     assert feed.wire_awg is not None
     for awg in range(feed.wire_awg - 1, THICKEST - 1, -1):
-        if wire_ampacity(awg).ampacity_a * 0.8 >= current_a:
+        if _bears_a(awg) * 0.8 >= current_a:
             return possible(
                 (f"a wire of AWG {awg}", tried(set_wire, scene.project, item.id, feed.wire_length_m or 0.0, awg))
             )
