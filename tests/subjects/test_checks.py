@@ -26,6 +26,7 @@ from wired_union.kernel.results import Verdict
 from wired_union.kernel.ripple import offered, outcome, ripple
 from wired_union.project.change import Change
 from wired_union.subjects import assess
+from wired_union.subjects.power.checks.divided import divided
 
 
 def findings(project):
@@ -36,14 +37,38 @@ def plain(text: str) -> str:
     return text.replace("\u202f", " ")
 
 
-def test_an_overloaded_regulator_is_mended_by_a_second_one():
-    project = a_project(a_pack(), an_ldo(max_current_a=0.3), a_load("radio", 0.4, rated_v=3.3),
-                        feeds=(("pack", "ldo"), ("ldo", "radio")))  # fmt: skip
-    found = findings(project)["regulator:ldo"]
+def two_on_an_ldo(ldos: int):
+    """200 mA and twice 100 mA behind so many regulators of 300 mA."""
+    return a_project(
+        a_pack(), an_item(an_ldo(max_current_a=0.3), count=ldos), a_load("radio", 0.2, rated_v=3.3),
+        an_item(a_load("lamp", 0.1, rated_v=3.3), count=2), feeds=(("pack", "ldo"), ("ldo", "radio"), ("ldo", "lamp")),
+    )  # fmt: skip
+
+
+def test_an_overloaded_regulator_is_mended_by_a_second_one_that_takes_some_of_the_loads():
+    found = findings(two_on_an_ldo(1))["regulator:ldo"]
     assert plain(found.what) == "400 mA of 300 mA at the worst instant in Work."
     assert found.hard
-    mended = next(r.change for r in found.remedies if "second" in r.label)
+    mended = next(r.change for r in found.remedies if "second" in r.label and "divided" in r.label)
     assert "regulator:ldo" not in findings(mended.after)
+
+
+def test_regulators_side_by_side_do_not_share_one_load():
+    """Common practice: the one set highest carries it all, so twice 300 mA is not 600 mA for a load of 400 mA."""
+    project = a_project(a_pack(), an_item(an_ldo(max_current_a=0.3), count=2), a_load("radio", 0.4, rated_v=3.3),
+                        feeds=(("pack", "ldo"), ("ldo", "radio")))  # fmt: skip
+    found = findings(project)["regulator:ldo"]
+    assert found.verdict is Verdict.BREAKS
+    assert plain(found.what).startswith("400 mA of 300 mA on the busiest of 2")
+    more = next(r.change for r in found.remedies if "one more" in r.label)
+    assert not outcome(assess(project), ripple(assess(project), more), found).helps
+
+
+def test_loads_are_divided_the_largest_first():
+    """Graham 1969: 7, 6, 5, 4, 3 on two give 14 and 11, within 4/3 of the best, 13 and 12."""
+    units = [3.0, 7.0, 5.0, 4.0, 6.0]
+    place = divided(units, 2)
+    assert sorted(sum(u for u, b in zip(units, place, strict=True) if b == k) for k in (0, 1)) == [11.0, 14.0]
 
 
 def test_twenty_per_cent_in_hand_is_tight():
@@ -374,8 +399,8 @@ def test_a_remedy_that_breaks_something_hard_says_so():
     change = edits.set_part_value(project, "ldo", "regulator.output_v", 5.0)
     tight = next(f for f in assessed.findings if f.id == "regulator:ldo")
     assert outcome(assessed, ripple(assessed, change), tight).words == "but radio gets too much"
-    second = tight.remedies[0].change
-    assert outcome(assessed, ripple(assessed, second), tight).words == "then holds"
+    own = next(r.change for r in tight.remedies if r.label.startswith("add "))
+    assert outcome(assessed, ripple(assessed, own), tight).words.startswith("then holds")
 
 
 def test_what_helps_nothing_is_not_offered(mudlark_assessed):

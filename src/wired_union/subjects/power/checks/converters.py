@@ -9,7 +9,9 @@ from wired_union.kernel.results import Finding, Remedy, Verdict, possible, share
 from wired_union.physics.converter import efficiency_at, linear_regulator
 from wired_union.project.model import Item, Mode, Regulator
 from wired_union.project.part_edits import set_count
+from wired_union.subjects.power.checks.divided import busiest, most_of
 from wired_union.subjects.power.edits import stagger
+from wired_union.subjects.power.insert import between
 from wired_union.subjects.power.scene import PowerScene, input_range, name_of, other_sources, over
 from wired_union.subjects.power.tree import Node
 from wired_union.units import show
@@ -41,28 +43,40 @@ def check_regulators(scene: PowerScene) -> Iterator[Finding]:
 def _regulator_current(scene: PowerScene, node: Node) -> Iterator[Finding]:
     regulator, item = node.item.part.regulator, node.item
     assert regulator is not None
-    current, mode = scene.most(item.id, "output_a")
     if regulator.max_current_a is None:
         return
-    most = regulator.max_current_a * item.count
+    current, mode, whose = _given(scene, node)
+    most = regulator.max_current_a
     verdict = share_verdict(current / most)
     if not scene.wants(verdict):
         return
     heaviest = max(node.children, key=lambda c: scene.most(c.item.id, "current_a")[0], default=None)
 
     def offer() -> tuple[Remedy, ...]:
-        second = possible((f"a second {item.name}", tried(set_count, scene.project, item.id, item.count + 1)))
+        again = "a second" if item.count == 1 else "one more"
+        words = f"{again} {item.name}, with the loads divided between them"
+        second = possible((words, tried(set_count, scene.project, item.id, item.count + 1)))
         if heaviest is None:
             return second
         low, high = regulator.output_v * 0.97, regulator.output_v * 1.03
-        return (*other_sources(scene, heaviest.item, low, high, besides=item.id), *second)
+        moved = other_sources(scene, heaviest.item, low, high, besides=item.id)
+        return (*moved, *second, *between(scene.project, scene.result, heaviest.item)[:2])
 
+    several = " Several on one rail do not share: the one set highest would carry all." if item.count > 1 else ""
     yield Finding(
         "regulator", verdict, item.name,
-        f"{show(current, 'A')} of {show(most, 'A')} at the worst instant in {name_of(mode)}.",
-        f"{heaviest.item.name} takes the most of it." if heaviest else "",
+        f"{show(current, 'A')} of {show(most, 'A')}{whose} at the worst instant in {name_of(mode)}.",
+        f"{heaviest.item.name} takes the most of it.{several}" if heaviest else "",
         (item.id,), offer=offer, hard=verdict is Verdict.BREAKS, of=item.id, use=current / most,
     )  # fmt: skip
+
+
+def _given(scene: PowerScene, node: Node) -> tuple[float, Mode | None, str]:
+    """Most that one regulator gives at the worst instant, the mode, and which of several it is, in words."""
+    if node.item.count == 1:
+        return (*scene.most(node.item.id, "output_a"), "")
+    worst = most_of(busiest(scene, node)[1], scene.result.concept.modes)
+    return (*worst, f" on the busiest of {node.item.count}, with the loads divided between them,")
 
 
 def _regulator_heat(scene: PowerScene, node: Node) -> Iterator[Finding]:
@@ -72,7 +86,8 @@ def _regulator_heat(scene: PowerScene, node: Node) -> Iterator[Finding]:
     resistance, rested_v = regulator.thermal_resistance_k_per_w, scene.result.rested_v.get(item.id)
     if resistance is None or rested_v is None:
         return
-    current = max(float(np.nanmax(scene.result.average(item.id, "output_a"), initial=0.0)), 0.0) / item.count
+    average = scene.result.average(item.id, "output_a") if item.count == 1 else busiest(scene, node)[0]
+    current = max(float(np.nanmax(average, initial=0.0)), 0.0)
     loss_w, why = _burnt(regulator, current, rested_v)
     air_c = scene.project.brief.hottest_c
     junction_c = air_c + loss_w * resistance
