@@ -94,7 +94,7 @@ def test_every_edit_says_what_it_did_and_gives_a_sound_project(rover, edit, argu
         (edits.set_part_value, ("motor", "mass_kg", -1), "mass: must be 0 or more."),
         (edits.set_part_value, ("motor", "pack.series", 3), "motor has no pack figures."),
         (edits.set_part_value, ("pack", "pack.series", 0), "series: must be 1 or more."),
-        (edits.feed_from, ("probe", "motor"), "motor cannot feed anything. Choose a pack, rail, regulator or driver."),
+        (edits.feed_from, ("probe", "motor"), "motor cannot feed anything. Choose a pack, supply, rail, regulator or driver."),
         (edits.feed_from, ("pack", "buck"), "pack already feeds buck; they cannot feed each other."),
         (edits.feed_from, ("buck", "buck"), "buck already feeds buck; they cannot feed each other."),
         (edits.set_wire, ("pack", 1.0, 20), "pack is not fed by anything yet. Connect it first."),

@@ -63,7 +63,7 @@ FIGURES: dict[str, Reader] = {
     "diameter_m": _first("wheel.diameter_m", "canopy.diameter_m"),
     "energy_wh": pack_energy_wh,
     "output_a": _first("regulator.max_current_a", "driver.channel_current_a", "rail.max_current_a",
-                       "pack.max_current_a"),
+                       "supply.max_current_a", "pack.max_current_a"),
     "current_a": _first("load.active_a", "load.peak_a"),
     "supply_min_v": _supply_min,
     "supply_max_v": _first("load.supply_max_v", "regulator.input_max_v", "driver.input_max_v"),

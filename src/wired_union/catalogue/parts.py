@@ -23,6 +23,7 @@ from wired_union.project.model import (
     Regulator,
     Sense,
     Spring,
+    Supply,
     Tank,
     Thrust,
     Wheel,
@@ -31,9 +32,9 @@ from wired_union.project.value import BadFigure, Value, field_names, loosely, me
 from wired_union.shipped import PARTS
 
 FACETS: dict[str, type[Value]] = {
-    "load": Load, "motor": Motor, "pack": Pack, "regulator": Regulator, "driver": Driver, "rail": Rail, "link": Link,
-    "sense": Sense, "thrust": Thrust, "wheel": Wheel, "spring": Spring, "tank": Tank, "flywheel": Flywheel,
-    "canopy": Canopy, "panel": Panel,
+    "load": Load, "motor": Motor, "pack": Pack, "supply": Supply, "regulator": Regulator, "driver": Driver,
+    "rail": Rail, "link": Link, "sense": Sense, "thrust": Thrust, "wheel": Wheel, "spring": Spring, "tank": Tank,
+    "flywheel": Flywheel, "canopy": Canopy, "panel": Panel,
 }  # fmt: skip
 
 DISCIPLINE_OF = {
@@ -56,7 +57,8 @@ DISCIPLINE_OF = {
     "line expander": "thinking", "analogue converter": "thinking", "storage": "thinking", "clock": "thinking",
     "buzzer": "thinking", "push button": "thinking", "remote control receiver": "thinking",
     "heading sensor": "sensing", "colour sensor": "sensing", "gas sensor": "sensing", "sound sensor": "sensing",
-    "flow sensor": "sensing",
+    "flow sensor": "sensing", "power bank": "power", "mains adapter": "power", "usb supply": "power",
+    "bench supply": "power", "tether": "power",
 }  # fmt: skip
 
 

@@ -9,6 +9,7 @@ from wired_union.choose.candidates import Candidate, Candidates, candidates, cha
 from wired_union.kernel.results import Verdict, tried
 from wired_union.kernel.ripple import Ripple, ripples
 from wired_union.kernel.subject import Assessment
+from wired_union.physics.battery import CHEMISTRIES
 from wired_union.project import edits
 from wired_union.project.change import Change
 from wired_union.project.model import Item, Stock
@@ -48,6 +49,9 @@ def _one_more(assessment: Assessment, found: Candidates) -> list[tuple[str, Chan
     item = found.slot
     if not isinstance(item, Item) or not (item.part.pack or item.part.driver or item.part.regulator):
         return []
+    cell = CHEMISTRIES.get(item.part.pack.chemistry) if item.part.pack is not None else None
+    if cell is not None and (not cell.rechargeable or item.part.regulator is not None):
+        return []  # they do not share
     words = "in parallel" if item.part.pack is not None else "side by side"
     more = item.count + 1
     change = tried(edits.set_count, assessment.project, item.id, more)

@@ -80,7 +80,7 @@ def constant_power_sag(open_circuit_voltage_v: float, resistance_ohm: float, pow
 
 
 def loaded_voltage(
-    open_circuit_v: Array, resistance_ohm: float, current_a: Array, power_w: Array, conductance_s: Array
+    open_circuit_v: Array, resistance_ohm: float | Array, current_a: Array, power_w: Array, conductance_s: Array
 ) -> Array:
     """Terminal voltage under constant current, constant power and conductance at once; NaN where it cannot deliver.
 
@@ -146,6 +146,7 @@ class Chemistry(NamedTuple):
     charge_end_v: float
     """Voltage of a cell at the end of its charge, which what hangs on the pack must survive; at rest where it is not
     charged."""
+    rechargeable: bool = True
 
 
 _TENTHS = (0.0, 0.05, 0.1, 0.2, 0.3, 0.4, 0.5, 0.6, 0.7, 0.8, 0.9, 1.0)
@@ -161,11 +162,11 @@ CHEMISTRIES: dict[str, Chemistry] = {
     "lead-acid": Chemistry("lead acid", 2.0, 1.75, 1.2, 20, _TENTHS,
         (1.75, 1.89, 1.92, 1.95, 1.98, 2.00, 2.02, 2.04, 2.06, 2.08, 2.10, 2.13), False, 2.45),
     "alkaline": Chemistry("alkaline", 1.5, 0.9, 1.15, 100, _TENTHS,
-        (0.80, 0.98, 1.06, 1.13, 1.18, 1.22, 1.26, 1.30, 1.35, 1.41, 1.49, 1.60), False, 1.60),
+        (0.80, 0.98, 1.06, 1.13, 1.18, 1.22, 1.26, 1.30, 1.35, 1.41, 1.49, 1.60), False, 1.60, False),
     "lithium-manganese": Chemistry("lithium manganese, primary", 3.0, 2.0, 1.0, 1000, _TENTHS,
-        (2.00, 2.50, 2.65, 2.75, 2.80, 2.84, 2.87, 2.89, 2.91, 2.93, 2.97, 3.10), True, 3.25),
+        (2.00, 2.50, 2.65, 2.75, 2.80, 2.84, 2.87, 2.89, 2.91, 2.93, 2.97, 3.10), True, 3.25, False),
     "lithium-primary": Chemistry("lithium primary", 3.6, 2.7, 1.0, 1000, _TENTHS,
-        (2.70, 3.30, 3.45, 3.55, 3.60, 3.62, 3.63, 3.64, 3.65, 3.65, 3.66, 3.67), True, 3.67),
+        (2.70, 3.30, 3.45, 3.55, 3.60, 3.62, 3.63, 3.64, 3.65, 3.65, 3.66, 3.67), True, 3.67, False),
 }  # fmt: skip
 
 

@@ -1,5 +1,6 @@
 """A part as a card: name, what it takes, what it weighs, how well it is known, and its verdict."""
 
+from wired_union.catalogue.figures import pack_energy_wh
 from wired_union.catalogue.parts import discipline_of
 from wired_union.kernel.results import Verdict
 from wired_union.physics.battery import CHEMISTRIES
@@ -16,6 +17,11 @@ CARD_W, CARD_H = 150.0, 52.0
 
 def gist(part: Part) -> str:
     """The figures that matter most for a part, in a few words."""
+    if part.supply is not None:
+        return f"{show(part.supply.output_v, 'V')} up to {show(part.supply.max_current_a, 'A')}"
+    if part.pack is not None and part.regulator is not None:
+        energy = pack_energy_wh(part)
+        return f"{show(part.regulator.output_v, 'V')} {show(energy, 'Wh')}" if energy else "a power bank"
     if part.pack is not None:
         chemistry = CHEMISTRIES.get(part.pack.chemistry)
         volts = part.pack.series * chemistry.nominal_v if chemistry else None

@@ -29,6 +29,7 @@ from wired_union.project.part_model import (
     Regulator,
     Sense,
     Spring,
+    Supply,
     Tank,
     Thrust,
     Wheel,
@@ -108,6 +109,7 @@ class Mode(Value, frozen=True, kw_only=True):
     uses: tuple[Use, ...] = ()
     otherwise: State = "idle"
     staggered: Annotated[bool, about("loads that start in this mode start one after another")] = False
+    plugged_in: Annotated[bool, about("supplies that stand in for a pack are plugged in")] = False
 
 
 class Phase(Value, frozen=True, kw_only=True):
@@ -327,6 +329,7 @@ __all__ = [
     "State",
     "Stock",
     "Subsystem",
+    "Supply",
     "Tank",
     "Thrust",
     "Transfer",

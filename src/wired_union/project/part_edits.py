@@ -1,5 +1,6 @@
 """Edits of lanes and the parts in them. Each returns a Change, or raises ProjectError with what to do."""
 
+from collections.abc import Sequence
 from typing import Any
 
 from wired_union import units
@@ -16,6 +17,7 @@ from wired_union.project.change import (
 from wired_union.project.errors import ProjectError
 from wired_union.project.model import (
     STATES,
+    Concept,
     Entry,
     Feed,
     Item,
@@ -195,7 +197,10 @@ def feed_from(project: Project, item_id: str, source: str | None) -> Change:
         return Change(project, with_concept(project, feeds=others), f"disconnect {item.name}")
     giver = find_item(project, source)
     if not feeds_others(giver.part):
-        raise ProjectError(f"{giver.name} cannot feed anything. Choose a pack, rail, regulator or driver.")
+        raise ProjectError(f"{giver.name} cannot feed anything. Choose a pack, supply, rail, regulator or driver.")
+    if item.part.supply is not None:
+        raise ProjectError(f"{item.name} is a supply: it comes from outside and is fed by nothing here.")
+    _check_stand_in(concept, others, item, giver)
     above = {f.load: f.source for f in others}
     at: str | None = giver.id
     while at is not None:
@@ -205,6 +210,18 @@ def feed_from(project: Project, item_id: str, source: str | None) -> Change:
     old = next((f for f in concept.feeds if f.load == item.id), Feed(source=source, load=item.id))
     feeds = (*others, old.but(source=source))
     return Change(project, with_concept(project, feeds=feeds), f"feed {item.name} from {giver.name}")
+
+
+def _check_stand_in(concept: Concept, others: Sequence[Feed], item: Item, giver: Item) -> None:
+    """A supply stands in for one pack or feeds loads of its own. Raises ProjectError for both."""
+    if giver.part.supply is None:
+        return
+    fed = [i for f in others if f.source == giver.id for i in concept.items if i.id == f.load]
+    pack = next((i for i in fed if i.part.pack is not None), None)
+    if pack is not None:
+        raise ProjectError(f"{giver.name} stands in for {pack.name}. Feed {item.name} from {pack.name}.")
+    if item.part.pack is not None and fed:
+        raise ProjectError(f"{giver.name} feeds {fed[0].name}. Feed that from {item.name} first, then plug this in.")
 
 
 def set_wire(project: Project, item_id: str, length_m: float | None, awg: int | None) -> Change:
@@ -239,7 +256,7 @@ def set_use(project: Project, mode_id: str, item_id: str, state: State, duty: fl
 
 def feeds_others(part: Part) -> bool:
     """Whether a part can power another."""
-    return any(facet is not None for facet in (part.pack, part.regulator, part.driver, part.rail))
+    return any(facet is not None for facet in (part.pack, part.supply, part.regulator, part.driver, part.rail))
 
 
 def _with_item(project: Project, item_id: str, sentence: str, **new: Any) -> Change:

@@ -46,7 +46,7 @@ class Motor(Value, frozen=True, kw_only=True):
 
 
 class Pack(Value, frozen=True, kw_only=True):
-    """Cells in series and parallel."""
+    """Cells in series and parallel. A part that is a regulator too is a power bank: it gives what that one makes."""
 
     chemistry: Annotated[
         str, about("lifepo4, li-ion, lipo, nimh, lead-acid, alkaline, lithium-manganese or lithium-primary")
@@ -57,6 +57,20 @@ class Pack(Value, frozen=True, kw_only=True):
     cell_resistance_ohm: Annotated[Amount | None, about("internal resistance of one cell")] = None
     max_current_a: Annotated[Positive | None, about("most current the pack may give for long")] = None
     cutoff_cell_v: Annotated[Positive | None, about("cut-off voltage of one cell; its chemistry's when empty")] = None
+    least_load_a: Annotated[
+        Amount | None, about("output current below which a power bank switches itself off; empty where it stays on")
+    ] = None
+
+
+class Supply(Value, frozen=True, kw_only=True):
+    """Gives power without running down: a mains adapter, a USB port, a bench supply, a tether.
+
+    A pack that is fed from one runs on it in the modes in which it is plugged in.
+    """
+
+    output_v: Annotated[Volts, about("voltage it gives without load")]
+    max_current_a: Annotated[Positive | None, about("current at which it limits or switches off")] = None
+    resistance_ohm: Annotated[Amount, about("how far it sags, its leads included: volts for an ampere")] = 0.0
 
 
 class Regulator(Value, frozen=True, kw_only=True):
@@ -217,6 +231,7 @@ class Part(Value, frozen=True, kw_only=True):
     load: Load | None = None
     motor: Motor | None = None
     pack: Pack | None = None
+    supply: Supply | None = None
     regulator: Regulator | None = None
     driver: Driver | None = None
     rail: Rail | None = None

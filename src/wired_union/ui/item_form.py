@@ -26,10 +26,12 @@ _PLAIN = (
     "delivery_days",
     "note",
 )
-_TITLES = {"load": "What it draws", "motor": "Motor", "pack": "Cells", "regulator": "Regulator", "driver": "Driver",
-           "rail": "Rail", "link": "Signals", "sense": "What it tells", "thrust": "Push and pull", "wheel": "Wheel",
-           "spring": "Spring", "tank": "Tank", "flywheel": "Reaction wheel", "canopy": "Canopy",
-           "panel": "Solar panel"}  # fmt: skip
+_TITLES = {
+    "load": "What it draws", "motor": "Motor", "pack": "Cells", "supply": "Supply", "regulator": "Regulator",
+    "driver": "Driver", "rail": "Rail", "link": "Signals", "sense": "What it tells", "thrust": "Push and pull",
+    "wheel": "Wheel", "spring": "Spring", "tank": "Tank", "flywheel": "Reaction wheel", "canopy": "Canopy",
+    "panel": "Solar panel",
+}  # fmt: skip
 _TEXTS = {"note", "bus", "quantity", "unit"}
 _CHOICES: dict[str, list[tuple[str, str]]] = {
     "draw": [("current", "its current"), ("power", "its power"), ("resistance", "its resistance")],

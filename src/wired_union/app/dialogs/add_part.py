@@ -25,13 +25,16 @@ from wired_union.kernel.subject import Selection
 from wired_union.picture.card import gist
 from wired_union.project import edits
 from wired_union.project.change import Change
-from wired_union.project.model import Driver, Load, Pack, Part, Rail, Regulator
+from wired_union.project.model import Driver, Load, Pack, Part, Rail, Regulator, Supply
 from wired_union.ui.fields import Choice, button, label
 from wired_union.ui.store import Store
 from wired_union.ui.theme import Theme
 
 _OWN_FACETS: dict[str, Any] = {
     "a load": {"load": Load()}, "a pack": {"pack": Pack(chemistry="li-ion", series=3)},
+    "a supply (mains, USB, bench)": {"supply": Supply(output_v=5.0)},
+    "a power bank": {"pack": Pack(chemistry="li-ion", series=1),
+                     "regulator": Regulator(topology="boost", output_v=5.0)},
     "a regulator": {"regulator": Regulator(topology="switching", output_v=5.0)},
     "a driver": {"driver": Driver(channels=2)},
     "a rail or fuse": {"rail": Rail()}, "nothing electrical": {},

@@ -11,7 +11,7 @@ def jar_picker() -> Project:
         Place("battery", "pack-3s-5-ah-lipo", "Feed"),
         Place("bus", "fused-bus-15-a", "Feed", "battery"),
         Place("servo-rail", "buck-6-v-5-a-for-servos", "Feed", "bus"),
-        Place("shoulder-rail", "buck-6-v-5-a-for-servos", "Feed", "bus", 2),
+        Place("shoulder-rail", "buck-6-v-10-a-for-servos", "Feed", "bus"),
         Place("logic", "ldo-3p3-v-0p8-a", "Feed", "servo-rail"),
         Place("base", "servo-standard-2-n-m", "Arm", "servo-rail"),
         Place("shoulder", "servo-large-6-n-m", "Arm", "shoulder-rail"),

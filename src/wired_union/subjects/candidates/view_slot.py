@@ -26,7 +26,8 @@ _OF_FACET = {
     "motor": ("least_torque_n_m", "least_speed_rad_s"), "flywheel": ("least_torque_n_m", "least_speed_rad_s"),
     "thrust": ("least_force_n", "least_stroke_m"), "spring": ("least_force_n", "least_stroke_m"),
     "wheel": ("least_diameter_m",), "canopy": ("least_diameter_m",), "pack": ("least_energy_wh", "least_output_a"),
-    "regulator": ("least_output_a",), "driver": ("least_output_a",), "rail": ("least_output_a",),
+    "supply": ("least_output_a",), "regulator": ("least_output_a",), "driver": ("least_output_a",),
+    "rail": ("least_output_a",),
     "load": ("supply_v", "most_current_a"), "link": ("bus", "logic_v"),
     "sense": ("quantity", "range_low", "range_high", "most_error"),
 }  # fmt: skip

@@ -57,7 +57,8 @@ def breaks_at_best(question: Question, concept: Concept, load: AnyLoad, tried: T
     if item is None or motor is None:
         return False
     parts = [i.part for i in (*concept.items, *(o.item for c in question.choices for o in c.options))]
-    packs = [f.open_circuit_at(1.0) for i in _packs(question) if (f := pack_figures(i)) is not None]
+    packs = [f.rested_v for i in _packs(question) if (f := pack_figures(i)) is not None]
+    packs += [p.supply.output_v for p in parts if p.supply is not None]
     made = [p.regulator.output_v for p in parts if p.regulator is not None]
     volts = max([*packs, *made], default=0.0)
     drive = Drive(item, motor, volts, volts)

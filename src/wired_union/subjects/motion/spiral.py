@@ -61,7 +61,7 @@ def spiral(
         return None
     lines = {line.item.id: line.total_kg for line in mass.lines()}
     motors = lines.get(drive.item.id, 0.0)
-    feeding = power.tree.pack_of(drive.item.id)
+    feeding = power.tree.root_of(drive.item.id)
     pack = next((p for p in power.packs if p.node.item.id == feeding), None)
     if pack is None:
         return None

@@ -31,7 +31,7 @@ def findings(assessment: Assessment) -> Iterator[Finding]:
                 "Another part, or a place that is kept warmer or cooler.", (item.id,), hard=True, of=item.id,
             )  # fmt: skip
         cell = CHEMISTRIES.get(item.part.pack.chemistry) if item.part.pack is not None else None
-        if cell is not None and cell.lithium and brief.coldest_c < FREEZING_C:
+        if cell is not None and cell.lithium and cell.rechargeable and brief.coldest_c < FREEZING_C:
             yield Finding(
                 "cold-charge", Verdict.TIGHT, f"{item.name} in the cold",
                 f"The air falls to {brief.coldest_c:g}\u202f°C; its cells must not be charged below 0\u202f°C.",

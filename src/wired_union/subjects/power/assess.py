@@ -16,7 +16,8 @@ from wired_union.subjects.power.flow import Flow, Flows
 from wired_union.subjects.power.instants import Figure, Instants, Supplies
 from wired_union.subjects.power.missing import NO_MISSION, Gap, missing_of
 from wired_union.subjects.power.net import shape_of
-from wired_union.subjects.power.packs import PackFigures, PackResult, assess_packs, pack_figures
+from wired_union.subjects.power.packs import PackFigures, PackResult, assess_packs, figures_of
+from wired_union.subjects.power.supplies import SupplyFigures, SupplyResult
 from wired_union.subjects.power.tree import PowerTree, grow_tree
 
 
@@ -40,7 +41,8 @@ class PowerResult(Struct, frozen=True, eq=False, dict=True):
     missing: tuple[Gap, ...]
     currents: Currents
     instants: Instants
-    pack_figures: dict[str, PackFigures | None]
+    figures: dict[str, PackFigures | SupplyFigures | None]
+    """Of every pack and supply; None for a pack that is not known."""
     unweighed: tuple[str, ...] = ()
     """Names of parts whose mass is not known, which something may have to move."""
     columns: dict[tuple[int, bool], dict[str, Flow]] = field(default_factory=dict)
@@ -66,12 +68,12 @@ class PowerResult(Struct, frozen=True, eq=False, dict=True):
     @cached_property
     def full_v(self) -> dict[str, float]:
         """Highest voltage at each node's input: packs at the end of their charge. Nothing where one is not known."""
-        return self._at_inputs({i: f.highest_v for i, f in self.pack_figures.items() if f is not None})
+        return self._at_inputs({i: f.highest_v for i, f in self.figures.items() if f is not None})
 
     @cached_property
     def rested_v(self) -> dict[str, float]:
         """The same from full packs that rest without load."""
-        return self._at_inputs({i: f.open_circuit_at(1.0) for i, f in self.pack_figures.items() if f is not None})
+        return self._at_inputs({i: f.rested_v for i, f in self.figures.items() if f is not None})
 
     def _at_inputs(self, packs: Mapping[str, float]) -> dict[str, float]:
         found: dict[str, float] = {}
@@ -82,7 +84,7 @@ class PowerResult(Struct, frozen=True, eq=False, dict=True):
             if volts is None:
                 continue
             found[name] = volts
-            given[name] = node.supply_v or volts
+            given[name] = volts if above is None else node.supply_v or volts
         return found
 
     @cached_property
@@ -95,6 +97,28 @@ class PowerResult(Struct, frozen=True, eq=False, dict=True):
     def hardest(self) -> PackResult | None:
         """The pack that is asked for the highest current at its worst instant; None without a known pack."""
         return max(self.packs, key=lambda p: p.highest_a, default=None)
+
+    @cached_property
+    def supplies(self) -> tuple[SupplyResult, ...]:
+        """Every supply at the worst instant of every mode."""
+        found = []
+        for root in self.tree.roots:
+            figures = self.figures[root.item.id]
+            if isinstance(figures, SupplyFigures):
+                rows = (self.flows.row(root.item.id, name)[self.modes :] for name in ("current_a", "input_v"))
+                current, volts = (tuple(row.tolist()) for row in rows)
+                found.append(SupplyResult(root, figures, current, volts))
+        return tuple(found)
+
+    @property
+    def worst_mode(self) -> int:
+        """Index of the mode in which most is asked of a pack, or of a supply where there is no pack."""
+        if self.hardest is not None:
+            return self.hardest.worst_mode
+        most = max(self.supplies, key=lambda s: max(map(_or_inf, s.peak_current_a), default=0.0), default=None)
+        if most is None:
+            return 0
+        return max(range(self.modes), key=lambda m: _or_inf(most.peak_current_a[m]), default=0)
 
     def average(self, item_id: str, figure: Figure) -> Array:
         """A figure of a node on average in every mode, at half charge."""
@@ -128,14 +152,14 @@ class PowerResult(Struct, frozen=True, eq=False, dict=True):
         node = self.tree.nodes.get(item_id)
         if node is None or not feeds_others(node.item.part) or item_id not in self.full_v:
             return None
-        made = node.supply_v
+        made = node.supply_v if item_id not in self.figures else None
         if made is not None:
             return Source(node.item, made, made, made)
         return Source(node.item, self.lowest_v(item_id)[0], self.full_v[item_id], self.rested_v[item_id])
 
     @cached_property
     def measures(self) -> tuple[Measure, ...]:
-        return tuple(_measures(self.packs, self.pack_figures, self.missing))
+        return tuple(_measures(self.packs, self.supplies, self.figures, self.missing))
 
 
 def assess_power(
@@ -186,9 +210,9 @@ def _assess(
 ) -> list[PowerResult]:  # fmt: skip
     """Concepts of one shape."""
     currents = currents_of_all(concepts, usual)
-    figures = [{i.id: pack_figures(i) for i in c.items if i.part.pack is not None} for c in concepts]
-    supplies = Supplies(trees, currents, figures, len(concepts[0].modes), energy_reserve)
-    packs = assess_packs(supplies.net, supplies.draws, [t.packs for t in trees], concepts[0], energy_reserve, figures)
+    figures = [figures_of(t) for t in trees]
+    supplies = Supplies(trees, currents, figures, concepts[0].modes, energy_reserve)
+    packs = assess_packs(supplies.net, supplies.draws, [t.roots for t in trees], concepts[0], energy_reserve, figures)
     return [
         PowerResult(
             c,
@@ -210,14 +234,12 @@ def renamed(result: PowerResult, concept: Concept) -> PowerResult:
     if result.concept is concept:
         return result
     tree = grow_tree(concept)
-    known = {
-        i: replace(f, item=tree.nodes[i].item if i in tree.nodes else f.item) if f is not None else None
-        for i, f in result.pack_figures.items()
-    }
+    known = figures_of(tree)
     packs = tuple(
-        replace(p, node=tree.nodes[name], figures=known[name] or p.figures)
+        replace(p, node=tree.nodes[name], figures=new if isinstance(new, PackFigures) else p.figures)
         for p in result.packs
         for name in [p.node.item.id]
+        for new in [known[name]]
     )
     missing = missing_of(concept, tree, result.currents, known, result.unweighed)
     return PowerResult(
@@ -225,14 +247,22 @@ def renamed(result: PowerResult, concept: Concept) -> PowerResult:
     )  # fmt: skip
 
 
+def _or_inf(value: float) -> float:
+    return float("inf") if value != value else value
+
+
 def _measures(
-    packs: tuple[PackResult, ...], figures: Mapping[str, PackFigures | None], missing: tuple[Gap, ...]
-) -> list[Measure]:
+    packs: tuple[PackResult, ...], supplies: tuple[SupplyResult, ...],
+    figures: Mapping[str, PackFigures | SupplyFigures | None], missing: tuple[Gap, ...],
+) -> list[Measure]:  # fmt: skip
     runs = [p.discharge.runtime_s for p in packs if p.discharge is not None]
-    peaks = [a for p in packs for a in p.peak_current_a]
-    cannot = not all(p.delivers for p in packs)
+    if supplies and not any(isinstance(f, PackFigures) or f is None for f in figures.values()):
+        runs = [float("inf")]  # what is plugged in does not run down
+    roots: list[PackResult | SupplyResult] = [*packs, *supplies]
+    peaks = [a for p in roots for a in p.peak_current_a]
+    cannot = not all(p.delivers for p in roots)
     peak = float("inf") if cannot else max(peaks, default=None)
-    low_pack = None if cannot else min((v for p in packs for v in p.peak_voltage_v), default=None)
+    low_pack = None if cannot else min((v for p in roots for v in p.peak_voltage_v), default=None)
     energy = sum(p.figures.values.energy_wh for p in packs) or None
     said = tuple(m.said for m in missing if m.lacks != "a peak")
     peak_gaps = tuple(m.said for m in missing if m != NO_MISSION)

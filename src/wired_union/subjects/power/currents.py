@@ -155,15 +155,20 @@ def _rating_v(item: Item) -> float:
 
 
 def _source_v(item_id: str, items: Mapping[str, Item], source_of: Mapping[str, str]) -> float:
-    """Voltage of the regulator or rested full pack that an item hangs on; 0 where it hangs on nothing known."""
+    """Voltage of the regulator, supply or rested full pack that an item hangs on; 0 where it hangs on nothing known."""
     while item_id in source_of:
         item_id = source_of[item_id]
         part = items[item_id].part
-        if part.regulator is not None:
+        if part.regulator is not None and part.pack is None:
             return part.regulator.output_v
         if part.pack is not None:
             figures = pack_figures(items[item_id])
-            return figures.open_circuit_at(1.0) if figures is not None else 0.0
+            own_v = figures.rested_v if figures is not None else 0.0
+            other = items.get(source_of.get(item_id, ""))
+            stand_in = other.part.supply if other is not None else None
+            return max(own_v, stand_in.output_v) if stand_in is not None else own_v
+        if part.supply is not None:
+            return part.supply.output_v
     return 0.0
 
 

@@ -50,6 +50,13 @@ def stagger(project: Project, mode_id: str, staggered: bool) -> Change:
     return _with_mode(project, mode, f"start loads {how} in {mode.name}", staggered=staggered)
 
 
+def plug_in(project: Project, mode_id: str, plugged_in: bool) -> Change:
+    """Whether the supplies that stand in for packs are plugged in in a mode."""
+    mode = _mode(project, mode_id)
+    how = "plugged in" if plugged_in else "on its packs"
+    return _with_mode(project, mode, f"{how} in {mode.name}", plugged_in=plugged_in)
+
+
 def add_phase(project: Project, mode_id: str, duration_s: float) -> Change:
     mode = _mode(project, mode_id)
     phases = (*project.concept.mission.phases, Phase(mode=mode.id, duration_s=_duration(duration_s)))

@@ -74,15 +74,25 @@ def _rail_refusal(part: Part, source: Source) -> Refusal | None:
 
 
 def _output_refusal(part: Part, slot: Item) -> Refusal | None:
-    mine, wanted = part.regulator, slot.part.regulator
-    if mine is None or wanted is None or abs(mine.output_v - wanted.output_v) <= 0.03 * wanted.output_v:
+    mine, wanted = _made_v(part), _made_v(slot.part)
+    if mine is None or wanted is None or abs(mine - wanted) <= 0.03 * wanted:
         return None
-    return Refusal("output", f"makes {show(mine.output_v, 'V')}; its rail is {show(wanted.output_v, 'V')}",
-                   abs(mine.output_v / wanted.output_v - 1), mine.output_v)  # fmt: skip
+    text = f"makes {show(mine, 'V')}; its rail is {show(wanted, 'V')}"
+    return Refusal("output", text, abs(mine / wanted - 1), mine)
+
+
+def _made_v(part: Part) -> float | None:
+    """Voltage that a part holds whatever feeds it; None for one that makes none."""
+    makes = part.regulator or part.supply
+    return makes.output_v if makes is not None else None
 
 
 def _supply_refusal(part: Part, offered: tuple[Source, ...]) -> list[str]:
-    if part.pack is not None or best_source(part, offered) is not None or not (part.load or part.regulator):
+    if (
+        (part.pack or part.supply) is not None
+        or best_source(part, offered) is not None
+        or not (part.load or part.regulator)
+    ):
         return []
     if not offered:
         return []

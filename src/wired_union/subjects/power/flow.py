@@ -116,10 +116,22 @@ def flows_of(net: Net, draws: Draws, volts: Array, packs: Packs) -> Flows:
         if ohm is not None and not is_zero(ohm):
             current[n] = (open_v - input_v[n]) / ohm
             loss[n] = current[n] ** 2 * ohm
+        elif net.items[n][0].part.regulator is not None:  # a power bank's converter
+            loss[n] = input_v[n] * current[n] * (1 / efficiency_of(net, n, current[n]) - 1)
         else:
             loss[n] = current[n] * 0.0
         output[n] = current[n]
     return Flows(net.index, input_v, current, output, loss)
+
+
+def handed_over(flows: Flows, pack: int, supply: int, plugged_in: Array) -> Flows:
+    """What a pack gives, given by the supply that stands in for it at the instants in which that is plugged in."""
+    volts, current, output, loss = (t.copy() for t in (flows.input_v, flows.current_a, flows.output_a, flows.loss_w))
+    for table in (current, loss):
+        table[supply], table[pack] = np.where(plugged_in, table[pack], 0.0), np.where(plugged_in, 0.0, table[pack])
+    output[supply] = current[supply]
+    volts[supply] = np.where(plugged_in, volts[pack], volts[supply])
+    return Flows(flows.index, volts, current, output, loss)
 
 
 def _own_currents(net: Net, draws: Draws, input_v: Array) -> Array:

@@ -33,7 +33,7 @@ def fold(
     keep = {*way, *marked}
     deepest = depth(tree)
     start = min(max(len(way) + 1 - columns, 0), max(deepest - columns, 0))
-    roots = tree.packs if start == 0 else (tree.nodes[way[-1 - start]],)
+    roots = tree.roots if start == 0 else (tree.nodes[way[-1 - start]],)
     return tuple(_branch(root, columns, tree, flows, keep) for root in roots)
 
 

@@ -8,10 +8,12 @@ import numpy as np
 from msgspec import Struct
 
 from wired_union.physics.battery import Array
+from wired_union.project.model import Mode
 from wired_union.subjects.power.currents import Currents
-from wired_union.subjects.power.flow import Flows, Packs, flows_of, voltages_of
+from wired_union.subjects.power.flow import Flows, Packs, flows_of, handed_over, voltages_of
 from wired_union.subjects.power.net import draws_of, net_of
-from wired_union.subjects.power.packs import PackFigures
+from wired_union.subjects.power.packs import PackFigures, holds_up
+from wired_union.subjects.power.supplies import SupplyFigures
 from wired_union.subjects.power.tree import PowerTree
 
 Figure = Literal["current_a", "output_a", "input_v"]
@@ -29,27 +31,44 @@ class Supplies:
 
     def __init__(
         self, trees: Sequence[PowerTree], currents: Sequence[Currents],
-        figures: Sequence[Mapping[str, PackFigures | None]], modes: int, energy_reserve: float,
+        figures: Sequence[Mapping[str, PackFigures | SupplyFigures | None]], modes: Sequence[Mode],
+        energy_reserve: float,
     ) -> None:  # fmt: skip
-        self.modes, self.variants = modes, len(trees)
+        self.modes, self.variants = len(modes), len(trees)
         self.net = net_of(trees)
         tables = [table for c in currents for table in (c.average, c.starting)]
         self.draws = draws_of(self.net, currents[0].row, np.hstack(tables))
-        self._roots = [p.item.id for p in trees[0].packs]
-        self._figures = figures
-        self._charges = np.repeat([HALF, energy_reserve], modes)
+        self._roots = [p.item.id for p in trees[0].roots]
+        self._figures, self._stands_in = figures, trees[0].stands_in
+        self._charges = np.repeat([HALF, energy_reserve], self.modes)
+        self._plugged_in = np.array([m.plugged_in for m in modes] * 2, dtype=bool)
 
     @cached_property
     def packs(self) -> Packs:
-        return {i: self._pack([f[i] for f in self._figures]) for i in self._roots}
+        return {i: self._root(i, [f[i] for f in self._figures]) for i in self._roots}
 
-    def _pack(self, figures: Sequence[PackFigures | None]) -> tuple[float | Array | None, Array]:
+    def _root(
+        self, item_id: str, figures: Sequence[PackFigures | SupplyFigures | None]
+    ) -> tuple[float | Array | None, Array]:
+        ohm, volts = self._along(figures)
+        banks = [f for f in figures if isinstance(f, PackFigures) and f.converter is not None]
+        if not banks:
+            return ohm, volts
+        works = holds_up(self.net, self.net.index[item_id], banks, self._charges, self.draws)
+        if banks[0].stand_in is not None:
+            works = works | np.tile(self._plugged_in, self.variants)
+        return ohm, np.where(works, volts, np.nan)
+
+    def _along(self, figures: Sequence[PackFigures | SupplyFigures | None]) -> tuple[float | Array | None, Array]:
+        """A pack's or supply's resistance and its voltage without load at every instant."""
         known = [f for f in figures if f is not None]
         if not known:
             return None, np.full(self.variants * len(self._charges), np.nan)
-        open_v = np.concatenate([f.open_circuit_along(self._charges) for f in known])
-        ohms = [f.values.resistance_ohm for f in known]
-        return (ohms[0] if len(set(ohms)) == 1 else np.repeat(ohms, len(self._charges))), open_v
+        volts, ohms = zip(*(f.along(self._charges, self._plugged_in) for f in known), strict=True)
+        plain = {o for o in ohms if not isinstance(o, np.ndarray)}
+        if len(plain) == 1 and all(not isinstance(o, np.ndarray) for o in ohms):
+            return plain.pop(), np.concatenate(volts)
+        return np.concatenate([np.broadcast_to(o, self._charges.shape) for o in ohms]), np.concatenate(volts)
 
     @cached_property
     def voltages(self) -> Array:
@@ -57,7 +76,11 @@ class Supplies:
 
     @cached_property
     def flows(self) -> Flows:
-        return flows_of(self.net, self.draws, self.voltages, self.packs)
+        found = flows_of(self.net, self.draws, self.voltages, self.packs)
+        for pack, supply in self._stands_in.items():
+            plugged_in = np.tile(self._plugged_in, self.variants)
+            found = handed_over(found, self.net.index[pack], self.net.index[supply], plugged_in)
+        return found
 
     @cached_property
     def highest(self) -> dict[Figure, Peaks]:

@@ -9,6 +9,7 @@ from wired_union.project.model import Concept, Item
 from wired_union.subjects.motion.gives import moved_by_mass
 from wired_union.subjects.power.currents import RUNNING, Currents, startup_a, turns
 from wired_union.subjects.power.packs import PackFigures
+from wired_union.subjects.power.supplies import SupplyFigures
 from wired_union.subjects.power.tree import PowerTree, state_in
 
 
@@ -24,7 +25,7 @@ NO_MISSION = Gap("the mission: which modes, and how long each lasts", lacks="a m
 
 
 def missing_of(
-    concept: Concept, tree: PowerTree, currents: Currents, packs: Mapping[str, PackFigures | None],
+    concept: Concept, tree: PowerTree, currents: Currents, packs: Mapping[str, PackFigures | SupplyFigures | None],
     unweighed: tuple[str, ...] = (),
 ) -> tuple[Gap, ...]:  # fmt: skip
     found = [*_missing_currents(concept, currents), *_missing_parts(concept, tree, packs)]
@@ -71,7 +72,9 @@ def _missing_currents(concept: Concept, currents: Currents) -> list[Gap]:
     return [Gap(f"{names[i]}: its current when {states[m].get(i, rest[m])}", i) for i, m in currents.unknown]
 
 
-def _missing_parts(concept: Concept, tree: PowerTree, packs: Mapping[str, PackFigures | None]) -> list[Gap]:
+def _missing_parts(
+    concept: Concept, tree: PowerTree, packs: Mapping[str, PackFigures | SupplyFigures | None]
+) -> list[Gap]:
     gaps = [Gap(f"{i.name}: what feeds it", i.id, "a feed") for i in tree.unfed]
     if not concept.modes:
         gaps.append(Gap("how it is used: its modes", lacks="modes"))
@@ -86,5 +89,5 @@ def _missing_parts(concept: Concept, tree: PowerTree, packs: Mapping[str, PackFi
         if load is not None and load.draw != "current" and load.rated_v is None:
             gaps.append(Gap(f"{item.name}: the voltage its currents are given at", item.id))
     if not packs:
-        gaps.append(Gap("a pack", lacks="a pack"))
+        gaps.append(Gap("a pack or a supply", lacks="a pack"))
     return gaps

@@ -34,7 +34,7 @@ class Net(Struct, frozen=True, eq=False):
     """What stands at each node: one item where it is the same in every variant, else each variant's."""
     index: dict[str, int]
     parent: tuple[int, ...]
-    """Node that feeds each node, −1 for packs."""
+    """Node that feeds each node, −1 for packs and supplies."""
     ohm: tuple[float, ...]
     """All that lies before each node's input."""
     channel_ohm: tuple[float, ...]
@@ -52,20 +52,24 @@ class Net(Struct, frozen=True, eq=False):
 
 def shape_of(tree: PowerTree) -> tuple[object, ...]:
     """What trees have in common that are solved together: who feeds whom, through which wire, and by which law."""
-    return tuple(
-        (name, tree.source_of.get(name), node.wire_ohm, node.channel_ohm, *_laws(node.item))
-        for name, node in tree.nodes.items()
+    return (
+        tree.stands_in,
+        *(
+            (name, tree.source_of.get(name), node.wire_ohm, node.channel_ohm, *_laws(node.item))
+            for name, node in tree.nodes.items()
+        ),
     )
 
 
 def _laws(item: Item) -> tuple[object, ...]:
     part = item.part
-    regulator, load, cells = part.regulator, part.load, part.pack
+    regulator, load, cells, supply = part.regulator, part.load, part.pack, part.supply
     return (
         None if regulator is None else regulator.passes_power,
         None if load is None else _law(load),
         part.driver is None,
         None if cells is None else (pack_is_known(cells), cells.cell_resistance_ohm == 0),
+        None if supply is None else supply.resistance_ohm == 0,
     )
 
 
@@ -134,7 +138,7 @@ def draws_of(net: Net, row: Mapping[str, int], table: Array) -> Draws:
     found = Draws(current, power, conductance, np.zeros((len(net.items), instants)))
     _add_loads(net, row, table, found)
     for n in range(len(net.items) - 1, -1, -1):  # ends first: what hangs behind a regulator is known before it
-        if net.items[n][0].part.regulator is not None:
+        if net.parent[n] >= 0 and net.items[n][0].part.regulator is not None:
             _fold(net, n, found)
     return found
 

@@ -15,9 +15,11 @@ def _read(project: Project) -> tuple[object, ...]:
     """What sets currents and voltages: no names, and nothing of what parts weigh or cost."""
     concept = project.concept
     items = tuple(
-        (i.id, i.count, p.load, p.motor, p.pack, p.regulator, p.driver, p.rail) for i in concept.items for p in [i.part]
+        (i.id, i.count, p.load, p.motor, p.pack, p.supply, p.regulator, p.driver, p.rail)
+        for i in concept.items
+        for p in [i.part]
     )
-    modes = tuple((m.id, m.uses, m.otherwise, m.staggered) for m in concept.modes)
+    modes = tuple((m.id, m.uses, m.otherwise, m.staggered, m.plugged_in) for m in concept.modes)
     return items, concept.feeds, modes, concept.mission, project.brief.energy_reserve
 
 

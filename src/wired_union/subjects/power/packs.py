@@ -1,16 +1,17 @@
 """Packs of a concept: their figures, and how each runs down through the mission and sags at its worst instant."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from functools import cache
 
 import numpy as np
 from msgspec import Struct
 
-from wired_union.physics.battery import CHEMISTRIES, Array, Chemistry, PackValues, pack, peukert_rate
+from wired_union.physics.battery import CHEMISTRIES, Array, Chemistry, PackValues, loaded_voltage, pack, peukert_rate
 from wired_union.physics.discharge import Discharge, charge_grid, end_places, run_down
-from wired_union.project.model import Concept, Item
-from wired_union.subjects.power.net import Draws, Net, current_out, is_zero, solve_points
-from wired_union.subjects.power.tree import Node, pack_is_known
+from wired_union.project.model import Concept, Item, Regulator
+from wired_union.subjects.power.net import Draws, Net, current_out, efficiency_of, is_zero, solve_points
+from wired_union.subjects.power.supplies import CONTACT_OHM, SupplyFigures, supply_figures
+from wired_union.subjects.power.tree import Node, PowerTree, pack_is_known
 
 _GRID = charge_grid()
 
@@ -23,19 +24,57 @@ class PackFigures(Struct, frozen=True, eq=False):
     chemistry: Chemistry
     cutoff_v: float
     open_circuit_v: Array
+    stand_in: SupplyFigures | None = None
+    """The supply that it gives way to in the modes in which that is plugged in."""
+
+    @property
+    def converter(self) -> Regulator | None:
+        """What a power bank makes its voltage with; None for cells alone."""
+        return self.item.part.regulator
+
+    @property
+    def shares(self) -> bool:
+        """Whether several in parallel divide a current: not power banks, nor cells that are not charged together."""
+        return self.converter is None and self.chemistry.rechargeable
+
+    @property
+    def copies(self) -> int:
+        """How many count: all that share a load."""
+        return self.item.count if self.shares else 1
 
     @property
     def highest_v(self) -> float:
-        """Voltage at the end of its charge: what hangs on it must survive that."""
+        """Highest voltage that it gives: what hangs on it must survive that."""
+        other = self.stand_in.output_v if self.stand_in is not None else 0.0
+        return max(self.converter.output_v if self.converter is not None else self.charged_v, other)
+
+    @property
+    def rested_v(self) -> float:
+        """Highest voltage that it gives at rest, full."""
+        other = self.stand_in.output_v if self.stand_in is not None else 0.0
+        own = self.converter.output_v if self.converter is not None else self.open_circuit_at(1.0)
+        return max(own, other)
+
+    @property
+    def charged_v(self) -> float:
+        """Voltage of its cells at the end of their charge."""
         series = self.item.part.pack.series if self.item.part.pack is not None else 0
         return max(series * self.chemistry.charge_end_v, float(self.open_circuit_v[0]))
 
     def open_circuit_at(self, charge: float) -> float:
         return float(np.interp(charge, _GRID[::-1], self.open_circuit_v[::-1]))
 
-    def open_circuit_along(self, charges: Array) -> Array:
-        """Open-circuit voltage at several charges."""
-        return np.interp(charges, _GRID[::-1], self.open_circuit_v[::-1])
+    def along(self, charges: Array, plugged_in: Array) -> tuple[Array, float | Array]:
+        """Voltage without load and resistance at several instants: the charge at each, and whether its supply is in."""
+        if self.converter is not None:
+            open_v, ohm = np.full(charges.shape, self.converter.output_v), 0.0
+        else:
+            open_v, ohm = np.interp(charges, _GRID[::-1], self.open_circuit_v[::-1]), self.values.resistance_ohm
+        if self.stand_in is None:
+            return open_v, ohm
+        given, its = self.stand_in.output_v, self.stand_in.resistance_ohm
+        ohms = np.where(plugged_in, max(its, CONTACT_OHM), max(ohm, CONTACT_OHM))
+        return np.where(plugged_in, given, open_v), ohms
 
 
 class PackResult(Struct, frozen=True, eq=False):
@@ -69,8 +108,23 @@ def _or_inf(value: float) -> float:
     return float("inf") if value != value else value
 
 
-def pack_figures(item: Item) -> PackFigures | None:
-    """A pack's figures; None where its chemistry, capacity or resistance is not known. Copies stand in parallel."""
+def figures_of(tree: PowerTree) -> dict[str, PackFigures | SupplyFigures | None]:
+    """Figures of every pack and supply; None for a pack that is not known."""
+    found: dict[str, PackFigures | SupplyFigures | None] = {}
+    for root in tree.roots:
+        item, stand_in = root.item, tree.stands_in.get(root.item.id)
+        if item.part.pack is None:
+            found[item.id] = supply_figures(item)
+        else:
+            found[item.id] = pack_figures(item, None if stand_in is None else tree.nodes[stand_in].item)
+    return found
+
+
+def pack_figures(item: Item, stand_in: Item | None = None) -> PackFigures | None:
+    """A pack's figures; None where its chemistry, capacity or resistance is not known.
+
+    Copies stand in parallel; those that do not share count as one.
+    """
     spec = item.part.pack
     assert spec is not None
     if not pack_is_known(spec):
@@ -78,11 +132,13 @@ def pack_figures(item: Item) -> PackFigures | None:
     chemistry = CHEMISTRIES[spec.chemistry]
     assert spec.cell_capacity_ah is not None
     assert spec.cell_resistance_ohm is not None
+    copies = item.count if chemistry.rechargeable and item.part.regulator is None else 1
     values = pack(
-        spec.series, spec.parallel * item.count, chemistry.nominal_v, spec.cell_capacity_ah, spec.cell_resistance_ohm
+        spec.series, spec.parallel * copies, chemistry.nominal_v, spec.cell_capacity_ah, spec.cell_resistance_ohm
     )
     cutoff = spec.series * (spec.cutoff_cell_v or chemistry.cutoff_v)
-    return PackFigures(item, values, chemistry, cutoff, spec.series * _cell_curve(spec.chemistry))
+    other = supply_figures(stand_in) if stand_in is not None else None
+    return PackFigures(item, values, chemistry, cutoff, spec.series * _cell_curve(spec.chemistry), other)
 
 
 @cache
@@ -98,12 +154,12 @@ Known = list[PackFigures]
 
 def assess_packs(
     net: Net, draws: Draws, nodes: Sequence[Sequence[Node]], concept: Concept, energy_reserve: float,
-    figures: Sequence[dict[str, PackFigures | None]],
+    figures: Sequence[Mapping[str, PackFigures | SupplyFigures | None]],
 ) -> list[tuple[PackResult, ...]]:  # fmt: skip
-    """Every known pack of every variant through the mission; `nodes` has each variant's packs."""
+    """Every known pack of every variant through the mission; `nodes` has each variant's packs and supplies."""
     found: list[tuple[PackResult, ...]] = [() for _ in nodes]
     for place, first in enumerate(nodes[0]):
-        known = [f for one in figures if (f := one[first.item.id]) is not None]
+        known = [f for one in figures if isinstance(f := one[first.item.id], PackFigures)]
         if known:  # variants of one shape know the same packs
             results = _assess_pack(net, draws, [v[place] for v in nodes], known, concept, energy_reserve)
             found = [(*had, new) for had, new in zip(found, results, strict=True)]
@@ -116,17 +172,82 @@ def _assess_pack(
     modes, variants, n = len(concept.modes), len(nodes), net.index[nodes[0].item.id]
     average, worst = _halves(draws, variants, modes)
     open_v = np.stack([f.open_circuit_v for f in figures]).repeat(modes, axis=0)
-    ohm = _per_instant([f.values.resistance_ohm for f in figures], modes)
-    voltage, current = (a.reshape(variants, modes, len(_GRID)) for a in _loaded(net, n, ohm, open_v, average))
     low_v = np.repeat([f.open_circuit_at(energy_reserve) for f in figures], modes)[:, None]
-    peak_v, peak_a = (a.reshape(variants, modes).tolist() for a in _loaded(net, n, ohm, low_v, worst))
+    ohm = _per_instant([f.values.resistance_ohm for f in figures], modes)
+    if figures[0].converter is not None:
+        run, peak = _bank(net, n, figures, modes, (ohm, open_v, average), (ohm, low_v, worst))
+    else:
+        run, peak = _loaded(net, n, ohm, open_v, average), _loaded(net, n, ohm, low_v, worst)
+    voltage, current = (a.reshape(variants, modes, len(_GRID)) for a in run)
+    peak_v, peak_a = (a.reshape(variants, modes) for a in peak)
+    if figures[0].stand_in is not None:
+        voltage, current, peak_v, peak_a = _relieved(concept, open_v, low_v, voltage, current, peak_v, peak_a)
     place = {m.id: i for i, m in enumerate(concept.modes)}
     phases = [(place[p.mode], p.duration_s) for p in concept.mission.phases]
     return [
-        PackResult(node, one, voltage[v], current[v], tuple(peak_a[v]), tuple(peak_v[v]),
+        PackResult(node, one, voltage[v], current[v], tuple(peak_a[v].tolist()), tuple(peak_v[v].tolist()),
                    _run(one, voltage[v], current[v], phases, energy_reserve))
         for v, (node, one) in enumerate(zip(nodes, figures, strict=True))
     ]  # fmt: skip
+
+
+Loaded = tuple[float | Array, Array, Draws]
+"""A pack's resistance, its open-circuit voltage over (instants, charges), and what is drawn."""
+
+
+def _bank(
+    net: Net, n: int, figures: Known, modes: int, on_average: Loaded, at_worst: Loaded
+) -> tuple[tuple[Array, Array], tuple[Array, Array]]:
+    """A power bank: its cells' voltage and current through the mission, and what it gives at its worst instants.
+
+    Its converter holds the output; its cells give that power through its efficiency, and what it takes itself. Where
+    they would fall below the cut-off it switches off: not a number.
+    """
+    cells_v, cells_a, _ = _from_cells(net, n, figures, modes, *on_average)
+    low_v, _, given_a = _from_cells(net, n, figures, modes, *at_worst)
+    floor = np.repeat([f.cutoff_v for f in figures], modes)[:, None]
+    made = _per_instant([c.output_v for f in figures if (c := f.converter) is not None], modes)
+    works = low_v >= floor
+    return (cells_v, cells_a), (np.where(works, made, np.nan), np.where(works, given_a, np.nan))
+
+
+def _from_cells(
+    net: Net, n: int, figures: Known, modes: int, ohm: float | Array, open_v: Array, draws: Draws
+) -> tuple[Array, Array, Array]:
+    """Voltage and current of a power bank's cells over (instants, charges), and what it gives over (instants, 1)."""
+    converters = [c for f in figures if (c := f.converter) is not None]
+    made_v = np.repeat([c.output_v for c in converters], modes)[:, None]
+    own_a = np.repeat([c.quiescent_a * f.item.count for c, f in zip(converters, figures, strict=True)], modes)[:, None]
+    _, given_a = _loaded(net, n, 0.0, made_v, draws)
+    power_w = given_a * made_v / np.reshape(efficiency_of(net, n, given_a[:, 0]), (-1, 1))
+    with np.errstate(invalid="ignore", divide="ignore"):
+        volts = loaded_voltage(open_v, ohm, own_a, power_w, np.zeros(1))
+    return volts, power_w / volts + own_a, given_a
+
+
+def holds_up(net: Net, n: int, figures: Known, charges: Array, draws: Draws) -> Array:
+    """Whether the cells of a power bank carry what it gives at every instant; shape (instants,).
+
+    `charges` are those of one variant's instants; `draws` has every variant's.
+    """
+    wide = len(charges)
+    open_v = np.concatenate([np.interp(charges, _GRID[::-1], f.open_circuit_v[::-1]) for f in figures])[:, None]
+    ohm = _per_instant([f.values.resistance_ohm for f in figures], wide)
+    cells_v, _, _ = _from_cells(net, n, figures, wide, ohm, open_v, draws)
+    floor = np.repeat([f.cutoff_v for f in figures], wide)
+    return np.asarray(cells_v[:, 0] >= floor)
+
+
+def _relieved(
+    concept: Concept, open_v: Array, low_v: Array, voltage: Array, current: Array, peak_v: Array, peak_a: Array
+) -> tuple[Array, Array, Array, Array]:
+    """The same with a pack that rests in the modes in which its supply is plugged in."""
+    rests = np.array([m.plugged_in for m in concept.modes])
+    rested, low = open_v.reshape(voltage.shape), low_v.reshape(peak_v.shape)
+    return (
+        np.where(rests[None, :, None], rested, voltage), np.where(rests[None, :, None], 0.0, current),
+        np.where(rests, low, peak_v), np.where(rests, 0.0, peak_a),
+    )  # fmt: skip
 
 
 def _run(

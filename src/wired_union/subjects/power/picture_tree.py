@@ -44,7 +44,7 @@ class Crowd(Struct, frozen=True):
 
 def node_height(branch: Branch, narrow: bool = False) -> float:
     """Loads take one line, or two where it is narrow; what feeds others takes two and a wire."""
-    if branch.node.children or branch.node.item.part.pack is not None:
+    if branch.node.children or (branch.node.item.part.pack or branch.node.item.part.supply) is not None:
         return NODE_H
     return NARROW_LEAF_H if narrow else LEAF_H
 
@@ -100,6 +100,7 @@ def rating_use(node: Node, flow: Flow) -> float | None:
     """Share of a node's own rating in use: a pack's, regulator's, driver's or rail's."""
     part, count = node.item.part, node.item.count
     pairs = (
+        (part.supply and part.supply.max_current_a, flow.current_a),
         (part.pack and part.pack.max_current_a, flow.current_a),
         (part.regulator and part.regulator.max_current_a, flow.output_a),
         (part.driver and (part.driver.total_current_a or part.driver.channel_current_a), flow.output_a),
@@ -114,7 +115,7 @@ def detail(branch: Branch, flow: Flow) -> str:
     part = node.item.part
     if branch.behind:
         return f"feeds {branch.behind} more"
-    if part.pack is not None:
+    if part.pack is not None or part.supply is not None:
         return show(flow.input_v, "V") if flow.input_v == flow.input_v else "cannot deliver"
     if part.regulator is not None:
         if part.regulator.topology == "linear":

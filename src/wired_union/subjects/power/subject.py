@@ -14,7 +14,7 @@ from wired_union.subjects.power.shares import drains
 
 def _thirsty(assessment: Assessment, _: Measure) -> list[Driver]:
     result = assessment.of(POWER)
-    return drains(result) if result.packs else []
+    return drains(result) if result.packs or result.supplies else []
 
 
 def _cautions(concept: Concept) -> Iterator[Caution]:

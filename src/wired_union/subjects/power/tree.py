@@ -40,17 +40,19 @@ class Node(Struct, frozen=True, eq=False):
 
 
 class PowerTree(Struct, frozen=True, dict=True):
-    """Packs with what they feed, and loads that nothing feeds."""
+    """Packs and supplies with what they feed, and loads that nothing feeds."""
 
-    packs: tuple[Node, ...]
+    roots: tuple[Node, ...]
     unfed: tuple[Item, ...]
     source_of: dict[str, str]
+    stands_in: dict[str, str]
+    """Packs that run on a supply while it is plugged in, each with that supply; neither feeds the other."""
 
     @cached_property
     def nodes(self) -> dict[str, Node]:
         """Every node under a pack by its item's id, parents first."""
         found: dict[str, Node] = {}
-        todo = deque(self.packs)
+        todo = deque(self.roots)
         while todo:
             node = todo.popleft()
             found[node.item.id] = node
@@ -73,10 +75,10 @@ class PowerTree(Struct, frozen=True, dict=True):
             todo.extend(child.children)
         return found
 
-    def pack_of(self, item_id: str) -> str | None:
-        """Id of the pack that in the end feeds an item."""
+    def root_of(self, item_id: str) -> str | None:
+        """Id of the pack or supply that in the end feeds an item."""
         top = next(reversed([item_id, *self.above(item_id)]))
-        return top if any(p.item.id == top for p in self.packs) else None
+        return top if any(p.item.id == top for p in self.roots) else None
 
 
 def wire_resistance_ohm(feed: Feed) -> float:
@@ -97,12 +99,15 @@ def _feed_ohms(feed: Feed, items: Mapping[str, Item]) -> tuple[float, float]:
 def grow_tree(concept: Concept) -> PowerTree:
     """The power tree of a concept; feeds of a checked concept never form a ring."""
     items = {i.id: i for i in concept.items}
+    stands_in = _standing_in(concept, items)
     below: dict[str, list[Feed]] = {}
     source_of: dict[str, str] = {}
     for feed in concept.feeds:
+        if items[feed.load].part.pack is not None or items[feed.load].part.supply is not None:
+            continue  # what charges a pack is not worked out: it gives, whatever is on its other side
         below.setdefault(feed.source, []).append(feed)
         source_of[feed.load] = feed.source
-    roots = [i for i in concept.items if i.part.pack is not None and i.id not in source_of]
+    roots = [i for i in concept.items if (i.part.pack or i.part.supply) is not None]
     order: list[tuple[str, Feed | None]] = [(i.id, None) for i in roots]
     for name, _ in order:  # grows while it is walked: parents first
         order.extend((f.load, f) for f in below.get(name, ()))
@@ -111,7 +116,18 @@ def grow_tree(concept: Concept) -> PowerTree:
         wire, channel = _feed_ohms(way, items) if way is not None else (0.0, 0.0)
         made[name] = Node(items[name], wire, channel, tuple(made[f.load] for f in below.get(name, ())))
     unfed = tuple(i for i in concept.items if i.part.load is not None and i.id not in made)
-    return PowerTree(tuple(made[i.id] for i in roots), unfed, source_of)
+    return PowerTree(tuple(made[i.id] for i in roots), unfed, source_of, stands_in)
+
+
+def _standing_in(concept: Concept, items: Mapping[str, Item]) -> dict[str, str]:
+    """Packs fed from a supply that feeds nothing else."""
+    fed: dict[str, list[str]] = {}
+    for feed in concept.feeds:
+        fed.setdefault(feed.source, []).append(feed.load)
+    return {
+        loads[0]: source for source, loads in fed.items()
+        if items[source].part.supply is not None and len(loads) == 1 and items[loads[0]].part.pack is not None
+    }  # fmt: skip
 
 
 def pack_is_known(cells: Pack) -> bool:

@@ -101,7 +101,7 @@ class PowerView(View):
         if not result.concept.modes:
             return {}, ""
         if self.mode == WORST:
-            index = result.hardest.worst_mode if result.hardest is not None else 0
+            index = result.worst_mode
             return mode_flows(result, index, peak=True), f"Start-up in {result.concept.modes[index].name}"
         index = result.mode_index[self.mode]
         return mode_flows(result, index), f"{result.concept.modes[index].name}, half charged"
@@ -119,12 +119,13 @@ class PowerView(View):
         self.tree.show_layout(
             lambda w, h: power_tree_picture(result.tree, flows, kit, w, selected=chosen, verdicts=verdicts)
         )
-        packs = [flows[p.node.item.id] for p in result.packs]
+        packs = [flows[i] for i in result.figures]
         leave = sum(f.power_w for f in packs)
         lost = sum(f.loss_w for i, f in flows.items())
         in_pack = sum(f.loss_w for f in packs)
+        source = "pack" if result.packs else "supply"
         self._tree_note.setText(
-            f"{when}: {units.show(leave, 'W')} leave the pack, {units.show(leave - lost + in_pack, 'W')} reach the"
+            f"{when}: {units.show(leave, 'W')} leave the {source}, {units.show(leave - lost + in_pack, 'W')} reach the"
             f" loads, {units.show(lost, 'W')} warm the box. Width of a path = watts."
         )
 
@@ -203,7 +204,7 @@ class PowerView(View):
 
     def _show_shares(self) -> None:
         result = self.store.assessment.of(POWER)
-        if not result.packs or not result.concept.mission.phases:
+        if not (result.packs or result.supplies) or not result.concept.mission.phases:
             return
         bars = [Bar(*d) for d in drains(result)]
         self.panel.column.addWidget(label("Where the energy goes", "heading"))
@@ -242,6 +243,10 @@ class PowerView(View):
         if mode is None:
             return
         how = "start together" if mode.staggered else "start one after another"
+        if self.store.assessment.of(POWER).tree.stands_in:
+            text = f"{'unplug the supply' if mode.plugged_in else 'plug the supply in'} in {mode.name}"
+            change = partial(self.store.attempt, edits.plug_in, mode.id, not mode.plugged_in)
+            column.addWidget(button(wrapped(text, self.theme), change, kind="link"))
         for text, edit, arguments in (
             (f"+ ten minutes of {mode.name}", edits.add_phase, (mode.id, 600.0)),
             (f"let loads {how} in {mode.name}", edits.stagger, (mode.id, not mode.staggered)),

@@ -51,12 +51,19 @@ class PowerCuts:
         if check == "level":
             brains = [c.slot.id for c in self._question.choices if c.slot.part.kind in BRAINS]
             return Cut(self._exactly(tried, [item, *brains]))
+        if check in CARRIED and self._divides(item):
+            return None  # less may divide worse
         if check in CARRIED and self._draws_current_below(item):
             slots = [self._slot_of[i] for i in (item, *self._tree.below(item)) if i in self._slot_of]
             return Cut(self._sets(tried, slots, mine))
         if check in CARRIED | THIRST:
             return Cut(self._sets(tried, self._electrical, mine))
         return None
+
+    def _divides(self, item: str) -> bool:
+        """Whether several regulators at one place divide their loads between them."""
+        node = self._tree.nodes.get(item)
+        return node is not None and node.item.count > 1 and node.item.part.regulator is not None
 
     def _exactly(self, tried: Tried, items: Iterable[str]) -> tuple[tuple[int, frozenset[int]], ...]:
         slots = sorted({self._slot_of[i] for i in items if i in self._slot_of})
@@ -147,7 +154,9 @@ class PowerCuts:
 
 def _is_electrical(item: Item) -> bool:
     part = item.part
-    return any(facet is not None for facet in (part.load, part.pack, part.regulator, part.driver, part.rail))
+    return any(
+        facet is not None for facet in (part.load, part.pack, part.supply, part.regulator, part.driver, part.rail)
+    )
 
 
 def _is_plain_load(item: Item) -> bool:
@@ -159,7 +168,9 @@ def _weaker_pack(one: Item, other: Item) -> bool:
     a, b = one.part.pack, other.part.pack
     assert a is not None
     assert b is not None
-    if (a.chemistry, a.series) != (b.chemistry, b.series):
+    if (a.chemistry, a.series, a.least_load_a) != (b.chemistry, b.series, b.least_load_a):
+        return False
+    if one.part.regulator != other.part.regulator:
         return False
     copies_a, copies_b = a.parallel * one.count, b.parallel * other.count
     capacity = (b.cell_capacity_ah or 0.0) * copies_b <= (a.cell_capacity_ah or 0.0) * copies_a

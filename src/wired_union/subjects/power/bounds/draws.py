@@ -94,6 +94,8 @@ def _volts(item: Item) -> float | None:
     """Voltage that an item gives at rest; None where it makes none."""
     if item.part.regulator is not None:
         return item.part.regulator.output_v
+    if item.part.supply is not None:
+        return item.part.supply.output_v
     figures = pack_figures(item) if item.part.pack is not None else None
     return figures.open_circuit_at(1.0) if figures is not None else None
 

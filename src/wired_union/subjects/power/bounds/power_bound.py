@@ -13,7 +13,7 @@ from msgspec import Struct
 from wired_union.choose.combination import Question
 from wired_union.physics.battery import Array
 from wired_union.physics.discharge import MANY_CYCLES
-from wired_union.project.model import Concept
+from wired_union.project.model import Concept, Item
 from wired_union.subjects.power.bounds.draws import Tables, amperes_per_kg, own_tables
 from wired_union.subjects.power.bounds.reach import Coefficients, Kinds, Reach, amperes_at, plus
 from wired_union.subjects.power.node import POWER
@@ -157,16 +157,22 @@ def _charge(kinds: Kinds, hours: Array, hours_per_volt: Array, low_v: float) -> 
 
 
 def bound_power(question: Question) -> PowerBound | None:
-    """The bound of a question; None where more or fewer than one pack feeds the concept, or nothing is ever used."""
-    packs = question.assessment.of(POWER).tree.packs
+    """The bound of a question; None where not one pack of cells alone feeds the concept, or nothing is ever used."""
+    packs = question.assessment.of(POWER).tree.roots
     concept = question.project.concept
-    if len(packs) != 1 or not concept.modes or not concept.mission.phases:
+    if len(packs) != 1 or not concept.modes or not concept.mission.phases or not _all_cells(question, packs[0].item):
         return None
     tables = [own_tables(question, k) for k in range(len(question.choices))]
     reach = Reach(question, packs[0], tables)
     average = _with_mass(question, reach, reach.coefficients(tables, worst=False))
     worst = reach.coefficients(tables, worst=True)
     return PowerBound(question, packs[0], reach, tables, average, worst)
+
+
+def _all_cells(question: Question, root: Item) -> bool:
+    """Whether a root is a pack of cells alone, whatever is chosen for it: no supply, no power bank."""
+    options = [o.item for c in question.choices if c.slot.id == root.id for o in c.options]
+    return all(i.part.pack is not None and i.part.regulator is None for i in (root, *options))
 
 
 def _with_mass(question: Question, reach: Reach, average: Coefficients) -> Coefficients:

@@ -9,10 +9,20 @@ from wired_union.subjects.power.assess import PowerResult
 from wired_union.subjects.power.checks.converters import check_drivers, check_rails, check_regulators
 from wired_union.subjects.power.checks.loads import check_gaps, check_levels, check_ratings, check_supplies
 from wired_union.subjects.power.checks.packs import check_packs, check_runtime
+from wired_union.subjects.power.checks.plugged import check_plugged
 from wired_union.subjects.power.checks.wires import check_wires
 from wired_union.subjects.power.scene import PowerScene
 
-HARD = (check_packs, check_regulators, check_drivers, check_rails, check_wires, check_supplies, check_levels)
+HARD = (
+    check_packs,
+    check_plugged,
+    check_regulators,
+    check_drivers,
+    check_rails,
+    check_wires,
+    check_supplies,
+    check_levels,
+)
 """Checks on what a part cannot do without."""
 CHECKS = (check_runtime, *HARD, check_ratings, check_gaps)
 

@@ -7,11 +7,12 @@ import numpy as np
 
 from wired_union.kernel.results import Finding, Remedy, Verdict, possible, share_verdict, tried
 from wired_union.physics.converter import efficiency_at, linear_regulator
-from wired_union.project.model import Item, Mode, Regulator
+from wired_union.project.model import Item, Mode, Part, Regulator
 from wired_union.project.part_edits import set_count
 from wired_union.subjects.power.checks.divided import busiest, most_of
+from wired_union.subjects.power.checks.swaps import swapped
 from wired_union.subjects.power.edits import stagger
-from wired_union.subjects.power.insert import between
+from wired_union.subjects.power.insert import IN_HAND, between
 from wired_union.subjects.power.scene import PowerScene, input_range, name_of, other_sources, over
 from wired_union.subjects.power.tree import Node
 from wired_union.units import show
@@ -25,6 +26,8 @@ def check_regulators(scene: PowerScene) -> Iterator[Finding]:
         if regulator is None:
             continue
         yield from _regulator_current(scene, node)
+        if node.item.part.pack is not None:  # a power bank: its cells are matched to it by whoever made it
+            continue
         yield from input_range(scene, node, regulator.input_min_v, regulator.most_input_v)
         lowest, mode = scene.lowest_v(node.item.id)
         needed = regulator.least_input_v
@@ -60,7 +63,8 @@ def _regulator_current(scene: PowerScene, node: Node) -> Iterator[Finding]:
             return second
         low, high = regulator.output_v * 0.97, regulator.output_v * 1.03
         moved = other_sources(scene, heaviest.item, low, high, besides=item.id)
-        return (*moved, *second, *between(scene.project, scene.result, heaviest.item)[:2])
+        larger = swapped(scene, item, partial(_bears, scene, node, current))
+        return (*moved, *second, *larger, *between(scene.project, scene.result, heaviest.item)[:2])
 
     several = " Several on one rail do not share: the one set highest would carry all." if item.count > 1 else ""
     yield Finding(
@@ -69,6 +73,16 @@ def _regulator_current(scene: PowerScene, node: Node) -> Iterator[Finding]:
         f"{heaviest.item.name} takes the most of it.{several}" if heaviest else "",
         (item.id,), offer=offer, hard=verdict is Verdict.BREAKS, of=item.id, use=current / most,
     )  # fmt: skip
+
+
+def _bears(scene: PowerScene, node: Node, current_a: float, part: Part) -> bool:
+    """Whether another regulator makes the same voltage from the same input, and bears the current with some in hand."""
+    mine, other = node.item.part.regulator, part.regulator
+    if mine is None or other is None or abs(other.output_v / mine.output_v - 1) > 0.03:
+        return False
+    lowest, highest = scene.lowest_v(node.item.id)[0], scene.full_v.get(node.item.id, 0.0)
+    fed = lowest >= other.least_input_v and highest <= (other.most_input_v or 0.0)
+    return fed and (other.max_current_a or 0.0) * IN_HAND >= current_a
 
 
 def _given(scene: PowerScene, node: Node) -> tuple[float, Mode | None, str]:
@@ -133,8 +147,8 @@ def check_drivers(scene: PowerScene) -> Iterator[Finding]:
                 "driver-sum", verdict, f"{item.name}, all channels",
                 f"{show(total, 'A')} of {show(most, 'A')} together at the worst instant in {name_of(mode)}.",
                 "Channels share one supply, one earth and one heat path.", (item.id,),
-                offer=partial(_driver_remedies, scene, item, mode), hard=verdict is Verdict.BREAKS, of=item.id,
-                use=total / most,
+                offer=partial(_driver_remedies, scene, item, mode, total / most), hard=verdict is Verdict.BREAKS,
+                of=item.id, use=total / most,
             )  # fmt: skip
 
 
@@ -169,16 +183,29 @@ def _channels(scene: PowerScene, node: Node) -> Iterator[Finding]:
         "driver", verdict, f"{item.name}, each channel",
         f"{show(per_motor * shared, 'A')} of {show(driver.channel_current_a, 'A')} on a channel when {motor.name}"
         f" starts in {name_of(mode)}.", f"A brushed motor starts at its stall current.{crowd}", (item.id,),
-        offer=partial(_driver_remedies, scene, item, mode), hard=verdict is Verdict.BREAKS, of=item.id, use=use,
+        offer=partial(_driver_remedies, scene, item, mode, use), hard=verdict is Verdict.BREAKS, of=item.id, use=use,
     )  # fmt: skip
 
 
-def _driver_remedies(scene: PowerScene, item: Item, mode: Mode | None) -> tuple[Remedy, ...]:
+def _driver_remedies(scene: PowerScene, item: Item, mode: Mode | None, use: float) -> tuple[Remedy, ...]:
     more = (f"one more {item.name}", tried(set_count, scene.project, item.id, item.count + 1))
+    larger = swapped(scene, item, partial(_drives, scene, item, use))
     if mode is None or mode.staggered:
-        return possible(more)
+        return (*possible(more), *larger)
     one_by_one = tried(stagger, scene.project, mode.id, True)
-    return possible(more, (f"start motors one after another in {mode.name}", one_by_one))
+    return (*possible(more, (f"start motors one after another in {mode.name}", one_by_one)), *larger)
+
+
+def _drives(scene: PowerScene, item: Item, use: float, part: Part) -> bool:
+    """Whether another driver has the channels, takes the supply, and bears what this one is asked with some in hand."""
+    mine, other = item.part.driver, part.driver
+    if mine is None or other is None or other.channels < mine.channels:
+        return False
+    low, high = scene.lowest_v(item.id)[0], scene.full_v.get(item.id, 0.0)
+    if low < (other.input_min_v or 0.0) or high > (other.input_max_v or 0.0):
+        return False
+    pairs = ((mine.channel_current_a, other.channel_current_a), (mine.total_current_a, other.total_current_a))
+    return all((theirs or 0.0) * IN_HAND >= own * min(use, 1e3) for own, theirs in pairs if own is not None)
 
 
 def check_rails(scene: PowerScene) -> Iterator[Finding]:

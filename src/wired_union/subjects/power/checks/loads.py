@@ -96,7 +96,9 @@ def _ratings(part: Part) -> Iterator[tuple[str, float | None]]:
     if part.load is not None:
         yield "its lowest supply", part.load.supply_min_v
         yield "its highest supply", part.load.supply_max_v
-    if part.regulator is not None:
+    if part.regulator is not None and part.pack is not None:  # its cells are matched to it by whoever made it
+        yield "its most output current", part.regulator.max_current_a
+    elif part.regulator is not None:
         if part.regulator.topology in {"boost", "buck-boost"}:  # that of the others follows from what they make
             yield "its lowest input", part.regulator.input_min_v
         yield "its highest input", part.regulator.input_max_v
@@ -109,8 +111,10 @@ def _ratings(part: Part) -> Iterator[tuple[str, float | None]]:
             yield "the most current of all channels", part.driver.total_current_a
     if part.rail is not None:
         yield "its most current", part.rail.max_current_a
-    if part.pack is not None:
+    if part.pack is not None and part.regulator is None:
         yield "the most current it may give", part.pack.max_current_a
+    if part.supply is not None:
+        yield "the current at which it limits", part.supply.max_current_a
 
 
 def check_gaps(scene: PowerScene) -> Iterator[Finding]:

@@ -40,9 +40,8 @@ def check_runtime(scene: PowerScene) -> Iterator[Finding]:
     def offer() -> tuple[Remedy, ...]:
         if measure.verdict not in {Verdict.BREAKS, Verdict.TIGHT}:
             return ()
-        more = tried(set_count, scene.project, item.id, item.count + 1)
         grown = solved(scene.project, item, scene.again) if scene.again is not None else ()
-        return (*possible((f"one more {item.name} in parallel", more)), *grown, *_quieter(scene))
+        return (*_one_more(scene, limit), *grown, *_quieter(scene))
 
     yield Finding(
         "runtime", measure.verdict, "Runtime",
@@ -89,17 +88,18 @@ def check_packs(scene: PowerScene) -> Iterator[Finding]:
             )  # fmt: skip
             continue
         rating = item.part.pack.max_current_a if item.part.pack else None
-        verdict = share_verdict(peak / (rating * item.count)) if rating is not None else Verdict.UNKNOWN
-        if rating is not None and (verdict is Verdict.BREAKS or not scene.hard_only):
+        may = rating * pack.figures.copies if rating is not None else None
+        verdict = share_verdict(peak / may) if may is not None else Verdict.UNKNOWN
+        if may is not None and (verdict is Verdict.BREAKS or not scene.hard_only):
             yield Finding(
                 "pack", verdict, item.name,
-                f"{show(peak, 'A')} at its worst instant in {mode.name}, of {show(rating * item.count, 'A')} it may"
+                f"{show(peak, 'A')} at its worst instant in {mode.name}, of {show(may, 'A')} it may"
                 " give.",
                 f"It sags to {show(volts, 'V')} then, with {show(reserve, fraction=True)} left.",
                 (item.id,), "peak-current", offer if verdict.rank < 2 else nothing_to_offer,
-                hard=verdict is Verdict.BREAKS, of=item.id, use=peak / (rating * item.count),
+                hard=verdict is Verdict.BREAKS, of=item.id, use=peak / may,
             )  # fmt: skip
-        if volts < pack.figures.cutoff_v:
+        if pack.figures.converter is None and volts < pack.figures.cutoff_v:
             yield Finding(
                 "brown-out", Verdict.BREAKS, f"{item.name} browns out",
                 f"Start-up in {mode.name} pulls it to {show(volts, 'V')}, under its cut-off of"
@@ -119,9 +119,17 @@ def _most_words(pack: PackResult, reserve: float) -> str:
 
 
 def _peak_remedies(scene: PowerScene, pack: PackResult) -> tuple[Remedy, ...]:
-    item, mode = pack.figures.item, scene.result.concept.modes[pack.worst_mode]
-    more = (f"one more {item.name} in parallel", tried(set_count, scene.project, item.id, item.count + 1))
+    mode, more = scene.result.concept.modes[pack.worst_mode], _one_more(scene, pack)
     if mode.staggered:
-        return possible(more)
+        return more
     one_by_one = tried(stagger, scene.project, mode.id, True)
-    return possible((f"start motors one after another in {mode.name}", one_by_one), more)
+    return (*possible((f"start motors one after another in {mode.name}", one_by_one)), *more)
+
+
+def _one_more(scene: PowerScene, pack: PackResult) -> tuple[Remedy, ...]:
+    """One more in parallel, where packs share: power banks and cells that are not charged do not (common practice)."""
+    item = pack.figures.item
+    if not pack.figures.shares:
+        return ()
+    change = tried(set_count, scene.project, item.id, item.count + 1)
+    return possible((f"one more {item.name} in parallel", change))
