@@ -26,6 +26,7 @@ from wired_union.project.model import (
     Regulator,
     Sampled,
     Subsystem,
+    Supply,
     Transfer,
     Use,
     Wheel,
@@ -56,6 +57,20 @@ def a_load(name: str = "load", amperes: float = 1.0, **figures) -> Part:
     load = {"supply_min_v": 1.0, "supply_max_v": 30.0, "rated_v": 12.0, "idle_a": 0.0, "active_a": amperes,
             "peak_a": amperes, **figures}  # fmt: skip
     return a_part(name, "gadget", load=Load(**load), **own)
+
+
+def a_supply(name: str = "adapter", volts: float = 12.0, **figures) -> Part:
+    own, figures = _split(figures)
+    return a_part(name, "mains adapter", supply=Supply(output_v=volts, **{"max_current_a": 5.0, **figures}), **own)
+
+
+def a_bank(name: str = "bank", *, least_load_a: float | None = 0.0, **figures) -> Part:
+    """A power bank of one Li-ion cell of 5 Ah: 5 V up to 2 A at 90 %."""
+    cells = Pack(
+        chemistry="li-ion", series=1, cell_capacity_ah=5.0, cell_resistance_ohm=0.05, least_load_a=least_load_a
+    )
+    made = {"topology": "boost", "output_v": 5.0, "max_current_a": 2.0, "efficiency_curve": ((0.1, 0.9),), **figures}
+    return a_part(name, "power bank", pack=cells, regulator=Regulator(**made))
 
 
 def a_buck(name: str = "buck", volts: float = 5.0, **figures) -> Part:
@@ -145,7 +160,36 @@ def texts(picture: Picture) -> list[str]:
 
 
 __all__ = [
-    "Actuator", "Debounce", "Driver", "Event", "Feed", "Item", "Limit", "Link", "Mode", "Phase", "Rail", "Sampled", "Subsystem", "Transfer",
-    "Use", "a_buck", "a_chain", "a_driver", "a_gearmotor", "a_limit", "a_load", "a_motor", "a_pack", "a_part", "a_project", "a_rover", "an_item",
-    "an_ldo", "texts", "with_load",
+    "Actuator",
+    "Debounce",
+    "Driver",
+    "Event",
+    "Feed",
+    "Item",
+    "Limit",
+    "Link",
+    "Mode",
+    "Phase",
+    "Rail",
+    "Sampled",
+    "Subsystem",
+    "Transfer",
+    "Use",
+    "a_bank",
+    "a_buck",
+    "a_chain",
+    "a_driver",
+    "a_gearmotor",
+    "a_limit",
+    "a_load",
+    "a_motor",
+    "a_pack",
+    "a_part",
+    "a_project",
+    "a_rover",
+    "a_supply",
+    "an_item",
+    "an_ldo",
+    "texts",
+    "with_load",
 ]  # fmt: skip

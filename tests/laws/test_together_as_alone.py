@@ -4,7 +4,7 @@ import random
 
 import pytest
 
-from builders import a_buck, a_load, a_motor, a_pack, a_project, an_item, an_ldo
+from builders import a_bank, a_buck, a_load, a_motor, a_pack, a_project, a_supply, an_item, an_ldo
 from values import told
 from wired_union.catalogue.demo import demo
 from wired_union.choose.alternatives import changes_for
@@ -41,7 +41,9 @@ def test_alternatives_of_every_place(name):
 
 PACKS = (
     a_pack(), a_pack(capacity_ah=2.0, resistance_ohm=0.0), a_pack(resistance_ohm=2.0), a_pack(series=8),
-    a_pack(capacity_ah=None), a_pack(resistance_ohm=None), a_pack(chemistry="unheard of"), a_pack(chemistry="lead-acid"),
+    a_pack(capacity_ah=None), a_pack(resistance_ohm=None), a_supply("pack"), a_supply("pack", 9.0, resistance_ohm=0.5),
+    a_bank("pack"), a_bank("pack", least_load_a=0.3, efficiency_curve=()), a_bank("pack", output_v=12.0),
+    a_pack(chemistry="unheard of"), a_pack(chemistry="lead-acid"),
 )  # fmt: skip
 RAILS = (
     a_buck("rail"), a_buck("rail", 3.3, quiescent_a=0.02), a_buck("rail", efficiency_curve=()), an_ldo("rail"),
@@ -62,7 +64,11 @@ def a_case(rng: random.Random) -> Project:
     feeds = (Feed(source="pack", load="rail", wire_length_m=2.0, wire_awg=24), Feed(source="rail", load="one"),
              Feed(source="pack", load="two", wire_length_m=1.0, wire_awg=rng.choice((18, 28))))  # fmt: skip
     concept = project.concept
-    return project.but(concepts=(concept.but(feeds=feeds if rng.random() < 0.8 else feeds[:2]),))
+    if rng.random() < 0.3 and parts[0].pack is not None:  # a supply that stands in for it in the only mode, or does not
+        concept = concept.but(items=(*concept.items, an_item(a_supply(volts=rng.choice((5.0, 14.0))))))
+        feeds = (*feeds, Feed(source="adapter", load="pack"))
+    modes = tuple(m.but(plugged_in=rng.random() < 0.5) for m in concept.modes)
+    return project.but(concepts=(concept.but(feeds=feeds if rng.random() < 0.8 else feeds[:2], modes=modes),))
 
 
 @pytest.mark.parametrize("seed", range(4))

@@ -133,6 +133,17 @@ def test_a_wire_that_cannot_pass_the_power_has_no_answer():
             assert volts == pytest.approx(open_v / 2 * (1 + (1 - watts) ** 0.5), rel=1e-6)
 
 
+@pytest.mark.parametrize("first", [0, 1])
+def test_a_mode_in_which_nothing_draws_takes_no_charge(first):
+    """2 h off and 1 h at a fifth of the charge an hour: 85 % are gone after 4.25 such hours, whichever comes first."""
+    rates = np.array([np.zeros(81), np.full(81, 0.2)])
+    phases = [(0, 7200.0), (1, 3600.0)] if first == 0 else [(1, 3600.0), (0, 7200.0)]
+    run = run_down(rates, [(68.0, "reserve"), (68.0, "reserve")], phases)
+    off = 5 if first == 0 else 4
+    assert run.runtime_s == pytest.approx(3600 * (4.25 + 2 * off), rel=1e-9)
+    assert run.charge == pytest.approx(0.15)
+
+
 @pytest.mark.parametrize("chemistry", sorted(CHEMISTRIES))
 def test_a_mission_against_solve_ivp(chemistry):
     """Two modes, repeated, against an ODE solver that steps through every edge at tight tolerance."""

@@ -115,20 +115,32 @@ def _stepped(rates: Array, ends: Sequence[tuple[float, str]], phases: Sequence[t
     tables = _hours(rates)
     place, now, times, places, modes = 0.0, 0.0, [0.0], [0.0], list[int]()
     while True:
+        before = place
         for mode, duration in phases:
-            table, (end, why) = tables[mode], ends[mode]
-            start = _time_at(table, place)
-            left_h = _time_at(table, end) - start if place < end else 0.0  # past its end there is none left
-            done = place >= end or left_h * 3600 <= duration
-            lasts = left_h * 3600 if done else duration
-            now += lasts
-            place = max(end, place) if done else _place_at(table, start + duration / 3600)
+            (end, why) = ends[mode]
+            lasts, reached = _leg(tables[mode], place, end, duration)
+            done, now, place = reached >= end, now + lasts, reached
             times.append(now)
             places.append(place)
             modes.append(mode)
             if done:
                 charges = tuple(1 - p / CELLS for p in places)
                 return Discharge(now, charges[-1], why, mode, tuple(times), charges, tuple(modes), False)
+        if place == before:
+            return Discharge(float("inf"), 1 - place / CELLS, "nothing draws", phases[0][0], (0.0,), (1.0,), (), False)
+
+
+def _leg(hours: list[float], place: float, end: float, duration: float) -> tuple[float, float]:
+    """How long one phase lasts, and the place that it reaches: its end where that comes first."""
+    if place >= end:  # past its end there is none left
+        return 0.0, place
+    if hours[int(place) + 1] == float("inf"):  # nothing draws here
+        return duration, place
+    start = _time_at(hours, place)
+    left_s = (_time_at(hours, end) - start) * 3600
+    if left_s <= duration:
+        return left_s, end
+    return duration, _place_at(hours, start + duration / 3600)
 
 
 def _averaged(

@@ -58,7 +58,7 @@ class Pack(Value, frozen=True, kw_only=True):
     max_current_a: Annotated[Positive | None, about("most current the pack may give for long")] = None
     cutoff_cell_v: Annotated[Positive | None, about("cut-off voltage of one cell; its chemistry's when empty")] = None
     least_load_a: Annotated[
-        Amount | None, about("output current below which a power bank switches itself off; empty where it stays on")
+        Amount | None, about("output current below which a power bank switches itself off; 0 where it stays on")
     ] = None
 
 

@@ -98,6 +98,7 @@ def _ratings(part: Part) -> Iterator[tuple[str, float | None]]:
         yield "its highest supply", part.load.supply_max_v
     if part.regulator is not None and part.pack is not None:  # its cells are matched to it by whoever made it
         yield "its most output current", part.regulator.max_current_a
+        yield "the load below which it switches itself off", part.pack.least_load_a
     elif part.regulator is not None:
         if part.regulator.topology in {"boost", "buck-boost"}:  # that of the others follows from what they make
             yield "its lowest input", part.regulator.input_min_v

@@ -95,8 +95,9 @@ def _patient(scene: PowerScene, item: Item, current_a: float) -> tuple[Remedy, .
     mine = item.part.regulator
 
     def stays(part: Part) -> bool:
-        same = part.regulator is not None and mine is not None and part.regulator.output_v == mine.output_v
-        return same and part.pack is not None and (part.pack.least_load_a or 0.0) <= current_a
+        if part.regulator is None or mine is None or part.pack is None or part.pack.least_load_a is None:
+            return False
+        return part.regulator.output_v == mine.output_v and part.pack.least_load_a <= current_a
 
     return swapped(scene, item, stays)
 
