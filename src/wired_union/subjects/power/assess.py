@@ -152,6 +152,8 @@ class PowerResult(Struct, frozen=True, eq=False, dict=True):
         node = self.tree.nodes.get(item_id)
         if node is None or not feeds_others(node.item.part) or item_id not in self.full_v:
             return None
+        if item_id in self.tree.stands_in.values():  # what hangs on its pack hangs on it
+            return None
         made = node.supply_v if item_id not in self.figures else None
         if made is not None:
             return Source(node.item, made, made, made)
