@@ -18,6 +18,8 @@ class Branch(Struct, frozen=True):
     children: tuple["Branch", ...]
     others: tuple[Node, ...] = ()
     behind: int = 0
+    stands_in_for: str = ""
+    """Name of the pack that it stands in for, of a supply."""
 
 
 def fold(
@@ -34,7 +36,12 @@ def fold(
     deepest = depth(tree)
     start = min(max(len(way) + 1 - columns, 0), max(deepest - columns, 0))
     roots = tree.roots if start == 0 else (tree.nodes[way[-1 - start]],)
-    return tuple(_branch(root, columns, tree, flows, keep) for root in roots)
+    names = {supply: tree.nodes[pack].item.name for pack, supply in tree.stands_in.items()}
+    return tuple(
+        Branch(root, (), stands_in_for=names[root.item.id]) if root.item.id in names
+        else _branch(root, columns, tree, flows, keep)
+        for root in roots
+    )  # fmt: skip
 
 
 def _branch(node: Node, columns: int, tree: PowerTree, flows: Mapping[str, Flow], keep: Collection[str]) -> Branch:

@@ -115,6 +115,8 @@ def detail(branch: Branch, flow: Flow) -> str:
     part = node.item.part
     if branch.behind:
         return f"feeds {branch.behind} more"
+    if branch.stands_in_for:
+        return f"stands in for {branch.stands_in_for}"
     if part.pack is not None or part.supply is not None:
         return show(flow.input_v, "V") if flow.input_v == flow.input_v else "cannot deliver"
     if part.regulator is not None:
@@ -300,6 +302,7 @@ def _narrow(branch: Branch, flow: Flow, kit: Kit, w: float, selected: bool, wors
 def _said(branch: Branch, flow: Flow) -> str:
     node = branch.node
     behind = f"; feeds {branch.behind} more" if branch.behind else ""
+    behind += f"; stands in for {branch.stands_in_for}" if branch.stands_in_for else ""
     use = rating_use(node, flow)
     rated = f", {show(use, fraction=True)} of its rating" if use is not None and use == use else ""
     return (
