@@ -51,11 +51,11 @@ SUBJECT = Subject(
         " Each copy has its own wire and channel; wires carry what the table for single wires in free air says."
         " Parts must survive the end of the charge. Converters warm in the warmest air of the brief. Open-circuit"
         " voltages are typical of the chemistry at 20 °C, from memory. A supply (mains, USB, bench, tether) is a"
-        " voltage behind a resistance and does not run down; one that feeds nothing but a pack stands in for it in the modes in"
-        " which it is plugged in, while the pack rests. A power bank gives its converter's voltage; its cells give that"
-        " power through its efficiency. Regulators, supplies, power banks and cells that are not charged do not share"
-        " (common practice): regulators divide the loads, the others count as one. Not checked:"
-        " charging, what a pack loses in the cold, fuses against the heat of a start (I²t).",
+        " voltage behind a resistance and does not run down; one that feeds nothing but a pack stands in for it in"
+        " the modes in which it is plugged in, while the pack rests. A power bank gives its converter's voltage;"
+        " its cells give that power through its efficiency. Regulators, supplies, power banks and cells that are"
+        " not charged do not share (common practice): regulators divide the loads, the others count as one. Not"
+        " checked: charging, what a pack loses in the cold, fuses against the heat of a start (I²t).",
     ),
     view="view:PowerView",
     methods=("pack", "constant-power-sag", "peukert-runtime", "linear-regulator", "switching-converter",
