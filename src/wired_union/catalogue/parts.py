@@ -23,6 +23,7 @@ from wired_union.project.model import (
     Regulator,
     Sense,
     Spring,
+    Stepper,
     Supply,
     Tank,
     Thrust,
@@ -32,9 +33,9 @@ from wired_union.project.value import BadFigure, Value, field_names, loosely, me
 from wired_union.shipped import PARTS
 
 FACETS: dict[str, type[Value]] = {
-    "load": Load, "motor": Motor, "pack": Pack, "supply": Supply, "regulator": Regulator, "driver": Driver,
-    "rail": Rail, "link": Link, "sense": Sense, "thrust": Thrust, "wheel": Wheel, "spring": Spring, "tank": Tank,
-    "flywheel": Flywheel, "canopy": Canopy, "panel": Panel,
+    "load": Load, "motor": Motor, "stepper": Stepper, "pack": Pack, "supply": Supply, "regulator": Regulator,
+    "driver": Driver, "rail": Rail, "link": Link, "sense": Sense, "thrust": Thrust, "wheel": Wheel, "spring": Spring,
+    "tank": Tank, "flywheel": Flywheel, "canopy": Canopy, "panel": Panel,
 }  # fmt: skip
 
 DISCIPLINE_OF = {

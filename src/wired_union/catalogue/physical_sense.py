@@ -161,6 +161,21 @@ def _regulator(part: Part) -> Iterator[Problem]:
         yield Problem("regulator.input_max_v", "is above the output; a boost one would pass that on")
 
 
+def _stepper(part: Part) -> Iterator[Problem]:
+    """What a stepper takes from the supply, and what its windings burn while its driver holds their current."""
+    s, load = part.stepper, part.load
+    if s is None or s.coil_current_a is None or s.coil_resistance_ohm is None:
+        return
+    burnt = 2 * s.coil_current_a**2 * s.coil_resistance_ohm
+    if load is None or load.active_a is None or load.rated_v is None:
+        return
+    taken = load.rated_v * load.active_a
+    if taken < 0.99 * burnt:
+        yield Problem("load.active_a", f"takes {show(taken, 'W')}; its windings burn {show(burnt, 'W')}")
+    elif taken > 3 * burnt:
+        yield Problem("load.active_a", "is that of its windings; from the supply a driver takes less, I²·R through V")
+
+
 def _driver(part: Part) -> Iterator[Problem]:
     driver = part.driver
     if driver is None or driver.channel_current_a is None or driver.total_current_a is None:
@@ -236,5 +251,5 @@ def _sky(part: Part) -> Iterator[Problem]:
 
 
 RULES: tuple[Callable[[Part], Iterator[Problem]], ...] = (
-    _general, _size, _load, _motor, _pack, _regulator, _driver, _sense, _thrust, _stored, _turning, _sky,
+    _general, _size, _load, _motor, _pack, _regulator, _stepper, _driver, _sense, _thrust, _stored, _turning, _sky,
 )  # fmt: skip

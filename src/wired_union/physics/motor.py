@@ -31,6 +31,14 @@ class MotorConstants(NamedTuple):
         """Speed under a torque; negative where the load pushes the motor back."""
         return (voltage_v - self.current_at(torque_n_m) * self.resistance_ohm) / self.volts_s_per_rad
 
+    def power_at(self, voltage_v: float, torque_n_m: float, speed_rad_s: float) -> float:
+        """What it takes from its supply."""
+        return voltage_v * self.current_at(torque_n_m)
+
+    def curve(self, voltage_v: float, points: int) -> list[tuple[float, float]]:
+        """Torque and speed along its line, from no torque to its most."""
+        return [(0.0, self.speed_at(voltage_v, 0.0)), (self.stall_torque_at(voltage_v), 0.0)]
+
     def best_efficiency_at(self, voltage_v: float) -> float:
         """Largest efficiency over all loads: kt/ke·(1 − √(I₀/Iₛ))²; a gear's loss makes kt smaller than ke."""
         stall = voltage_v / self.resistance_ohm

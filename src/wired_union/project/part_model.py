@@ -45,6 +45,18 @@ class Motor(Value, frozen=True, kw_only=True):
     continuous_current_a: Annotated[Positive | None, about("current it carries all day")] = None
 
 
+class Stepper(Value, frozen=True, kw_only=True):
+    """A two-phase stepper with its gear, at the output shaft. Its driver holds the current of its windings, which is
+    not what it takes from the supply: that is in `load`.
+    """
+
+    coil_current_a: Annotated[Positive | None, about("rated current of one winding")] = None
+    coil_resistance_ohm: Annotated[Positive | None, about("resistance of one winding")] = None
+    coil_inductance_h: Annotated[Positive | None, about("inductance of one winding")] = None
+    holding_torque_n_m: Annotated[Positive | None, about("torque with both windings held at rated current")] = None
+    full_step_deg: Annotated[Positive | None, about("one full step of the output shaft")] = None
+
+
 class Pack(Value, frozen=True, kw_only=True):
     """Cells in series and parallel. A part that is a regulator too is a power bank: it gives what that one makes."""
 
@@ -130,6 +142,7 @@ class Driver(Value, frozen=True, kw_only=True):
     input_max_v: Annotated[Positive | None, about("highest supply it survives")] = None
     quiescent_a: Annotated[Amount, about("current it uses itself")] = 0.0
     on_resistance_ohm: Annotated[Amount, about("resistance of one switched-on channel")] = 0.0
+    current_limit_a: Annotated[Amount, about("current that it holds a channel to; 0 where it does not limit")] = 0.0
 
 
 class Rail(Value, frozen=True, kw_only=True):
@@ -230,6 +243,7 @@ class Part(Value, frozen=True, kw_only=True):
     note: Annotated[str, about("what else to know")] = ""
     load: Load | None = None
     motor: Motor | None = None
+    stepper: Stepper | None = None
     pack: Pack | None = None
     supply: Supply | None = None
     regulator: Regulator | None = None

@@ -27,8 +27,9 @@ _PLAIN = (
     "note",
 )
 _TITLES = {
-    "load": "What it draws", "motor": "Motor", "pack": "Cells", "supply": "Supply", "regulator": "Regulator",
-    "driver": "Driver", "rail": "Rail", "link": "Signals", "sense": "What it tells", "thrust": "Push and pull",
+    "load": "What it draws", "motor": "Motor", "stepper": "Stepper", "pack": "Cells", "supply": "Supply",
+    "regulator": "Regulator", "driver": "Driver", "rail": "Rail", "link": "Signals", "sense": "What it tells",
+    "thrust": "Push and pull",
     "wheel": "Wheel", "spring": "Spring", "tank": "Tank", "flywheel": "Reaction wheel", "canopy": "Canopy",
     "panel": "Solar panel",
 }  # fmt: skip

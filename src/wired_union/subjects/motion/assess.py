@@ -18,8 +18,8 @@ from wired_union.subjects.mass.gives import TOTAL_KG, UNWEIGHED
 from wired_union.subjects.motion.kind import Scene
 from wired_union.subjects.motion.kinds.every import kind_of
 from wired_union.subjects.motion.results import Drive, LoadResult
-from wired_union.subjects.motion.usual import constants_of, moved_parts, others_of
-from wired_union.subjects.power.gives import RUNNING, SUPPLY, PowerResult, state_in
+from wired_union.subjects.motion.usual import moved_parts, mover_of, others_of
+from wired_union.subjects.power.gives import RUNNING, SUPPLY, PowerResult, held_to_a, state_in
 
 SEPARATION = 0.2
 """Share that an excitation keeps away from a natural frequency: common practice."""
@@ -91,8 +91,9 @@ def _assess_load(load: AnyLoad, item: Item | None, concept: Concept, mass_kg: fl
     volts, lacks = _volts_of(load, item, power)
     drive = None
     if item is not None and volts is not None:
-        motor = constants_of(item.part)
-        drive = Drive(item, motor, *volts) if motor is not None else None
+        motor = mover_of(item.part)
+        (held,) = held_to_a(concept, [item])
+        drive = Drive(item, motor, *volts, held) if motor is not None else None
     if item is not None and drive is None and not lacks:
         lacks = (f"{item.name}: its torque, speed and currents",)
     sag = volts[1] if volts is not None else None

@@ -10,7 +10,7 @@ from wired_union.project.model import AnyLoad, Concept, Item
 from wired_union.subjects.motion.assess import carry, load_measures
 from wired_union.subjects.motion.kind import Scene
 from wired_union.subjects.motion.results import Drive
-from wired_union.subjects.motion.usual import constants_of
+from wired_union.subjects.motion.usual import mover_of
 from wired_union.subjects.power.gives import pack_figures
 
 
@@ -53,7 +53,7 @@ def cuts_of(question: Question, _: Bounds | None) -> MotionCuts:
 def breaks_at_best(question: Question, concept: Concept, load: AnyLoad, tried: Tried) -> bool:
     """Whether a load breaks what it must hold even with the highest voltage and the least mass of any combination."""
     item = next((i for i in concept.items if i.id == load.actuator), None)
-    motor = constants_of(item.part) if item is not None else None
+    motor = mover_of(item.part) if item is not None else None
     if item is None or motor is None:
         return False
     parts = [i.part for i in (*concept.items, *(o.item for c in question.choices for o in c.options))]

@@ -99,8 +99,8 @@ def sharing(load: AnyLoad, scene: Scene) -> tuple[Row, ...]:
 
 def all_day(scene: Scene, usual_a: float) -> Check | None:
     """Warmth: the current over the time, root of the mean square, against what the motor carries all day."""
-    if scene.drive is None:
-        return None
+    if scene.drive is None or scene.drive.steps:
+        return None  # a stepper's rated current is one that it carries all day
     heat = usual_a * math.sqrt(scene.duty)
     share = f", {show(scene.duty, 'share')} of the time" if scene.duty < 1 else ""
     return check_of("all day", heat, scene.drive.continuous_a, "A", extra=share)

@@ -3,6 +3,7 @@
 import math
 from collections.abc import Callable, Sequence
 
+from wired_union.physics.stepper import StepperConstants
 from wired_union.picture.axis import ticks
 from wired_union.picture.shapes import Box, Kit, Line, Picture, Poly, Region, Ring, Shape, kept_inside
 from wired_union.subjects.motion.assess import SEPARATION, Shake
@@ -75,8 +76,11 @@ def _axes(kit: Kit, frame: tuple[float, float, float, float], most_t: float, mos
 
 def _bands(drive: Drive, stall: float, at: Place, top: float, bottom: float, kit: Kit) -> list[Shape]:
     """What it carries all day, and for a while: up to the continuous current, and up to twice it."""
-    per_amp, idle = drive.motor.torque_n_m_per_a, drive.motor.no_load_current_a
-    edges = [max(min((a - idle) * per_amp, stall), 0.0) for a in (drive.continuous_a, 2 * drive.continuous_a)]
+    motor = drive.motor
+    edges = [stall, stall]  # a stepper's rated current is one that it carries all day
+    if not isinstance(motor, StepperConstants):
+        warm = [drive.continuous_a, 2 * drive.continuous_a]
+        edges = [max(min((a - motor.no_load_current_a) * motor.torque_n_m_per_a, stall), 0.0) for a in warm]
     x0, x1, x2 = at(0, 0)[0], at(edges[0], 0)[0], at(edges[1], 0)[0]
     shapes: list[Shape] = [
         Box(x0, top, x1 - x0, bottom - top, "soft"),
@@ -92,10 +96,10 @@ def _bands(drive: Drive, stall: float, at: Place, top: float, bottom: float, kit
 
 
 def _curves(drive: Drive, stall: float, free: float, at: Place, kit: Kit, points_x: Sequence[float]) -> list[Shape]:
-    sag_stall, sag_free = drive.stall_n_m, max(drive.motor.speed_at(drive.sag_v, 0.0), 0.0)
+    line, sagged = (drive.motor.curve(max(v, 0.0), POINTS) for v in (drive.nominal_v, drive.sag_v))
     shapes: list[Shape] = [
-        Poly((at(0, free), at(stall, 0)), "copper", width=2.4),
-        Poly((at(0, sag_free), at(sag_stall, 0)), "copper", width=1.6, dash=(6.0, 4.0)),
+        Poly(tuple(at(t, w) for t, w in line), "copper", width=2.4),
+        Poly(tuple(at(max(t, 0.0), max(w, 0.0)) for t, w in sagged), "copper", width=1.6, dash=(6.0, 4.0)),
     ]
     most_a = drive.stall_a
     current = [at(t, free * drive.motor.current_at(t) / most_a) for t in (0.0, stall)]
@@ -113,8 +117,9 @@ def _curves(drive: Drive, stall: float, free: float, at: Place, kit: Kit, points
     curve = []
     for k in range(POINTS + 1):
         torque = stall * k / POINTS
-        speed, amps = drive.motor.speed_at(drive.nominal_v, torque), drive.motor.current_at(torque)
-        share = torque * speed / (drive.nominal_v * amps) if amps > 0 else 0.0
+        speed = drive.motor.speed_at(drive.nominal_v, torque)
+        taken_w = drive.motor.power_at(drive.nominal_v, torque, speed)
+        share = torque * speed / taken_w if taken_w > 0 else 0.0
         curve.append((at(torque, free * max(share, 0.0)), share))
     best = max(curve, key=lambda c: c[1])
     shapes.append(Poly(tuple(p for p, _ in curve), "moss", width=1.6))
@@ -122,6 +127,8 @@ def _curves(drive: Drive, stall: float, free: float, at: Place, kit: Kit, points
     x, y = _clear_of([p for p, _ in curve], best[0], points_x, kit.width(words, "small"), kit.px(6))
     shapes.append(kit.words(x, y - kit.px(9), words, "small", "moss"))
     x, y = at(stall * 0.86, free * 0.14)
+    if drive.steps:
+        y -= kit.px(14)
     shapes.append(kit.words(x + kit.px(6), y - kit.px(6), "speed", "small", "copper", bold=True))
     return shapes
 

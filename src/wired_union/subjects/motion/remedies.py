@@ -7,13 +7,14 @@ from functools import partial
 from wired_union.catalogue.parts import of_kind
 from wired_union.kernel.results import Remedy, possible, tried
 from wired_union.physics.motor import MotorConstants
+from wired_union.physics.stepper import StepperConstants
 from wired_union.project.model import Part, Project
 from wired_union.project.motion_model import WheelLoad
 from wired_union.project.part_edits import swap_part
 from wired_union.subjects.motion.edits import drive_wheels
 from wired_union.subjects.motion.gears import other_ratios, same_motor
 from wired_union.subjects.motion.results import Check, LoadResult, continuous_current_a
-from wired_union.subjects.motion.usual import constants_of
+from wired_union.subjects.motion.usual import mover_of
 
 GEARED = {"slope", "step", "torque", "speed"}
 """Checks that another gear of the same motor may mend."""
@@ -51,7 +52,7 @@ def _motors(project: Project, result: LoadResult, check: Check) -> tuple[Remedy,
 
 def _carries(part: Part, result: LoadResult, check: Check) -> bool:
     """Whether a motor, at the voltage the present one gets, has the torque, the speed and the warmth to spare."""
-    drive, motor, load = result.drive, constants_of(part), part.load
+    drive, motor, load = result.drive, mover_of(part), part.load
     if drive is None or motor is None or load is None:
         return False
     least, most = load.supply_min_v, load.supply_max_v
@@ -63,7 +64,7 @@ def _carries(part: Part, result: LoadResult, check: Check) -> bool:
     return hardest <= IN_HAND * motor.stall_torque_at(drive.sag_v) and warm and _fast(motor, result, check)
 
 
-def _fast(motor: MotorConstants, result: LoadResult, check: Check) -> bool:
+def _fast(motor: MotorConstants | StepperConstants, result: LoadResult, check: Check) -> bool:
     """Whether a motor is no slower than what is asked, or than the present one where nothing is."""
     drive = result.drive
     assert drive is not None

@@ -7,6 +7,7 @@ from msgspec import Struct, field
 
 from wired_union.kernel.results import Verdict, share_verdict, worst
 from wired_union.physics.motor import MotorConstants
+from wired_union.physics.stepper import StepperConstants
 from wired_union.physics.wire import COPPER_TEMPERATURE_COEFFICIENT_PER_K
 from wired_union.project.model import AnyLoad, Item, Part
 from wired_union.units import show
@@ -24,11 +25,13 @@ WINDING_TO_CAN = 0.4
 
 
 def continuous_current_a(part: Part) -> float | None:
-    """Current that a brushed motor carries all day; None without a motor's stall current and voltage.
+    """Current that a motor carries all day: a stepper's rated one; None without a motor's stall current and voltage.
 
     Given, or from the heat of its winding: R·I² through the surface of its can, a cylinder as thick and long as the
     part; never more than a small motor's share of its stall current. A can of unknown size counts as a large one.
     """
+    if part.stepper is not None:
+        return part.stepper.coil_current_a
     m = part.motor
     if m is None or not m.stall_current_a or not m.rated_voltage_v:
         return None
@@ -89,17 +92,30 @@ class Drive(Struct, frozen=True):
     """The motor of a load: its item, its constants, the voltage it gets on average and at the worst instant."""
 
     item: Item
-    motor: MotorConstants
+    motor: MotorConstants | StepperConstants
     nominal_v: float
     sag_v: float
+    held_to_a: float = math.inf
+    """Current to which its driver holds it."""
 
     @property
     def stall_n_m(self) -> float:
-        """Torque when blocked, at the voltage it sags to."""
-        return max(self.motor.stall_torque_at(self.sag_v), 0.0)
+        """Torque when blocked, at the voltage it sags to, or at the current to which its driver holds it."""
+        blocked = max(self.motor.stall_torque_at(self.sag_v), 0.0)
+        if isinstance(self.motor, StepperConstants):
+            return blocked * min(self.held_to_a / self.motor.coil_current_a, 1.0)
+        return min(blocked, max(self.held_to_a - self.motor.no_load_current_a, 0.0) * self.motor.torque_n_m_per_a)
+
+    @property
+    def steps(self) -> bool:
+        """Whether it is a stepper, whose driver holds its current."""
+        return isinstance(self.motor, StepperConstants)
 
     @property
     def stall_a(self) -> float:
+        """Most current: a blocked motor's, or what a driver holds in a winding."""
+        if isinstance(self.motor, StepperConstants):
+            return self.motor.coil_current_a
         return self.nominal_v / self.motor.resistance_ohm
 
     @property

@@ -44,8 +44,10 @@ def _cautions(concept: Concept) -> Iterator[Caution]:
 
 
 def _is_strong(item: Item) -> bool:
-    motor = item.part.motor
+    motor, stepper = item.part.motor, item.part.stepper
     if motor is not None and (motor.stall_torque_n_m or 0.0) >= STRONG_TORQUE_N_M:
+        return True
+    if stepper is not None and (stepper.holding_torque_n_m or 0.0) >= STRONG_TORQUE_N_M:
         return True
     return item.part.thrust is not None and item.part.motor is None
 
@@ -61,17 +63,18 @@ SUBJECT = Subject(
         "Each load is worked out by statics: wheels on the slope and an axle at the step, an arm over its whole"
         " range and either way, a screw with its friction, a launcher by impulse. All wheels are taken to carry"
         " alike until places are known; only the driven ones grip. Motors share a load, loads of the same mode add"
-        " on a motor. The motor is the linear model: current follows torque, speed follows voltage, on average and"
-        " at the worst instant of the modes that the load moves in. The usual current stands for the motor's"
-        " current at work in Power. All day: root mean square current against what is given, else what warms the"
-        " winding by 80 °C through the can in still air, at most 30 % of stall, 10 % where the size is not known"
-        " (common practice). The spiral scales motors by torque and the pack by energy. What turns keeps 20 % away"
-        " from what swings (common practice).",
+        " on a motor. A brushed motor is the linear model: current follows torque, speed follows voltage, on"
+        " average and at the worst instant of the modes that the load moves in. A stepper gives what its driver's"
+        " current makes until impedance and back-EMF use up the volts; its resonances are not worked out. The usual"
+        " current stands for the motor's current at work in Power. All day: root mean square current against what"
+        " is given, else what warms the winding by 80 °C through the can in still air, at most 30 % of stall, 10 %"
+        " where the size is not known (common practice). The spiral scales motors by torque and the pack by energy."
+        " What turns keeps 20 % away from what swings (common practice).",
     ),
     view="view:MotionView",
     methods=(
-        "dc-motor", "drive-torque", "step-climb", "leadscrew", "column-buckling", "screw-critical-speed",
-        "joint-torque", "spring-energy", "tank-shot", "spin-up-time", "best-gear-ratio", "reaction-wheel-slew",
+        "dc-motor", "stepper-torque", "drive-torque", "step-climb", "leadscrew", "column-buckling",
+        "screw-critical-speed", "joint-torque", "spring-energy", "tank-shot", "spin-up-time", "best-gear-ratio", "reaction-wheel-slew",
         "descent-rate", "standard-atmosphere", "airflow-flap", "natural-frequency",
     ),
     nodes=(USUAL, MOTION), measures=measures, findings=findings, hard_findings=hard_findings, verdict=_verdict,

@@ -4,6 +4,7 @@ from collections.abc import Mapping
 
 from wired_union.kernel.subject import Given, Node
 from wired_union.physics.motor import MotorConstants, motor_constants
+from wired_union.physics.stepper import StepperConstants, stepper_constants
 from wired_union.project.model import AnyLoad, Concept, Item, Part, Project
 from wired_union.subjects.mass.gives import TOTAL_KG
 from wired_union.subjects.motion.kind import Scene, Torques
@@ -25,6 +26,17 @@ def constants_of(part: Part) -> MotorConstants | None:
         return motor_constants(*figures)  # type: ignore[arg-type]
     except ValueError:
         return None
+
+
+def mover_of(part: Part) -> MotorConstants | StepperConstants | None:
+    """The model of what turns a part's shaft, brushed or stepping; None where a figure is missing or makes no sense."""
+    s = part.stepper
+    if s is None:
+        return constants_of(part)
+    figures = (s.coil_current_a, s.coil_resistance_ohm, s.coil_inductance_h, s.holding_torque_n_m, s.full_step_deg)
+    if None in figures:
+        return None
+    return stepper_constants(*figures)  # type: ignore[arg-type]
 
 
 def torques_of(load: AnyLoad, concept: Concept, mass_kg: float, item: Item | None) -> Torques | None:

@@ -15,7 +15,11 @@ from wired_union.units import show
 
 _SIZES = ("gate_width_m", "gate_height_m", "length_m", "reach_m")
 _SIZE_WORDS = {"length_m": "longest part", "reach_m": "furthest reach"}
-_DOES_IT = {"actuator": ("motor", "thrust", "flywheel", "canopy"), "wheel": ("wheel",), "store": ("spring", "tank")}
+_DOES_IT = {
+    "actuator": ("motor", "stepper", "thrust", "flywheel", "canopy"),
+    "wheel": ("wheel",),
+    "store": ("spring", "tank"),
+}
 """Which part of a load names an item, and what that item must have to do it."""
 
 

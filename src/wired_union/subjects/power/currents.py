@@ -59,9 +59,10 @@ def currents_of_all(concepts: Sequence[Concept], usual: Sequence[Mapping[str, fl
                 unknown[v].append((loads[0][n].id, mode.id))
             mean, now = np.where(gaps, 0.0, mean), np.where(np.isnan(now), 0.0, now)
         average[:, :, m], steady[:, :, m] = mean * count, now * count
-    starting = _starting(
-        concepts[0], loads, count, steady, [_over_rating(c, each) for c, each in zip(concepts, loads, strict=True)]
+    raised, held = zip(
+        *((_over_rating(c, each), held_to_a(c, each)) for c, each in zip(concepts, loads, strict=True)), strict=True
     )
+    starting = _starting(concepts[0], loads, count, steady, raised, held)
     return [Currents(row, average[v], steady[v], starting[v], tuple(gaps)) for v, gaps in enumerate(unknown)]
 
 
@@ -116,14 +117,16 @@ def _states(load: Load) -> tuple[float, ...]:
 
 
 def _starting(
-    concept: Concept, loads: Sequence[Sequence[Item]], count: Array, steady: Array, raised: Sequence[Sequence[float]]
+    concept: Concept, loads: Sequence[Sequence[Item]], count: Array, steady: Array, raised: Sequence[Sequence[float]],
+    held: Sequence[Sequence[float]],
 ) -> Array:  # fmt: skip
     """Currents at the worst instant of each mode: what starts in it at its start-up current, the rest at work.
 
     Brushed motors start at stall current, and several starting together add: common practice. Stall current is V/R, so
-    a source above the rated voltage raises it; below, the datasheet's is kept.
+    a source above the rated voltage raises it; below, the datasheet's is kept. A driver that limits holds it back.
     """
     startup = np.array([[_or_nan(startup_a(i)) for i in each] for each in loads]) * np.array(raised)
+    startup = np.minimum(startup, held)
     starters = np.flatnonzero(~np.isnan(startup).all(axis=0)).tolist()
     starting = steady.copy()
     before = _modes_before(concept)
@@ -146,6 +149,15 @@ def _over_rating(concept: Concept, loads: Sequence[Item]) -> list[float]:
         return [1.0] * len(loads)
     items, source_of = {i.id: i for i in concept.items}, {f.load: f.source for f in concept.feeds}
     return [max(1.0, _source_v(i.id, items, source_of) / _rating_v(i)) for i in loads]
+
+
+def held_to_a(concept: Concept, loads: Sequence[Item]) -> list[float]:
+    """For each load the current to which its driver holds a channel; infinite where nothing limits it."""
+    limits = {i.id: i.part.driver.current_limit_a for i in concept.items if i.part.driver is not None}
+    if not any(limits.values()):
+        return [math.inf] * len(loads)
+    source_of = {f.load: f.source for f in concept.feeds}
+    return [limits.get(source_of.get(i.id, ""), 0.0) or math.inf for i in loads]
 
 
 def _rating_v(item: Item) -> float:

@@ -71,7 +71,7 @@ def between(project: Project, result: PowerResult, item: Item) -> tuple[Remedy, 
 
 def _candidates(item: Item) -> Iterator[Part]:
     """Drivers for what wants one, else regulators that make a voltage the item takes, and enough current."""
-    current = _most_current(item)
+    current = (item.part.stepper.coil_current_a or 0.0) if item.part.stepper is not None else _most_current(item)
     if wants_driver(item.part):
         yield from (p for p in of_kind("motor driver") if _drives(p, item, current))
         return
@@ -86,11 +86,11 @@ def _candidates(item: Item) -> Iterator[Part]:
 
 
 def _drives(part: Part, item: Item, current: float) -> bool:
-    driver = part.driver
-    if driver is None or driver.channels < item.count:
+    driver, wanted = part.driver, item.count * (2 if item.part.stepper is not None else 1)
+    if driver is None or driver.channels < wanted:
         return False
     whole = driver.total_current_a or 0.0
-    return (driver.channel_current_a or 0.0) * IN_HAND >= current and whole * IN_HAND >= current * item.count
+    return (driver.channel_current_a or 0.0) * IN_HAND >= current and whole * IN_HAND >= current * wanted
 
 
 def _most_current(item: Item) -> float:

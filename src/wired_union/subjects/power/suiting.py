@@ -20,7 +20,7 @@ def needs(part: Part) -> tuple[float | None, float | None]:
 
 def wants_driver(part: Part) -> bool:
     """Whether a part is a bare motor, which a driver has to switch."""
-    return part.motor is not None and part.kind not in SELF_DRIVEN
+    return part.stepper is not None or (part.motor is not None and part.kind not in SELF_DRIVEN)
 
 
 def suits(source: Source, part: Part) -> bool:

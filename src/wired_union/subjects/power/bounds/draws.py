@@ -83,9 +83,15 @@ def contexts(question: Question, concept: Concept) -> list[Concept]:
 
 
 def _lowest(question: Question, item: Item) -> Item:
-    """The option of an item's slot that gives the lowest voltage; the item itself where it is no source to choose."""
+    """The option of an item's slot that gives the lowest voltage, or holds its loads back most; or the item itself."""
     choice = next((c for c in question.choices if c.slot.id == item.id), None)
-    if choice is None or _volts(item) is None:
+    if choice is None:
+        return item
+    if item.part.driver is not None and item.part.regulator is None:
+        limits = [d.current_limit_a for o in choice.options if (d := o.item.part.driver) is not None]
+        tightest = min((x for x in limits if x > 0), default=0.0)
+        return item.but(part=item.part.but(driver=item.part.driver.but(current_limit_a=tightest)))
+    if _volts(item) is None:
         return item
     return min((o.item for o in choice.options), key=lambda i: _volts(i) or 0.0)
 

@@ -159,6 +159,8 @@ class RatingRows:
             chosen = self._bound.reach.slot_of.get(motor.id)
             if motor.part.load is not None and motor.part.load.draw != "current":
                 continue
+            if any(i.part.stepper is not None for i in self._options(motor)[1]):
+                continue  # its driver holds another current than the supply gives
             columns = [np.zeros(len(c.options)) for c in self._question.choices]
             most = 0.0
             if chosen is None:

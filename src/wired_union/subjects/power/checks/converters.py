@@ -137,7 +137,7 @@ def check_drivers(scene: PowerScene) -> Iterator[Finding]:
             continue
         yield from input_range(scene, node, driver.input_min_v, driver.input_max_v)
         yield from _channels(scene, node)
-        total, mode = scene.most(item.id, "output_a")
+        total, mode = _all_channels(scene, node)
         if driver.total_current_a is None or driver.channels * item.count == 1:
             continue
         most = driver.total_current_a * item.count
@@ -158,7 +158,22 @@ TWO_WINDINGS = ("stepper",)
 
 def channels_of(item: Item) -> int:
     """Channels that one copy takes."""
-    return 2 if item.part.kind in TWO_WINDINGS else 1
+    return 2 if item.part.stepper is not None or item.part.kind in TWO_WINDINGS else 1
+
+
+def coil_a(item: Item) -> float | None:
+    """Current that a driver holds in each winding of a stepper, not what it takes from the supply; else None."""
+    return item.part.stepper.coil_current_a if item.part.stepper is not None else None
+
+
+def _all_channels(scene: PowerScene, node: Node) -> tuple[float, Mode | None]:
+    """Most current through all channels together: what the loads take, and for steppers what is held in windings."""
+    total, mode = scene.most(node.item.id, "output_a")
+    for child in node.children:
+        if (coil := coil_a(child.item)) is not None:
+            held = 2 * coil * child.item.count
+            total += max(held - scene.most(child.item.id, "current_a")[0], 0.0)
+    return total, mode
 
 
 def _channels(scene: PowerScene, node: Node) -> Iterator[Finding]:
@@ -169,21 +184,44 @@ def _channels(scene: PowerScene, node: Node) -> Iterator[Finding]:
     wanted = sum(m.count * channels_of(m) for m in motors)
     shared = -(-wanted // channels)
     per_motor, mode, motor = max(
-        ((current / m.count, mode, m) for m in motors for current, mode in [scene.most(m.id, "current_a")]),
+        (
+            (coil_a(m) or current / m.count, mode, m)
+            for m in motors
+            for current, mode in [scene.most(m.id, "current_a")]
+        ),
         key=lambda x: float("inf") if x[0] != x[0] else x[0],
     )
     if driver.channel_current_a is None:
+        return
+    if shared > 1 and any(m.part.stepper is not None for m in motors):
+        yield _no_channel(scene, item, wanted, channels)
         return
     use = per_motor * shared / driver.channel_current_a
     verdict = share_verdict(use)
     if not scene.wants(verdict) and (shared == 1 or scene.hard_only):
         return
     crowd = f" {wanted} loads share {channels} channels: each gets 1/{shared} of one." if shared > 1 else ""
+    when, why = f"when {motor.name} starts in {name_of(mode)}", "A brushed motor starts at its stall current."
+    if coil_a(motor) is not None:
+        when, why = f"in each winding of {motor.name}", "The driver holds that current, whatever the supply gives."
+    elif not driver.current_limit_a:
+        why += " This driver does not limit it."
     yield Finding(
         "driver", verdict, f"{item.name}, each channel",
-        f"{show(per_motor * shared, 'A')} of {show(driver.channel_current_a, 'A')} on a channel when {motor.name}"
-        f" starts in {name_of(mode)}.", f"A brushed motor starts at its stall current.{crowd}", (item.id,),
+        f"{show(per_motor * shared, 'A')} of {show(driver.channel_current_a, 'A')} on a channel {when}.",
+        f"{why}{crowd}", (item.id,),
         offer=partial(_driver_remedies, scene, item, mode, use), hard=verdict is Verdict.BREAKS, of=item.id, use=use,
+    )  # fmt: skip
+
+
+def _no_channel(scene: PowerScene, item: Item, wanted: int, channels: int) -> Finding:
+    """A stepper cannot share a channel: each winding has its own."""
+    return Finding(
+        "driver", Verdict.BREAKS, f"{item.name}, each channel",
+        f"{wanted} channels are wanted and there are {channels}.",
+        "Each winding of a stepper takes a channel of its own.", (item.id,),
+        offer=partial(_driver_remedies, scene, item, None, wanted / channels), hard=True, of=item.id,
+        use=wanted / channels,
     )  # fmt: skip
 
 

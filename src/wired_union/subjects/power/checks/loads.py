@@ -5,7 +5,7 @@ from functools import partial
 
 from wired_union.kernel.logic import Clash, level_clash
 from wired_union.kernel.results import Finding, Remedy, Verdict, possible, tried
-from wired_union.project.model import Item, Part
+from wired_union.project.model import Driver, Item, Part
 from wired_union.subjects.power.edits import add_mode_at_work, add_phase
 from wired_union.subjects.power.insert import ways_to_feed
 from wired_union.subjects.power.missing import Gap
@@ -96,24 +96,36 @@ def _ratings(part: Part) -> Iterator[tuple[str, float | None]]:
     if part.load is not None:
         yield "its lowest supply", part.load.supply_min_v
         yield "its highest supply", part.load.supply_max_v
-    if part.regulator is not None and part.pack is not None:  # its cells are matched to it by whoever made it
-        yield "its most output current", part.regulator.max_current_a
-        yield "the load below which it switches itself off", part.pack.least_load_a
-    elif part.regulator is not None:
-        if part.regulator.topology in {"boost", "buck-boost"}:  # that of the others follows from what they make
-            yield "its lowest input", part.regulator.input_min_v
-        yield "its highest input", part.regulator.input_max_v
-        yield "its most output current", part.regulator.max_current_a
+    if part.stepper is not None:
+        yield "the current of its windings", part.stepper.coil_current_a
     if part.driver is not None:
-        yield "its lowest supply", part.driver.input_min_v
-        yield "its highest supply", part.driver.input_max_v
-        yield "the most current of a channel", part.driver.channel_current_a
-        if part.driver.channels > 1:
-            yield "the most current of all channels", part.driver.total_current_a
+        yield from _driver_ratings(part.driver)
     if part.rail is not None:
         yield "its most current", part.rail.max_current_a
-    if part.pack is not None and part.regulator is None:
-        yield "the most current it may give", part.pack.max_current_a
+    yield from _source_ratings(part)
+
+
+def _driver_ratings(driver: Driver) -> Iterator[tuple[str, float | None]]:
+    yield "its lowest supply", driver.input_min_v
+    yield "its highest supply", driver.input_max_v
+    yield "the most current of a channel", driver.channel_current_a
+    if driver.channels > 1:
+        yield "the most current of all channels", driver.total_current_a
+
+
+def _source_ratings(part: Part) -> Iterator[tuple[str, float | None]]:
+    """Of packs, supplies, regulators, and the power bank that is both: its cells are matched by whoever made it."""
+    pack, regulator = part.pack, part.regulator
+    if regulator is not None:
+        if pack is None and regulator.topology in {"boost", "buck-boost"}:  # the others' follows from what they make
+            yield "its lowest input", regulator.input_min_v
+        if pack is None:
+            yield "its highest input", regulator.input_max_v
+        yield "its most output current", regulator.max_current_a
+        if pack is not None:
+            yield "the load below which it switches itself off", pack.least_load_a
+    elif pack is not None:
+        yield "the most current it may give", pack.max_current_a
     if part.supply is not None:
         yield "the current at which it limits", part.supply.max_current_a
 
