@@ -24,6 +24,7 @@ from builders import (
 )  # fmt: skip
 from wired_union.kernel.results import Verdict
 from wired_union.kernel.ripple import offered, outcome, ripple
+from wired_union.physics.fuse import fuse_bears
 from wired_union.project.change import Change
 from wired_union.subjects import assess
 from wired_union.subjects.power.checks.divided import divided
@@ -69,6 +70,36 @@ def test_loads_are_divided_the_largest_first():
     units = [3.0, 7.0, 5.0, 4.0, 6.0]
     place = divided(units, 2)
     assert sorted(sum(u for u, b in zip(units, place, strict=True) if b == k) for k in (0, 1)) == [11.0, 14.0]
+
+
+def a_fused(amperes: float, rating: float, *, startup_a: float | None = None, duty: float = 1.0):
+    fuse = a_part("fuse", "fuse", rail=Rail(max_current_a=rating))
+    load = a_load("motor", amperes, peak_a=startup_a or amperes, startup_a=startup_a)
+    project = _fed(a_pack(max_current_a=200.0), fuse, load)
+    return edits.set_use(project, "work", "motor", "active", duty).after
+
+
+def test_a_fuse_bears_a_start_that_its_rating_does_not():
+    """ISO 8820-3, from memory: 0.15 s at the shortest at twice the rating, 0.25 s at 1.6 times; so 0.2 s at 1.77 times."""
+    assert fuse_bears(10.0, 0.15).current_a == pytest.approx(20.0)
+    assert fuse_bears(10.0, 0.25).current_a == pytest.approx(16.0)
+    bears = fuse_bears(10.0, 0.2).current_a
+    assert 16.0 < bears < 20.0
+    assert "rail:fuse" not in findings(a_fused(4.0, 10.0, startup_a=12.0))
+    found = findings(a_fused(4.0, 10.0, startup_a=24.0))["rail:fuse"]
+    assert found.breaks_hard
+    assert plain(found.what).startswith("27.2 A at the worst instant in Work; rated 10 A it surely bears 17.7 A")
+
+
+def test_what_lasts_must_stay_below_the_rating_of_a_fuse():
+    found = findings(a_fused(12.0, 10.0))["rail:fuse"]
+    assert found.breaks_hard
+    assert plain(found.what) == "12 A of 10 A for long in Work."
+
+
+def test_a_load_that_comes_and_goes_warms_a_fuse_by_its_mean_square():
+    """10 A half of the time is 5 A on average, √½ · 10 A = 7.07 A in heat."""
+    assert plain(findings(a_fused(10.0, 6.0, duty=0.5))["rail:fuse"].what).startswith("7.07 A of 6 A for long")
 
 
 def test_twenty_per_cent_in_hand_is_tight():

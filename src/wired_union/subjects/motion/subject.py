@@ -74,7 +74,8 @@ SUBJECT = Subject(
     view="view:MotionView",
     methods=(
         "dc-motor", "stepper-torque", "drive-torque", "step-climb", "leadscrew", "column-buckling",
-        "screw-critical-speed", "joint-torque", "spring-energy", "tank-shot", "spin-up-time", "best-gear-ratio", "reaction-wheel-slew",
+        "screw-critical-speed", "joint-torque", "spring-energy", "tank-shot", "spin-up-time", "best-gear-ratio",
+        "reaction-wheel-slew",
         "descent-rate", "standard-atmosphere", "airflow-flap", "natural-frequency",
     ),
     nodes=(USUAL, MOTION), measures=measures, findings=findings, hard_findings=hard_findings, verdict=_verdict,

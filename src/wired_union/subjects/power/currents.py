@@ -22,6 +22,8 @@ class Currents(Struct, frozen=True, eq=False):
     row: Mapping[str, int]
     """Row of each load by item id."""
     average: Array
+    rms: Array
+    """Root of the mean square, with its pauses: what warms a wire."""
     steady: Array
     """While it is at work, without its pauses."""
     starting: Array
@@ -49,34 +51,38 @@ def currents_of_all(concepts: Sequence[Concept], usual: Sequence[Mapping[str, fl
     hardest = _with_peaks(table, loads)
     count = np.array([[float(i.count) for i in each] for each in loads])
     modes = concepts[0].modes
-    average, steady = (np.empty((len(concepts), len(places), len(modes))) for _ in range(2))
+    average, rms, steady = (np.empty((len(concepts), len(places), len(modes))) for _ in range(3))
     unknown: list[list[tuple[str, str]]] = [[] for _ in concepts]
     for m, mode in enumerate(modes):
-        now, mean = _in_mode(mode, table, hardest, row)
+        now, mean, square = _in_mode(mode, table, hardest, row)
         gaps = np.isnan(mean) | np.isnan(now)
         if gaps.any():
             for v, n in np.argwhere(gaps):
                 unknown[v].append((loads[0][n].id, mode.id))
             mean, now = np.where(gaps, 0.0, mean), np.where(np.isnan(now), 0.0, now)
-        average[:, :, m], steady[:, :, m] = mean * count, now * count
+            square = np.where(gaps, 0.0, square)
+        average[:, :, m], rms[:, :, m], steady[:, :, m] = mean * count, np.sqrt(square) * count, now * count
     raised, held = zip(
         *((_over_rating(c, each), held_to_a(c, each)) for c, each in zip(concepts, loads, strict=True)), strict=True
     )
     starting = _starting(concepts[0], loads, count, steady, raised, held)
-    return [Currents(row, average[v], steady[v], starting[v], tuple(gaps)) for v, gaps in enumerate(unknown)]
+    return [Currents(row, average[v], rms[v], steady[v], starting[v], tuple(gaps)) for v, gaps in enumerate(unknown)]
 
 
-def _in_mode(mode: Mode, table: Array, hardest: Array, row: Mapping[str, int]) -> tuple[Array, Array]:
-    """Most current of one copy of each load in a mode, and on average with its pauses; shape (variants, loads)."""
+def _in_mode(mode: Mode, table: Array, hardest: Array, row: Mapping[str, int]) -> tuple[Array, Array, Array]:
+    """Of one copy of each load in a mode: most current, mean with its pauses, mean square; shape (variants, loads)."""
     now, mean = hardest[:, :, _PLACE[mode.otherwise]].copy(), table[:, :, _PLACE[mode.otherwise]].copy()
+    square = mean * mean
     for use in mode.uses:
         if (n := row.get(use.item)) is not None:
             now[:, n] = hardest[:, n, _PLACE[use.state]]
             mean[:, n] = use.duty * table[:, n, _PLACE[use.state]]
+            square[:, n] = use.duty * table[:, n, _PLACE[use.state]] ** 2
             if use.duty < 1:
                 now[:, n] = np.maximum(now[:, n], hardest[:, n, _PLACE[use.rest]])
                 mean[:, n] += (1 - use.duty) * table[:, n, _PLACE[use.rest]]
-    return now, mean
+                square[:, n] += (1 - use.duty) * table[:, n, _PLACE[use.rest]] ** 2
+    return now, mean, square
 
 
 def _state_table(loads: Sequence[Sequence[Item]], usual: Sequence[Mapping[str, float]]) -> Array:

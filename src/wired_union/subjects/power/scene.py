@@ -3,10 +3,12 @@
 from collections.abc import Callable, Iterator
 from functools import cached_property, partial
 
+import numpy as np
 from msgspec import Struct
 
 from wired_union.kernel.results import Finding, Remedy, Verdict, tried
 from wired_union.kernel.subject import Assessment
+from wired_union.physics.battery import Array
 from wired_union.project.model import Item, Mode, Project
 from wired_union.project.part_edits import feed_from, feeds_others
 from wired_union.subjects.power.assess import PowerResult
@@ -40,14 +42,34 @@ class PowerScene(Struct, frozen=True, dict=True):
         return self.result.lowest_of_all()
 
     @cached_property
-    def hungriest(self) -> dict[str, tuple[float, Mode | None]]:
-        """Highest average current into every node, and the mode it flows in; NaN where a mode has no answer."""
+    def lasting(self) -> dict[str, tuple[float, Mode | None]]:
+        """What warms the wire to every node in its hungriest mode; NaN where a mode has no answer.
+
+        The average, raised by how far its loads come and go: the root mean squares of loads that do not keep step add
+        to no more than their sum.
+        """
         modes, flows = self.result.concept.modes, self.result.flows
         if not modes:
             return dict.fromkeys(flows.index, (0.0, None))
-        table = flows.table("current_a")[:, : len(modes)]
+        raised = self._raised_by_pauses()
+        table = flows.current_a[:, : len(modes)] * raised
         places, highest = table.argmax(axis=1).tolist(), table.max(axis=1).tolist()  # NaN is the highest of all
         return {i: (highest[n], modes[places[n]]) for i, n in flows.index.items()}
+
+    def _raised_by_pauses(self) -> Array | float:
+        """Root mean square of what hangs below each node against its average; shape (nodes, modes)."""
+        tables, index = self.result.currents, self.result.flows.index
+        if not (tables.rms > tables.average).any():
+            return 1.0
+        mean, rms = (np.zeros((len(index), len(self.result.concept.modes))) for _ in range(2))
+        for item, row in tables.row.items():
+            if (n := index.get(item)) is not None:
+                mean[n], rms[n] = tables.average[row], tables.rms[row]
+        for item in reversed(index):  # ends first
+            if (above := self.result.tree.source_of.get(item)) is not None:
+                mean[index[above]] += mean[index[item]]
+                rms[index[above]] += rms[index[item]]
+        return np.where(mean > 0, rms / np.where(mean > 0, mean, 1.0), 1.0)
 
     def most(self, item_id: str, figure: Figure) -> tuple[float, Mode | None]:
         return self.result.most(item_id, figure)

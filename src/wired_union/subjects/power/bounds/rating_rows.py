@@ -15,6 +15,7 @@ from wired_union.project.model import Item, Part
 from wired_union.subjects.power.bounds.power_bound import PowerBound
 from wired_union.subjects.power.bounds.reach import Coefficients, amperes_at, plus
 from wired_union.subjects.power.checks.converters import channels_of
+from wired_union.subjects.power.checks.rails import at_start_a
 from wired_union.subjects.power.node import POWER
 from wired_union.subjects.power.packs import PackFigures
 from wired_union.subjects.power.suiting import needs
@@ -202,7 +203,7 @@ def _times(read: Callable[[Part], float | None]) -> Callable[[Item], float | Non
     return most
 
 
-_rail_most = _times(lambda p: p.rail.max_current_a if p.rail else None)
+_rail_most = _times(at_start_a)
 _regulator_most = _times(lambda p: p.regulator.max_current_a if p.regulator else None)
 
 

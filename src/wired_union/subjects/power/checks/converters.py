@@ -244,20 +244,3 @@ def _drives(scene: PowerScene, item: Item, use: float, part: Part) -> bool:
         return False
     pairs = ((mine.channel_current_a, other.channel_current_a), (mine.total_current_a, other.total_current_a))
     return all((theirs or 0.0) * IN_HAND >= own * min(use, 1e3) for own, theirs in pairs if own is not None)
-
-
-def check_rails(scene: PowerScene) -> Iterator[Finding]:
-    for node in scene.result.tree.nodes.values():
-        rail, item = node.item.part.rail, node.item
-        if rail is None or rail.max_current_a is None:
-            continue
-        current, mode = scene.most(item.id, "current_a")
-        most = rail.max_current_a * item.count
-        verdict = share_verdict(current / most)
-        if scene.wants(verdict):
-            yield Finding(
-                "rail", verdict, item.name,
-                f"{show(current, 'A')} of {show(most, 'A')} at the worst instant in {name_of(mode)}.",
-                "A fuse protects the wire behind it, not the load.", (item.id,), hard=verdict is Verdict.BREAKS,
-                of=item.id, use=current / most,
-            )  # fmt: skip

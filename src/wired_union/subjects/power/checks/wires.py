@@ -7,11 +7,10 @@ from wired_union.kernel.results import Finding, Remedy, Verdict, possible, share
 from wired_union.physics.wire import wire_ampacity
 from wired_union.project.model import Feed, Item
 from wired_union.project.part_edits import set_wire
+from wired_union.subjects.power.checks.rails import FUSES
 from wired_union.subjects.power.scene import PowerScene
 from wired_union.units import show
 
-FUSES = ("fuse",)
-"""Classes of part that open when their rating is passed; a bus bar or switch of the same rating protects nothing."""
 THICKEST = 0
 
 
@@ -35,7 +34,7 @@ def _bears_a(awg: int) -> float:
 
 def _current(scene: PowerScene, item: Item, feed: Feed, bears: float) -> Iterator[Finding]:
     """What flows for long in the hungriest mode; a start is too short to warm a wire."""
-    flowing, mode = scene.hungriest[item.id]
+    flowing, mode = scene.lasting[item.id]
     if mode is None or flowing != flowing:
         return
     current = flowing / item.count
