@@ -322,7 +322,7 @@ class MainWindow(QMainWindow):
 
         title = self.views.titles[self.stage] if self.views is not None else "Wired Union"
         subject = next((s for s in subjects() if s.id == self.stage), None) if self.views is not None else None
-        Help(subject, title, self.theme, self).exec()
+        Help(subject, title, self.theme, self, self.store.assessment if self.store is not None else None).exec()
 
     # Qt's own events
 

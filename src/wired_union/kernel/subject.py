@@ -148,6 +148,8 @@ class Subject(Struct, frozen=True, eq=False):
     """Whether it has a verdict at all."""
     explains: tuple[MeasureKind, ...] = ()
     cautions: Callable[[Concept], Iterable[Caution]] | None = None
+    about_now: Callable[[Assessment], Iterable[str]] | None = None
+    """What F1 says besides of what stands there at the moment, a paragraph each."""
     section: str = ""
     """Where its part of the report is, "section:section": (assessment, kit) → Section."""
     commands: str = ""

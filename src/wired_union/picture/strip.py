@@ -29,7 +29,8 @@ def arrange(measures: Sequence[Measure], kit: Kit, room: float) -> Arrangement:
     least = max(cell_least(m, kit) for m in measures)
     if least * len(measures) <= room:
         return Arrangement(tuple(measures), (), room / len(measures), 0.0)
-    bundle = kit.px(BUNDLE_W)
+    gathers = [m for m in measures if m.verdict is Verdict.HOLDS or m.value is None]
+    bundle = max(kit.px(BUNDLE_W), kit.width(_count(gathers), "small", bold=True) + kit.px(30))
     places = max(int((room - bundle) // least), 1)
     named = [m for m in measures if m.verdict is not Verdict.HOLDS]
     if len(named) > places:  # what nothing informs yet gives way before anything scrolls out of sight
@@ -90,6 +91,15 @@ def strip_cell(measure: Measure, kit: Kit, width: float, height: float, ring: Me
     return Picture(width, height, tuple(shapes))
 
 
+def _count(measures: Sequence[Measure]) -> str:
+    """How many of some limits hold, and how many are unknown."""
+    known = sum(m.verdict is Verdict.HOLDS for m in measures)
+    holds = f"{known} hold" if known != 1 else "1 holds"
+    if known == len(measures):
+        return holds
+    return f"{holds}, {len(measures) - known} unknown" if known else f"{len(measures)} unknown"
+
+
 def bundle_cell(
     measures: Sequence[Measure], kit: Kit, width: float, height: float, rings: Mapping[str, Measure], *, opened: bool
 ) -> Picture:
@@ -97,10 +107,7 @@ def bundle_cell(
     left, right = kit.px(14), width - kit.px(12)
     turned = [r for m in measures if (r := rings.get(m.id)) is not None and r.verdict is not m.verdict]
     bad = worst([r.verdict for r in turned])
-    known = sum(m.verdict is Verdict.HOLDS for m in measures)
-    count = f"{known} hold" if known != 1 else "1 holds"
-    if known < len(measures):
-        count = f"{count}, {len(measures) - known} unknown" if known else f"{len(measures)} unknown"
+    count = _count(measures)
     word = f"then {len(turned)} {bad.value}" if bad is not None else "close" if opened else "open"
     if bad is None and kit.width(count + word, "small", bold=True) > right - left - kit.px(8):
         word = ""  # the count matters more

@@ -14,6 +14,7 @@ from wired_union.project.decision_model import (
     Score,
     Stock,
 )  # fmt: skip
+from wired_union.project.formula_model import Formula, Knob
 from wired_union.project.motion_model import AnyLoad, Mount, Space, WheelLoad
 from wired_union.project.part_model import (
     Canopy,
@@ -210,6 +211,7 @@ class Limit(Value, frozen=True, kw_only=True):
 
 class Brief(Value, frozen=True, kw_only=True):
     limits: tuple[Limit, ...] = ()
+    formulas: Annotated[tuple[Formula, ...], about("what the team works out itself")] = ()
     energy_reserve: Annotated[Kept, about("share of a pack never planned on")] = 0.15
     mass_margin: Annotated[Annotated[float, Meta(ge=0, le=1)], about("system margin on top of allowances")] = 0.0
     space: Annotated[Space, about("the room that every part must fit")] = Space()
@@ -226,6 +228,7 @@ class Concept(Value, frozen=True, kw_only=True):
 
     id: Name
     name: Name
+    knobs: Annotated[tuple[Knob, ...], about("numbers of our own that formulas use")] = ()
     copied_from: Annotated[str, Ref("concepts", "clear"), about("id of the concept it was copied from")] = ""
     copied_on: Annotated[str, about("when it was copied")] = ""
     retired: Retirement | None = None
@@ -299,7 +302,9 @@ __all__ = [
     "Event",
     "Feed",
     "Flywheel",
+    "Formula",
     "Item",
+    "Knob",
     "Knowledge",
     "Limit",
     "Link",
@@ -339,4 +344,4 @@ __all__ = [
     "Value",
     "Wheel",
     "WheelLoad",
-]  # fmt: skip
+]

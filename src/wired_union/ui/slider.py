@@ -16,10 +16,10 @@ class FigureSlider(QWidget):
     moved = pyqtSignal(float)
     let_go = pyqtSignal(float)
 
-    def __init__(self, theme: Theme, name: str, unit: str, most: float) -> None:
+    def __init__(self, theme: Theme, name: str, unit: str, most: float, least: float = 0.0) -> None:
         super().__init__()
-        self._unit, self._most = unit, most
-        row = QHBoxLayout(self)
+        self._unit, self._most, self._least = unit, most, least
+        self.row = row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
         title = label(name, "mute")
         title.setFixedWidth(theme.px(92))
@@ -36,12 +36,13 @@ class FigureSlider(QWidget):
 
     @property
     def value(self) -> float:
-        return self._most * self.slider.value() / STEPS
+        return self._least + (self._most - self._least) * self.slider.value() / STEPS
 
     def show_value(self, value: float) -> None:
         """Show a figure without saying that it moved."""
         self.slider.blockSignals(True)
-        self.slider.setValue(round(STEPS * min(value / self._most, 1.0)))
+        share = (value - self._least) / (self._most - self._least)
+        self.slider.setValue(round(STEPS * min(max(share, 0.0), 1.0)))
         self.slider.blockSignals(False)
         self.figure.setText(show(value, self._unit))
 

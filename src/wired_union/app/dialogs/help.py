@@ -6,7 +6,7 @@ from PyQt6.QtWidgets import QDialog, QTextBrowser, QVBoxLayout, QWidget
 
 from wired_union import units
 from wired_union.kernel.cautions import NOT_CHECKED, RULES
-from wired_union.kernel.subject import Subject
+from wired_union.kernel.subject import Assessment, Subject
 from wired_union.physics.method import Method
 from wired_union.physics.methods import find_method
 from wired_union.ui.fields import button
@@ -15,9 +15,11 @@ from wired_union.ui.theme import Theme
 START = ("Open or start a project; then each screen says here what it computes.",)
 
 
-def help_text(subject: Subject | None, title: str) -> str:
-    """The page of a screen, as HTML made from the methods' declarations."""
+def help_text(subject: Subject | None, title: str, assessment: Assessment | None = None) -> str:
+    """The page of a screen, as HTML made from the methods' declarations, and of what it works out at the moment."""
     about, names = (subject.about, subject.methods) if subject is not None else (START, ())
+    if subject is not None and subject.about_now is not None and assessment is not None:
+        about = (*about, *subject.about_now(assessment))
     said = "".join(f"<p>{escape(x)}</p>" for x in about)
     methods = "".join(_method(find_method(n)) for n in names)
     gaps = "".join(f"<li>{escape(x)}</li>" for x in NOT_CHECKED)
@@ -41,12 +43,15 @@ def _method(method: Method) -> str:
 class Help(QDialog):
     """The page of one screen."""
 
-    def __init__(self, subject: Subject | None, title: str, theme: Theme, parent: QWidget | None = None) -> None:
+    def __init__(
+        self, subject: Subject | None, title: str, theme: Theme, parent: QWidget | None = None,
+        assessment: Assessment | None = None,
+    ) -> None:  # fmt: skip
         super().__init__(parent)
         self.setWindowTitle(f"About {title}")
         self.resize(theme.px(620), theme.px(520))
         self.page = QTextBrowser()
-        self.page.setHtml(help_text(subject, title))
+        self.page.setHtml(help_text(subject, title, assessment))
         column = QVBoxLayout(self)
         column.addWidget(self.page, 1)
         column.addWidget(button("Close", self.accept, kind="main"))
