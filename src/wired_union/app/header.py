@@ -1,6 +1,7 @@
 """The header: menu, project, concept switch, find-anything, and whether the work is saved."""
 
 from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QMenu, QToolButton, QWidget
 
 from wired_union.project.concept_edits import said
@@ -81,6 +82,7 @@ class Header(QWidget):
         self._find = button("", self.find_pressed.emit)
         self._find.setAccessibleName("Find a part, a number or an action, Ctrl K")
         self._theme = theme
+        self._said: tuple[str, str, str, Project | None] | None = None
         row.addWidget(self.menu)
         row.addWidget(self.name)
         row.addWidget(self.subtitle)
@@ -90,8 +92,14 @@ class Header(QWidget):
         row.addStretch(1)
         row.addWidget(self.saved)
 
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        if self._said is not None:
+            self.show_state(*self._said)
+
     def show_state(self, name: str, subtitle: str, saved: str, project: Project | None = None) -> None:
         """Show what is open; `saved` says whether it is, and in which file."""
+        self._said = (name, subtitle, saved, project)
         roomy = self.width() >= self._theme.px(ROOMY)
         concepts = project.living if project is not None else ()
         self.name.setText(name)

@@ -10,17 +10,20 @@ from PyQt6.QtGui import QImage, QPainter
 
 from wired_union.app.main_window import MainWindow
 from wired_union.app.run import make_app, make_window
+from wired_union.catalogue.demo import demo
 from wired_union.catalogue.parts import part
 from wired_union.catalogue.starts import start
 from wired_union.kernel.subject import Selection
 from wired_union.project.fresh import new_project
+from wired_union.project.model import Limit
 from wired_union.project.part_edits import add_item
 from wired_union.report.write import report_pages
-from wired_union.subjects.brief.edits import set_limit
+from wired_union.subjects.brief.edits import add_limit, set_limit
 from wired_union.subjects.candidates.pick import CandidatesPick, TryMark
 from wired_union.subjects.candidates.view import CandidatesView
 from wired_union.subjects.combination.pick import Mix
 from wired_union.subjects.combination.view import CombinationView
+from wired_union.subjects.formulas.edits import add_formula, add_knob
 from wired_union.subjects.motion.pick import MotionPick
 from wired_union.subjects.parts.view import PartsView
 from wired_union.subjects.power.pick import PowerPick
@@ -185,6 +188,23 @@ def _own_limit(window: MainWindow) -> None:
     _go("brief", Selection(measure=limit.measure))(window)
 
 
+def _formulas(window: MainWindow) -> None:
+    """The demo with what its team works out beside it."""
+    window.set_theme("light")
+    project = demo()
+    for text in ("track = 1.2 km", "spacing = 25 m", "tubes = 6 tubes"):
+        project = add_knob(project, text).after
+    for text in (
+        "samples = floor(track / spacing)", "fillings = ceil(samples / tubes)", "price of a sample = money / samples",
+        "energy of a sample = pack_energy / samples",
+    ):  # fmt: skip
+        project = add_formula(project, text).after
+    project = add_limit(project, Limit(measure="formula:samples", name="Samples a tide", value=40.0,
+                                       direction="at least", group="Prove")).after  # fmt: skip
+    window.hold(project, None)
+    _go("formulas")(window)
+
+
 _SCENES: tuple[tuple[str, Callable[[MainWindow], None]], ...] = (
     ("start.png", lambda window: None),
     ("brief.png", _demo_brief),
@@ -195,7 +215,6 @@ _SCENES: tuple[tuple[str, Callable[[MainWindow], None]], ...] = (
     ("search.png", _searching),
     ("best-mix.png", _found_mix),
     ("motion.png", _go("motion", MotionPick("drive"))),
-    ("motion-screw.png", _go("motion", MotionPick("corer"))),
     ("motion-stored.png", _stored),
     ("power.png", _back_to_a),
     ("mass.png", _go("mass", Selection(item="core-tube"))),
@@ -204,6 +223,7 @@ _SCENES: tuple[tuple[str, Callable[[MainWindow], None]], ...] = (
     ("bat-counter.png", _bats),
     ("gaps.png", _gaps),
     ("own-limit.png", _own_limit),
+    ("formulas.png", _formulas),
 )
 
 

@@ -34,6 +34,10 @@ class FigureSlider(QWidget):
         self.slider.valueChanged.connect(self._changed)
         self.slider.sliderReleased.connect(lambda: self.let_go.emit(self.value))
 
+    def set_ends(self, least: float, most: float) -> None:
+        """Another range; what shows is set anew with `show_value`."""
+        self._least, self._most = least, most
+
     @property
     def value(self) -> float:
         return self._least + (self._most - self._least) * self.slider.value() / STEPS

@@ -65,7 +65,7 @@ def measures(assessment: Assessment) -> list[Measure]:
     if not assessment.project.brief.formulas:
         return []
     return [
-        Measure("formula", a.formula.name, a.value, a.unit, of=a.formula.id,
+        Measure("formula", a.formula.name, a.value, a.unit, direction="at least", of=a.formula.id,
                 missing=(a.wrong.rstrip("."),) if a.wrong else a.missing)
         for a in Answers(assessment).all()
     ]  # fmt: skip

@@ -92,7 +92,7 @@ class FormulasView(View):
 
     def _show_knobs(self) -> None:
         knobs = self.store.project.concept.knobs
-        shape = tuple((k.id, k.name, k.unit, k.least, k.most) for k in knobs)
+        shape = tuple((k.id, k.name, k.unit) for k in knobs)
         if shape != self._knobs_for:
             self._knobs_for = shape
             empty(self._knobs)
@@ -103,6 +103,7 @@ class FormulasView(View):
                 text = "A knob is a number of our own, such as “arm length = 350 mm”; formulas use it by its name."
                 self._knobs.addWidget(label(text, "mute", wrap=True))
         for knob in knobs:
+            self.sliders[knob.id].set_ends(knob.least, knob.most)
             self.sliders[knob.id].show_value(knob.value)
             self.entries[knob.id].show_text(units.show(knob.value, knob.unit))
 
