@@ -54,11 +54,11 @@ class UnitError(PlainError):
     """A text that is not a number in the wanted unit; the message says what would be right."""
 
 
-def unit_of(name: str) -> str:
-    """Unit of a field or argument, from the ending of its name; "" where it has none."""
+def unit_of(name: str, money: str = MONEY) -> str:
+    """Unit of a field or argument, from the ending of its name; "" where it has none. Money is in that currency."""
     last = name.rsplit(".", 1)[-1]
     if last in WHOLE_NAMES:
-        return WHOLE_NAMES[last]
+        return money if WHOLE_NAMES[last] == MONEY else WHOLE_NAMES[last]
     return next((unit for ending, unit in ENDINGS.items() if last.endswith(ending)), "")
 
 
@@ -82,7 +82,7 @@ def parse(text: str, unit: str = "") -> float:
     """
     unit = "" if unit == "share" else unit
     cleaned = text.strip().replace("\u202f", " ").replace("\u2009", " ").replace("\u00a0", " ")
-    if unit == MONEY:
+    if unit in CURRENCIES:
         cleaned = _without_currency(cleaned)
     found = _NUMBER.match(cleaned)
     if not found or not (found["plain"] or found["top"]):
@@ -130,7 +130,7 @@ def _plain_number(digits: str, unit: str, text: str) -> float:
     elif commas > 1 or points > 1:
         plain = plain.replace(",", "").replace(".", "")
     elif commas and _THREE.fullmatch(plain):
-        if unit != MONEY:
+        if unit not in CURRENCIES:
             either = plain.replace(",", ""), plain.replace(",", ".")
             raise UnitError(f"“{text.strip()}” could be {either[0]} or {either[1]}. Write one of them.")
         plain = plain.replace(",", "")
@@ -181,10 +181,11 @@ def _prefixed(value: float, unit: str) -> str:
     return f"{_figures(rounded / 1000.0**thousands)}{THIN}{_THOUSANDS[thousands + 4]}{unit}"
 
 
-def _money(value: float) -> str:
-    sign = "−" if value < 0 else ""
-    amount = abs(value)
-    return f"{sign}£{amount:,.0f}" if amount >= 100 or amount == round(amount) else f"{sign}£{amount:,.2f}"
+def _money(value: float, currency: str) -> str:
+    """An amount: a sign stands before it, a word or code behind it."""
+    sign, amount = "−" if value < 0 else "", abs(value)
+    text = f"{amount:,.0f}" if amount >= 100 or amount == round(amount) else f"{amount:,.2f}"
+    return f"{sign}{currency}{text}" if len(currency) == 1 else f"{sign}{text}{THIN}{currency}"
 
 
 @lru_cache(maxsize=8192)
@@ -198,6 +199,8 @@ def show(value: float | None, unit: str = "", *, fraction: bool = False) -> str:
         return f"{_figures(value * 100, 3 if abs(value) >= 0.995 else 2)}{THIN}%"
     if unit in _SHOWN:
         return _SHOWN[unit](value)
+    if unit in CURRENCIES:
+        return _money(value, unit)
     return _prefixed(value, unit) if unit in _PREFIXED_SHOWN else f"{_figures(value)}{THIN}{unit}"
 
 
@@ -207,7 +210,6 @@ def _mass(kg: float) -> str:
 
 _PREFIXED_SHOWN = {"V", "A", "W", "Wh", "Ah", "Ω", "Hz", "N", "J", "F", "Pa", "m", "N·m", "Ω/m"}
 _SHOWN: dict[str, Callable[[float], str]] = {
-    "£": _money,
     "kg": _mass,
     "s": _time,
     "h": lambda hours: _time(hours * 3600),
@@ -228,9 +230,9 @@ def show_change(value: float, unit: str = "") -> str:
     return show(value, unit) if value < 0 else "+" + show(value, unit)
 
 
-def show_named(name: str, value: float | None) -> str:
-    """Text of a value in the unit its name ends with; shares (efficiency, duty) as per cent."""
-    return show(value, unit_of(name), fraction=name.rsplit(".", 1)[-1] in FRACTIONS)
+def show_named(name: str, value: float | None, money: str = MONEY) -> str:
+    """Text of a value in the unit its name ends with; shares (efficiency, duty) as per cent, money in a currency."""
+    return show(value, unit_of(name, money), fraction=name.rsplit(".", 1)[-1] in FRACTIONS)
 
 
 def plain_words(name: str) -> str:

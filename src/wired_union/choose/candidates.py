@@ -42,11 +42,13 @@ class Candidates(Struct, frozen=True, dict=True):
     slot: Item | Need
     fitting: tuple[Candidate, ...]
     refused: tuple[Candidate, ...]
+    money: str
+    """The currency that prices are counted in."""
 
     @cached_property
     def moves(self) -> tuple[Move, ...]:
         """How far each requirement must move for the next candidate to fit."""
-        return sensitivity([(c.part, c.refusals) for c in self.refused], self.slot.requires)
+        return sensitivity([(c.part, c.refusals) for c in self.refused], self.slot.requires, self.money)
 
 
 def kinds_of(slot: Item | Need) -> tuple[str, ...]:
@@ -68,12 +70,13 @@ def candidates(assessment: Assessment, slot_id: str, more: Iterable[Stock] = ())
     for where, part, have in _gathered(project, slot, more):
         if isinstance(slot, Item) and part.id == slot.part.id:
             continue
-        refusals = (*refused_by(placed(assessment, slot, part), slot.requires), *refusals_of(assessment, slot, part))
+        asked = refused_by(placed(assessment, slot, part), slot.requires, project.brief.currency)
+        refusals = (*asked, *refusals_of(assessment, slot, part))
         free, origin = free_of(stock, part, slot.count, have)
         found.append(Candidate(part, refusals, "shelf" if free else where, free, origin))
     fitting = sorted((c for c in found if c.fits), key=lambda c: c.origin == "to buy")
     refused = sorted((c for c in found if not c.fits), key=_miss)
-    return Candidates(slot, tuple(fitting), tuple(refused))
+    return Candidates(slot, tuple(fitting), tuple(refused), project.brief.currency)
 
 
 def placed(assessment: Assessment, slot: Item | Need, part: Part) -> Part:

@@ -39,16 +39,18 @@ def asks(requires: Requires) -> tuple[Ask, ...]:
     )
 
 
-def refused_by(part: Part, requires: Requires) -> tuple[Refusal, ...]:
+def refused_by(part: Part, requires: Requires, money: str = units.MONEY) -> tuple[Refusal, ...]:
     """Every requirement of the slot that refuses the part. A figure that is not given refuses too."""
-    found = [_refusal(ask, given, part) for ask in asks(requires) if not ask.holds(given := FIGURES[ask.figure](part))]
+    found = [
+        _refusal(ask, given, part, money) for ask in asks(requires) if not ask.holds(given := FIGURES[ask.figure](part))
+    ]
     found += [r for name in WORDS if (r := _word_refusal(part, name, getattr(requires, name))) is not None]
     level = _level_refusal(part, requires.logic_v)
     return (*found, level) if level is not None else tuple(found)
 
 
-def _refusal(ask: Ask, given: float | None, part: Part) -> Refusal:
-    unit = units.unit_of(ask.requirement)
+def _refusal(ask: Ask, given: float | None, part: Part, money: str) -> Refusal:
+    unit = units.unit_of(ask.requirement, money)
     if ask.requirement in SENSED and part.sense is not None:
         unit = part.sense.unit
     wanted, much = (_OF_DEGREES if unit == "°C" else _OF_SIZE)[ask.at_least]
@@ -118,7 +120,9 @@ class Move(NamedTuple):
         return f"{requirement_words(self.requirement)}: {now} would have to be {then}{by} for {self.part.name}"
 
 
-def sensitivity(refused: list[tuple[Part, tuple[Refusal, ...]]], requires: Requires) -> tuple[Move, ...]:
+def sensitivity(
+    refused: list[tuple[Part, tuple[Refusal, ...]]], requires: Requires, money: str = units.MONEY
+) -> tuple[Move, ...]:
     """For each requirement that alone refuses a part, the least move that lets the next one in, smallest first."""
     best: dict[str, Move] = {}
     for part, refusals in refused:
@@ -131,7 +135,7 @@ def sensitivity(refused: list[tuple[Part, tuple[Refusal, ...]]], requires: Requi
             continue
         worst = max(refusals, key=lambda r: r.short or 0.0)
         assert worst.given is not None
-        unit = part.sense.unit if name in SENSED and part.sense else units.unit_of(name)
+        unit = part.sense.unit if name in SENSED and part.sense else units.unit_of(name, money)
         move = Move(name, float(asked), worst.given, unit, part)
         if name not in best or abs(move.to - asked) < abs(best[name].to - asked):
             best[name] = move

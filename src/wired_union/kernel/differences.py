@@ -272,7 +272,7 @@ def _shown(name: str, value: Any, names: dict[str, str]) -> str:
     if isinstance(value, bool):
         return "yes" if value else "no"
     if isinstance(value, int | float):
-        return show_named(name, float(value))
+        return show_named(name, float(value), "")  # an amount without its currency, which is the project's
     if isinstance(value, str):
         return names.get(value, value)
     if isinstance(value, Value):

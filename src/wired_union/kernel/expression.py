@@ -115,7 +115,8 @@ def _registry() -> Any:
 @lru_cache(maxsize=512)
 def _unit(unit: str) -> tuple[float, Any]:
     """Factor to base units, and dimensions; a word that is no unit counts things: a plain number."""
-    base = _registry().Quantity(1.0, _PINT.get(unit, "1")).to_base_units()
+    written = "money" if unit in CURRENCIES else _PINT.get(unit, "1")
+    base = _registry().Quantity(1.0, written).to_base_units()
     return float(base.magnitude), base.dimensionality
 
 
@@ -213,13 +214,14 @@ def _dotted(node: ast.expr) -> str | None:
 # working out
 
 
-def worked(text: str, resolve: Resolve, unit: str = "") -> Worked:
+def worked(text: str, resolve: Resolve, unit: str = "", money: str = units.MONEY) -> Worked:
     """What an expression gives. Raises FormulaError where it cannot be read or its units do not go together.
 
     Args:
         text: the expression
         resolve: what its names stand for
         unit: symbol of the unit it is wanted in, or what it counts; "" for the unit that comes out
+        money: the currency that amounts are counted in
     """
     read = _read(text)
     try:
@@ -227,6 +229,7 @@ def worked(text: str, resolve: Resolve, unit: str = "") -> Worked:
     except RecursionError as error:
         raise FormulaError("It is nested too deeply; a part of it can be a formula of its own.") from error
     shown, factor = _shown_in(found.dims, unit)
+    shown = money if shown == units.MONEY else shown
     value = found.value / factor if found.value is not None else None
     if value is not None and value != value:
         value, found = None, found._replace(missing=("what cannot be worked out from these numbers",))
@@ -235,7 +238,7 @@ def worked(text: str, resolve: Resolve, unit: str = "") -> Worked:
 
 def _shown_in(dims: Any, unit: str) -> tuple[str, float]:
     """The unit of the program that a result is shown in, and its factor."""
-    wanted = symbol(unit) if unit else None
+    wanted = (unit, 1.0) if unit in CURRENCIES else symbol(unit) if unit else None
     if wanted is not None:
         factor, own = _unit(wanted[0])
         if own != dims:

@@ -217,6 +217,7 @@ class Brief(Value, frozen=True, kw_only=True):
     space: Annotated[Space, about("the room that every part must fit")] = Space()
     hottest_c: Annotated[Celsius, about("warmest air around the parts")] = 25.0
     coldest_c: Annotated[Celsius, about("coldest air around the parts")] = 10.0
+    currency: Annotated[str, about("sign or code of what money is counted in")] = "£"
 
     def limit(self, measure: str) -> Limit | None:
         """The limit on that measure, None where the team set none."""

@@ -152,7 +152,9 @@ def set_part_value(project: Project, item_id: str, path: str, value: Any) -> Cha
     item = find_item(project, item_id)
     part = with_value(item.part, path, value)
     words = units.plain_words(path)
-    text = units.show_named(path, value) if isinstance(value, int | float | None) else str(value)
+    text = (
+        units.show_named(path, value, project.brief.currency) if isinstance(value, int | float | None) else str(value)
+    )
     return _with_item(project, item_id, f"{item.name}: {words} {text}", part=part)
 
 

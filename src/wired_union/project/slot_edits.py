@@ -18,7 +18,13 @@ def set_requirement(project: Project, slot_id: str, field: str, value: Any) -> C
         requires = checked(slot.requires, **{field: None if value == "" else value})
     except BadFigure as error:
         raise ProjectError(f"{requirement_words(field)}: {error.reason}.") from error
-    text = "anything" if value is None else units.show_named(field, value) if isinstance(value, float) else str(value)
+    text = (
+        "anything"
+        if value is None
+        else units.show_named(field, value, project.brief.currency)
+        if isinstance(value, float)
+        else str(value)
+    )
     return _with_slot(project, slot, f"{slot.name}: {requirement_words(field)} {text}", requires=requires)
 
 

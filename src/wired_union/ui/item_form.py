@@ -161,7 +161,9 @@ class ItemForm(QWidget):
             if name == "efficiency_curve"
             else _text_reader
             if name in _TEXTS
-            else number_reader(units.unit_of(path), whole=name in _WHOLE, empty=True)
+            else number_reader(
+                units.unit_of(path, self._store.project.brief.currency), whole=name in _WHOLE, empty=True
+            )
         )
         field = EntryField(read, text)
         field.committed.connect(lambda value: self._attempt(field, edits.set_part_value, self._item_id, path, value))
@@ -178,8 +180,9 @@ class ItemForm(QWidget):
 
     def _fill(self, item: Item) -> None:
         texts = {"name": item.name, "count": str(item.count)}
-        texts["wire_length_m"] = _shown("wire_length_m", self._feed("wire_length_m"))
-        texts["wire_awg"] = _shown("wire_awg", self._feed("wire_awg"))
+        money = self._store.project.brief.currency
+        texts["wire_length_m"] = _shown("wire_length_m", self._feed("wire_length_m"), money)
+        texts["wire_awg"] = _shown("wire_awg", self._feed("wire_awg"), money)
         for mode in self._store.project.concept.modes:
             state, duty = self._use(mode.id)
             texts[f"duty:{mode.id}"] = units.show(duty, fraction=True)
@@ -188,7 +191,7 @@ class ItemForm(QWidget):
         for path, _, _ in _paths(item.part):
             if path in self.choices:
                 self.choices[path].show_value(str(_value(item.part, path)))
-            texts[path] = _shown(path, _value(item.part, path))
+            texts[path] = _shown(path, _value(item.part, path), money)
         for name, field in self.fields.items():
             field.show_text(texts[name], "not known" if "." in name or name in _PLAIN else "")
         feed = next((f.source for f in self._store.project.concept.feeds if f.load == item.id), "")
@@ -234,9 +237,9 @@ def _value(part: Part, path: str) -> Any:
     return getattr(getattr(part, facet) if facet else part, name)
 
 
-def _shown(path: str, value: Any) -> str:
+def _shown(path: str, value: Any, money: str) -> str:
     if value is None:
         return ""
     if isinstance(value, tuple):
         return ", ".join(f"{units.show(i, 'A')}: {units.show(e, fraction=True)}" for i, e in value)
-    return value if isinstance(value, str) else units.show_named(path, value)
+    return value if isinstance(value, str) else units.show_named(path, value, money)

@@ -113,7 +113,8 @@ class AddPart(QDialog):
             said = f"does not fit: {'; '.join(why)}" if why else "fits"
             free, origin = free_of(self._shelf, part, 1)
             said += f" · {origin}, {free} on the shelf" if free else ""
-            figures = f"{gist(part)} · {units.show(part.mass_kg, 'kg')} · {units.show(part.price, '£')}"
+            price = units.show(part.price, self._store.project.brief.currency)
+            figures = f"{gist(part)} · {units.show(part.mass_kg, 'kg')} · {price}"
             entry = QListWidgetItem(f"{part.name}    {figures}\n{said}")
             entry.setData(Qt.ItemDataRole.UserRole, part.id)
             if why:

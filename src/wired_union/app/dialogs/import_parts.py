@@ -24,7 +24,7 @@ from wired_union.ui.fields import Choice, button, label
 from wired_union.ui.store import Store
 from wired_union.ui.theme import Theme
 from wired_union.ui.worker import Worker
-from wired_union.units import plain_words, show
+from wired_union.units import MONEY, plain_words, show
 
 SHELF_MOST = 500
 """More rows than that make a project file heavy; they go to the library."""
@@ -34,9 +34,9 @@ _HEADINGS = ("row", "part", "class", "mass", "price", "have", "what is wrong")
 class RowModel(QAbstractTableModel):
     """Rows of a sheet for a table that shows only what is on screen."""
 
-    def __init__(self, theme: Theme) -> None:
+    def __init__(self, theme: Theme, money: str = MONEY) -> None:
         super().__init__()
-        self._theme = theme
+        self._theme, self._money = theme, money
         self._rows: list[Row] = []
 
     def show_rows(self, rows: list[Row]) -> None:
@@ -46,7 +46,7 @@ class RowModel(QAbstractTableModel):
 
     def cells(self, row: int) -> tuple[str, ...]:
         """The texts of a row, what is wrong with it last."""
-        return _cells(self._rows[row])
+        return _cells(self._rows[row], self._money)
 
     def rowCount(self, parent: QModelIndex | None = None) -> int:
         return len(self._rows)
@@ -62,19 +62,19 @@ class RowModel(QAbstractTableModel):
     def data(self, index: QModelIndex, role: int = 0) -> Any:
         row = self._rows[index.row()]
         if role in (Qt.ItemDataRole.DisplayRole, Qt.ItemDataRole.ToolTipRole):
-            return _cells(row)[index.column()]
+            return _cells(row, self._money)[index.column()]
         if role == Qt.ItemDataRole.ForegroundRole and not row.good:
             return self._theme.colour("breaks_text" if index.column() == len(_HEADINGS) - 1 else "mute")
         return None
 
 
-def _cells(row: Row) -> tuple[str, ...]:
+def _cells(row: Row, money: str) -> tuple[str, ...]:
     wrong = "; ".join(f"{plain_words(p.field)}: {p.text}" for p in row.problems)
     if row.stock is None:
         return str(row.number), row.name, "", "", "", "", wrong
     part, have = row.stock.part, row.stock.have
     donated = " donated" if row.stock.donated else ""
-    return (str(row.number), part.name, part.kind, show(part.mass_kg, "kg"), show(part.price, "£"),
+    return (str(row.number), part.name, part.kind, show(part.mass_kg, "kg"), show(part.price, money),
             f"{have}{donated}" if have else "", wrong)  # fmt: skip
 
 
@@ -96,7 +96,7 @@ class ImportParts(QDialog):
         self.only_bad.toggled.connect(self._fill)
         self.table = QTableView()
         self.table.setAccessibleName("Rows of the sheet")
-        self._model = RowModel(theme)
+        self._model = RowModel(theme, store.project.brief.currency)
         self.table.setModel(self._model)
         self.table.setSelectionBehavior(QTableView.SelectionBehavior.SelectRows)
         self.table.setWordWrap(False)

@@ -80,6 +80,13 @@ def set_air(project: Project, field: str, celsius: float) -> Change:
     return Change(project, after, f"air from {brief.coldest_c:g} to {brief.hottest_c:g}\u202f°C")
 
 
+def set_currency(project: Project, currency: str) -> Change:
+    """What money is counted in. Amounts stay the numbers they are: nothing is converted."""
+    if currency not in units.CURRENCIES:
+        raise ProjectError(f"Choose one of {', '.join(units.CURRENCIES)}.")
+    return Change(project, with_brief(project, currency=currency), f"count money in {currency}")
+
+
 def set_mass_margin(project: Project, margin: float) -> Change:
     if not 0 <= margin <= 1:
         raise ProjectError("The system margin is from 0 to 100 %.")

@@ -310,11 +310,15 @@ class BriefView(View):
             field.show_text(units.show(getattr(brief, name), "°C"))
             field.committed.connect(lambda v, f=field, n=name: self.store.attempt_or(f.complain, edits.set_air, n, v))
             form.add(text, field, "Around the parts, in the shade of the box")
+        currency = Choice([(c, c) for c in units.CURRENCIES], "Currency")
+        currency.show_value(brief.currency)
+        currency.picked.connect(lambda v: self.store.attempt(edits.set_currency, v))
+        form.add("Money in", currency, "Amounts stay the numbers they are; nothing is converted")
         return form
 
     def _show_steps(self) -> None:
         column = self._lower if self._form_for else self.panel.column
-        column.addWidget(label("The air around it", "heading"))
+        column.addWidget(label("Where it works, and what is paid", "heading"))
         column.addWidget(self._air_form())
         steps = first_steps(self.store.project, self.store.assessment)
         if not steps:

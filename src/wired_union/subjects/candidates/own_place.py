@@ -13,10 +13,11 @@ NOTHING = Requires()
 
 def findings(assessment: Assessment) -> Iterator[Finding]:
     """What each place asks and its part does not give, at the voltage that it gets; a figure not given is unknown."""
+    money = assessment.project.brief.currency
     for item in assessment.project.concept.items:
         if item.requires == NOTHING:
             continue
-        for refusal in refused_by(placed(assessment, item, item.part), item.requires):
+        for refusal in refused_by(placed(assessment, item, item.part), item.requires, money):
             verdict = Verdict.BREAKS if refusal.known else Verdict.UNKNOWN
             yield Finding(
                 "requirement", verdict, f"{item.name} in its own place",

@@ -9,7 +9,7 @@ from wired_union.kernel.ripple import Move
 from wired_union.picture.shapes import Box, Kit, Line, Picture, Region, Shape
 from wired_union.project.model import Item, Need
 from wired_union.subjects.candidates.pick import RefusedMark, TryMark
-from wired_union.units import show
+from wired_union.units import MONEY, show
 
 
 class SlotRow(Struct, frozen=True):
@@ -119,7 +119,9 @@ def _move_words(move: Move | None) -> tuple[str, str]:
     return move.shown_change, tone
 
 
-def refused_list(tries: Sequence[Alternative], kit: Kit, width: float, *, chosen: str = "") -> Picture:
+def refused_list(
+    tries: Sequence[Alternative], kit: Kit, width: float, *, chosen: str = "", money: str = MONEY
+) -> Picture:
     """What is refused: name, and each requirement that refused it with by how much."""
     shapes: list[Shape] = []
     regions: list[Region] = []
@@ -132,7 +134,7 @@ def refused_list(tries: Sequence[Alternative], kit: Kit, width: float, *, chosen
             shapes.append(Box(-4, y + 1, width + 8, h - 2, "soft", radius=4))
         elif i:
             shapes.append(Line(0, y, width, y, "line"))
-        facts = f"{show(a.candidate.part.mass_kg, 'kg')} · {show(a.candidate.part.price, '£')}" if a.candidate else ""
+        facts = f"{show(a.candidate.part.mass_kg, 'kg')} · {show(a.candidate.part.price, money)}" if a.candidate else ""
         room = width - kit.width(facts, "small", "figures") - kit.px(10)
         shapes.append(kit.words(0, y + kit.px(12), kit.cut(a.title, room, "small"), "small", "mute"))
         shapes.append(kit.figures(width, y + kit.px(12), facts, "small", "mute", anchor="end"))

@@ -162,6 +162,7 @@ class CandidatesView(View):
         ready = slot is not None and self._work.ready(slot.id)
         chosen = self.store.picked(CandidatesPick).candidate
         fits, refused = self.fitting_tries, self.refused_tries
+        money = self.store.project.brief.currency
         self._points = trade_off(self.store.assessment, self._work.tries, *self._axes) if ready else ()
         points = self._points
         self.chart.show_layout(lambda w, h: trade_off_picture(points, kit, w, h, chosen=chosen))
@@ -173,7 +174,7 @@ class CandidatesView(View):
         self._refused_title.setText(f"{len(refused)} refused")
         self._refused_note.setText("each requirement that refuses it, and by how much; the nearest miss first")
         self.fitting.show_layout(lambda w, h: fitting_list(fits, (x, y), kit, w, chosen=chosen))
-        self.refused.show_layout(lambda w, h: refused_list(refused, kit, w, chosen=chosen))
+        self.refused.show_layout(lambda w, h: refused_list(refused, kit, w, chosen=chosen, money=money))
         self.slot_panel.show_slot(slot, self.picked)
 
     def selection_moved(self) -> None:

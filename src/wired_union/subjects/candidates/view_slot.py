@@ -128,7 +128,7 @@ class SlotPanel:
                 )
                 form.add("bus", choice, meaning)
                 continue
-            unit = _unit(name, slot)
+            unit = _unit(name, slot, self._view.store.project.brief.currency)
             field = EntryField(self._reader(name, unit), requirement_words(name))
             field.show_text(_shown(name, getattr(slot.requires, name), unit), "anything")
             field.committed.connect(partial(self._set, field, slot.id, name))
@@ -171,11 +171,11 @@ class SlotPanel:
         column.addWidget(button("Look for it no longer", lambda: store.attempt(edits.remove_need, need.id)))
 
 
-def _unit(name: str, slot: Item | Need) -> str:
+def _unit(name: str, slot: Item | Need, money: str) -> str:
     """The unit of a requirement; a range and an error are in the unit that sensors of that quantity have."""
     quantity = slot.requires.quantity
     if name not in {"range_low", "range_high", "most_error"} or not quantity:
-        return units.unit_of(name)
+        return units.unit_of(name, money)
     told = (p.sense.unit for p in catalogue() if p.sense is not None and p.sense.quantity == quantity)
     return next(told, "")
 

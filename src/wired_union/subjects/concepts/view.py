@@ -241,7 +241,7 @@ class ConceptsView(View):
         text = (
             f"{letters} may both live until the tests are run. Parts that every one of them uses are ordered safely:"
             f" {len(common.parts)} of the {common.of} still to buy in {project.concept.letter},"
-            f" {show(common.cost, '£')}.{unpriced}"
+            f" {show(common.cost, project.brief.currency)}.{unpriced}"
         )
         column.addWidget(label(text, "mute", wrap=True))
         if common.parts:

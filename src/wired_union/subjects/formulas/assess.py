@@ -25,6 +25,7 @@ class Answers:
 
     def __init__(self, assessment: Assessment) -> None:
         self._formulas = {word_of(f.id): f for f in assessment.project.brief.formulas}
+        self._money = assessment.project.brief.currency
         self._found: dict[str, Answer] = {}
         self._under_way: list[str] = []
         self.names = Names(assessment, self._symbol)
@@ -44,7 +45,7 @@ class Answers:
 
     def _work(self, formula: Formula) -> Answer:
         try:
-            found: Worked = worked(formula.text, self.names.find, formula.unit)
+            found: Worked = worked(formula.text, self.names.find, formula.unit, self._money)
         except FormulaError as error:
             return Answer(formula, wrong=str(error), unit=formula.unit)
         return Answer(formula, found.value, found.unit, found.missing, found.numbers)

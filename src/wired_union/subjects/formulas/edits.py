@@ -35,7 +35,7 @@ def _amount(text: str) -> tuple[float, str]:
     match = _AMOUNT.match(text)
     tail = (match.group("unit") or "").strip() if match is not None else ""
     known = symbol(tail) if tail else None
-    unit = known[0] if known is not None else units.MONEY if text[:1] in units.CURRENCIES else ""
+    unit = known[0] if known is not None else next((c for c in units.CURRENCIES if text.startswith(c)), "")
     try:
         if tail and known is None and unit == "" and match is not None:
             return units.parse(match.group("number")), tail

@@ -86,7 +86,7 @@ class Names:
         read = part_figures().get(figure)
         if read is None:
             raise FormulaError(f"“{name}”: a figure of {item.name} is written as {word_of(item.id)}.mass_kg.")
-        value, unit = read(item.part), units.unit_of(figure)
+        value, unit = read(item.part), units.unit_of(figure, self._assessment.project.brief.currency)
         return Symbol(value, unit, () if value is not None else (f"{item.name}: its {units.plain_words(figure)}",))
 
     def all(self) -> Iterator[tuple[str, str]]:
@@ -99,4 +99,4 @@ class Names:
             yield f"{word}.count", str(item.count)
             for figure, read in part_figures().items():
                 if (value := read(item.part)) is not None and "." not in figure:
-                    yield f"{word}.{figure}", units.show_named(figure, value)
+                    yield f"{word}.{figure}", units.show_named(figure, value, self._assessment.project.brief.currency)

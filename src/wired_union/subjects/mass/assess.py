@@ -141,15 +141,16 @@ def assess_money(concept: Concept) -> MoneyResult:
 def money_findings(assessment: Assessment) -> list[Finding]:
     """The money limit, with the dearest parts."""
     result, measure = assessment.of(MONEY), assessment.measure("money")
+    money = assessment.project.brief.currency
     if measure.limit is None or measure.value is None:
         return []
     free = sum(result.by_origin[o] for o in ("owned", "donated", "refunded"))
-    dear = ", ".join(f"{item.name} {show(cost, '£')}" for item, cost in result.by_item[:3])
+    dear = ", ".join(f"{item.name} {show(cost, money)}" for item, cost in result.by_item[:3])
     why = f"Dearest: {dear}." if dear else ""
     if result.missing:
         why += f" Not known yet: {'; '.join(result.missing)}."
-    what = f"{measure.shown} of {measure.limit_shown}: {show(result.by_origin['bought'], '£')} bought,"
-    what += f" {show(result.by_origin['to buy'], '£')} to buy; {show(free, '£')} owned, donated or refunded."
+    what = f"{measure.shown} of {measure.limit_shown}: {show(result.by_origin['bought'], money)} bought,"
+    what += f" {show(result.by_origin['to buy'], money)} to buy; {show(free, money)} owned, donated or refunded."
     subjects = tuple(item.id for item, _ in result.by_item[:1])
     return [Finding("money", measure.verdict, "Money", what, why, subjects, "money", of_limit=True)]
 
@@ -172,7 +173,7 @@ def measures(assessment: Assessment) -> tuple[Measure, ...]:
     mass, money = assessment.of(MASS), assessment.of(MONEY)
     return (
         Measure("mass", "Mass", mass.total_kg, "kg", low=mass.known_kg, high=mass.total_kg, missing=mass.missing),
-        Measure("money", "Money", money.total, "£", missing=money.missing),
+        Measure("money", "Money", money.total, assessment.project.brief.currency, missing=money.missing),
     )
 
 

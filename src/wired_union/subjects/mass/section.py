@@ -18,7 +18,7 @@ def section(assessment: Assessment, kit: Kit) -> Section:
         f" {show(mass.margin_kg, 'kg')} system margin."
     )
     picture = hanging_picture(mass, assessment.project.concept, kit, WIDE, HIGH)
-    spent = [(str(o), show(v, "£")) for o, v in money.by_origin.items() if v]
+    spent = [(str(o), show(v, assessment.project.brief.currency)) for o, v in money.by_origin.items() if v]
     blocks = [Block(text=text), Block(svg=to_svg(picture, label="mass by subsystem"))]
     if spent:
         blocks.append(Block(head=tuple(o for o, _ in spent), rows=(tuple(v for _, v in spent),),

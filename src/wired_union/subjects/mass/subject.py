@@ -16,7 +16,10 @@ def _heavy(assessment: Assessment, _: Measure) -> list[Driver]:
 
 
 def _dear(assessment: Assessment, _: Measure) -> list[Driver]:
-    return [Driver(item.name, cost, show(cost, "£"), "moss") for item, cost in assessment.of(MONEY).by_item[:6]]
+    return [
+        Driver(item.name, cost, show(cost, assessment.project.brief.currency), "moss")
+        for item, cost in assessment.of(MONEY).by_item[:6]
+    ]
 
 
 def _dearest(assessment: Assessment, _: Measure) -> Selection:
@@ -26,7 +29,10 @@ def _dearest(assessment: Assessment, _: Measure) -> Selection:
 
 def _refuses_new(assessment: Assessment, part: Part) -> Iterator[str]:
     """What is more than the limits leave."""
-    for measure_id, amount, unit in (("mass", part.mass_kg, "kg"), ("money", part.price, "£")):
+    for measure_id, amount, unit in (
+        ("mass", part.mass_kg, "kg"),
+        ("money", part.price, assessment.project.brief.currency),
+    ):
         measure = assessment.measure(measure_id)
         if amount is None or measure.limit is None or measure.value is None:
             continue

@@ -54,7 +54,7 @@ class MassView(View):
         inks = {"bought": "moss", "to buy": "copper", "owned": "slate", "donated": "plum", "refunded": "unknown"}
         rows = [(o, v) for o, v in money.by_origin.items() if v > 0]
         total = sum(v for _, v in rows) or 1.0
-        bars = [Bar(o, v / total, units.show(v, "£"), inks[o]) for o, v in rows]
+        bars = [Bar(o, v / total, units.show(v, self.store.project.brief.currency), inks[o]) for o, v in rows]
         measure = self.store.assessment.measure("money")
         of = f" of {measure.limit_shown}" if measure.limit is not None else ""
         gaps = f" Not known yet: {'; '.join(money.missing)}." if money.missing else ""

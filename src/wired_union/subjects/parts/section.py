@@ -18,14 +18,14 @@ def section(assessment: Assessment, _: Kit) -> Section:
     concept = assessment.project.concept
     blocks: list[Block] = []
     for lane in concept.subsystems:
-        rows = tuple(_row(i) for i in concept.items if i.subsystem == lane.id)
+        rows = tuple(_row(i, assessment.project.brief.currency) for i in concept.items if i.subsystem == lane.id)
         if rows:
             blocks += [Block(text=lane.name, tone="heading"), Block(head=HEAD, rows=rows, figures=(1, 2, 3, 4))]
     return Section("Parts", tuple(blocks), looked_up=True)
 
 
-def _row(item: Item) -> tuple[str, ...]:
+def _row(item: Item, money: str) -> tuple[str, ...]:
     part = item.part
     mass = show(part.mass_kg * item.count, "kg") if part.mass_kg is not None else "not known"
-    price = show(part.price * item.count, "£") if part.price is not None else "not known"
+    price = show(part.price * item.count, money) if part.price is not None else "not known"
     return item.name, str(item.count), gist(part), mass, price, f"{_FROM[item.knowledge]}; {item.origin}"
