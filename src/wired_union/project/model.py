@@ -117,6 +117,7 @@ class Mode(Value, frozen=True, kw_only=True):
 class Phase(Value, frozen=True, kw_only=True):
     mode: Annotated[Name, Ref("modes")]
     duration_s: Duration
+    load: Annotated[str, Ref("loads", "clear"), about("the load whose movement it lasts as long as")] = ""
 
 
 class Mission(Value, frozen=True, kw_only=True):
@@ -180,8 +181,27 @@ class Transfer(Value, frozen=True, kw_only=True, tag_field="kind", tag="transfer
     clock_hz: Annotated[Positive, about("clock of the bus; the baud rate of a UART")]
 
 
-Stage = Event | Debounce | Actuator | Sampled | Transfer
-STAGE_KINDS: dict[str, type[Stage]] = {k.kind: k for k in (Event, Debounce, Actuator, Sampled, Transfer)}
+class Movement(Value, frozen=True, kw_only=True, tag_field="kind", tag="movement"):
+    """As long as one movement of a load takes: the stroke of a screw, the swing of an arm."""
+
+    kind: ClassVar[str] = "movement"
+    name: Name
+    load: Annotated[str, Ref("loads", "clear"), about("what moves")] = ""
+
+
+class Again(Value, frozen=True, kw_only=True, tag_field="kind", tag="again"):
+    """The stages right before it, again and again."""
+
+    kind: ClassVar[str] = "again"
+    name: Name
+    stages: Annotated[Annotated[int, Meta(ge=1, le=100)], about("how many stages before it are done again")] = 1
+    times: Annotated[Annotated[int, Meta(ge=1, le=1000)], about("how many times more")] = 1
+
+
+Stage = Event | Debounce | Actuator | Sampled | Transfer | Movement | Again
+STAGE_KINDS: dict[str, type[Stage]] = {
+    k.kind: k for k in (Event, Debounce, Actuator, Sampled, Transfer, Movement, Again)
+}
 
 
 class Chain(Value, frozen=True, kw_only=True):
@@ -289,6 +309,7 @@ __all__ = [
     "STATES",
     "VERSION",
     "Actuator",
+    "Again",
     "AnyLoad",
     "Brief",
     "Canopy",
@@ -314,6 +335,7 @@ __all__ = [
     "Mode",
     "Motor",
     "Mount",
+    "Movement",
     "Need",
     "Origin",
     "Pack",

@@ -14,7 +14,7 @@ from wired_union.project.value import Ref, Value, field_names, field_types, name
 
 Path = tuple[int | str, ...]
 V = TypeVar("V", bound=Value)
-ROOMS = ("items", "modes", "subsystems")
+ROOMS = ("items", "modes", "subsystems", "loads")
 
 
 class Fault(ProjectError):

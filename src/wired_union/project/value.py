@@ -55,7 +55,7 @@ class Ref(NamedTuple):
     `copied`: whether a duplicate of the one named gets a duplicate of the value that names it.
     """
 
-    room: Literal["items", "modes", "subsystems", "concepts"]
+    room: Literal["items", "modes", "subsystems", "loads", "concepts"]
     gone: Literal["drop", "clear", "keep"] = "drop"
     copied: bool = False
 

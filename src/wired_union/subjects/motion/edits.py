@@ -13,11 +13,13 @@ from wired_union.project.change import (
     replaced,
     with_brief,
     with_concept,
+    with_concept_value,
 )
 from wired_union.project.errors import ProjectError
 from wired_union.project.model import AnyLoad, Mount, Project
 from wired_union.project.motion_model import LOAD_KINDS
 from wired_union.project.part_edits import set_count
+from wired_union.project.references import forgotten
 from wired_union.project.value import BadFigure, Value, checked, made, references
 
 L = TypeVar("L", bound=Value)
@@ -74,7 +76,8 @@ def _check_named(project: Project, load: AnyLoad) -> None:
 
 def remove_load(project: Project, load_id: str) -> Change:
     load = by_id(project.concept.loads, load_id, "load")
-    after = with_concept(project, loads=tuple(x for x in project.concept.loads if x is not load))
+    left = project.concept.but(loads=tuple(x for x in project.concept.loads if x is not load))
+    after = with_concept_value(project, forgotten(left, "loads", load.id))
     return Change(project, after, f"{load.name} need not move any more")
 
 

@@ -1,16 +1,21 @@
 """What there is to say of the loads to move."""
 
+import math
 from collections.abc import Iterator
 from functools import partial
 
-from wired_union.kernel.results import Finding, Verdict, measure_id
+from wired_union.kernel.results import Finding, Verdict, measure_id, possible, tried
 from wired_union.kernel.subject import Assessment
 from wired_union.project.model import Project
-from wired_union.subjects.motion.assess import MOTION, SEPARATION
+from wired_union.subjects.motion.assess import MOTION, SEPARATION, MotionResult
 from wired_union.subjects.motion.remedies import remedies
 from wired_union.subjects.motion.results import Check, LoadResult
 from wired_union.subjects.motion.room import room_findings
+from wired_union.subjects.power.gives import follow_movement
 from wired_union.units import show
+
+AGREES = 0.02
+"""How far the time of a phase may be from that of the movement it follows."""
 
 
 def findings(assessment: Assessment) -> Iterator[Finding]:
@@ -28,7 +33,32 @@ def findings(assessment: Assessment) -> Iterator[Finding]:
                 "Keep excitation 20 % or more away (common practice): stiffen it, load it, or run at another speed.",
                 of=shake.mount.id, detail=shake.source,
             )  # fmt: skip
+    yield from _phases(project, result)
     yield from room_findings(assessment)
+
+
+def _phases(project: Project, result: MotionResult) -> Iterator[Finding]:
+    """Phases that should last as long as a movement, and no longer do."""
+    names = {m.id: m.name for m in project.concept.modes}
+    for index, phase in enumerate(project.concept.mission.phases):
+        moved = result.of(phase.load) if phase.load else None
+        if moved is None:
+            continue
+        title, of = f"Phase {index + 1}, {names[phase.mode]}", str(index)
+        takes = moved.takes_s[1] if moved.takes_s is not None and not moved.missing else math.inf
+        if not math.isfinite(takes):
+            yield Finding("phase", Verdict.UNKNOWN, title, f"Not known yet: how long {moved.load.name} takes.",
+                          "The phase should last as long as that.", _mover(moved), of=of)  # fmt: skip
+        elif abs(phase.duration_s / takes - 1) > AGREES:
+            verdict = Verdict.BREAKS if phase.duration_s < takes else Verdict.TIGHT
+            change = tried(follow_movement, project, index, phase.load, takes)
+            yield Finding(
+                "phase", verdict, title,
+                f"It lasts {show(phase.duration_s, 's')}; one movement of {moved.load.name} takes {show(takes, 's')}.",
+                "Runtime is worked out from what the phase lasts.", _mover(moved), of=of,
+                offer=partial(possible, (f"let it last {show(takes, 's')}", change)),
+                use=takes / phase.duration_s if verdict is Verdict.BREAKS else None,
+            )  # fmt: skip
 
 
 def hard_findings(assessment: Assessment) -> Iterator[Finding]:

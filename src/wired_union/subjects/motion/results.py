@@ -143,6 +143,8 @@ class LoadResult(Struct, frozen=True):
     """How fast the load moves when it is hardest."""
     facts: dict[str, float] = field(default_factory=dict)
     """Figures that the drawing needs."""
+    takes_s: tuple[float, float] | None = None
+    """How long one movement takes, at least and at most; None where it has no end of its own, or nothing says."""
     turns_hz: tuple[tuple[str, float], ...] = ()
     """What turns how often a second: it may shake what can swing."""
 

@@ -73,9 +73,20 @@ def remove_phase(project: Project, index: int) -> Change:
 def set_phase_duration(project: Project, index: int, duration_s: float) -> Change:
     phase = _phase(project, index)
     phases = list(project.concept.mission.phases)
-    phases[index] = phase.but(duration_s=_duration(duration_s))
+    phases[index] = phase.but(duration_s=_duration(duration_s), load="")  # a time of its own
     name = _mode(project, phase.mode).name
     return _with_mission(project, f"{name} lasts {units.show(duration_s, 's')}", phases=tuple(phases))
+
+
+def follow_movement(project: Project, index: int, load_id: str, duration_s: float) -> Change:
+    """Let a phase last as long as one movement of a load; "" for a time of its own."""
+    phase = _phase(project, index)
+    phases = list(project.concept.mission.phases)
+    phases[index] = phase.but(duration_s=_duration(duration_s), load=load_id)
+    name = _mode(project, phase.mode).name
+    return _with_mission(
+        project, f"{name} lasts {units.show(duration_s, 's')}, as its movement does", phases=tuple(phases)
+    )
 
 
 def move_edge(project: Project, index: int, by_s: float) -> Change:

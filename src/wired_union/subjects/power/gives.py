@@ -2,6 +2,7 @@
 
 from wired_union.subjects.power.assess import PowerResult
 from wired_union.subjects.power.currents import RUNNING, held_to_a
+from wired_union.subjects.power.edits import follow_movement
 from wired_union.subjects.power.node import POWER, SUPPLY
 from wired_union.subjects.power.packs import PackFigures, PackResult, pack_figures
 from wired_union.subjects.power.shares import EnergyShares, energy_shares, input_voltage, lane_power
@@ -12,5 +13,5 @@ DRIVER_CHECKS = frozenset({"driver", "driver-sum"})
 
 __all__ = [
     "DRIVER_CHECKS", "POWER", "RUNNING", "SUPPLY", "EnergyShares", "PackFigures", "PackResult", "PowerResult",
-    "energy_shares", "held_to_a", "input_voltage", "lane_power", "pack_figures", "state_in",
+    "energy_shares", "follow_movement", "held_to_a", "input_voltage", "lane_power", "pack_figures", "state_in",
 ]  # fmt: skip

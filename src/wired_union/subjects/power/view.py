@@ -1,5 +1,6 @@
 """Power: the tree from pack to last load in each mode, the mission over time, and where the energy goes."""
 
+import math
 from functools import partial
 
 from PyQt6.QtWidgets import QButtonGroup, QHBoxLayout, QPushButton, QWidget
@@ -10,6 +11,8 @@ from wired_union.kernel.ripple import ripple
 from wired_union.picture.bars import Bar, share_bars
 from wired_union.picture.shapes import Picture, Region
 from wired_union.project.change import Change
+from wired_union.project.model import Mode
+from wired_union.subjects.motion.gives_times import MOTION
 from wired_union.subjects.power import edits
 from wired_union.subjects.power.flow import Flow
 from wired_union.subjects.power.node import POWER
@@ -242,6 +245,7 @@ class PowerView(View):
         mode = next((m for m in concept.modes if m.id == self.mode), None)
         if mode is None:
             return
+        self._movement_buttons(mode)
         how = "start together" if mode.staggered else "start one after another"
         if self.store.assessment.of(POWER).tree.stands_in:
             text = f"{'unplug the supply' if mode.plugged_in else 'plug the supply in'} in {mode.name}"
@@ -255,6 +259,20 @@ class PowerView(View):
             column.addWidget(
                 button(wrapped(text, self.theme), partial(self.store.attempt, edit, *arguments), kind="link")
             )
+
+    def _movement_buttons(self, mode: Mode) -> None:
+        """Let a mode's phase last as long as what Motion works out for a load that moves in it."""
+        concept, motion = self.store.project.concept, self.store.assessment.of(MOTION)
+        index = next((n for n, p in enumerate(concept.mission.phases) if p.mode == mode.id), None)
+        if index is None:
+            return
+        for result in motion.loads:
+            takes = result.takes_s[1] if result.takes_s is not None and not result.missing else math.inf
+            if result.load.mode not in {"", mode.id} or not math.isfinite(takes):
+                continue
+            text = f"let {mode.name} last one movement of {result.load.name}, {units.show(takes, 's')}"
+            follow = partial(self.store.attempt, edits.follow_movement, index, result.load.id, takes)
+            self.panel.column.addWidget(button(wrapped(text, self.theme), follow, kind="link"))
 
     def _set_duration(self, field: EntryField, index: int, value: float) -> None:
         if value == 0:

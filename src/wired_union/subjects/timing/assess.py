@@ -1,38 +1,75 @@
 """Signal chains: from something sensed to something done, stage by stage."""
 
+import math
 from functools import partial
 
 from wired_union.kernel.results import Finding, Measure, Verdict, measure_id
-from wired_union.kernel.subject import Assessment, Node
+from wired_union.kernel.subject import Assessment, Given, Node
 from wired_union.physics.latency import chain_latency, stage_bounds
-from wired_union.project.model import Chain, Concept, Spell
+from wired_union.project.model import Chain, Concept, Movement, Project
+from wired_union.subjects.motion.gives_times import MOTION, MotionResult
 from wired_union.subjects.timing.remedies import remedies
-from wired_union.subjects.timing.results import ChainResult, StageBar, TimingResult, stage_times
+from wired_union.subjects.timing.results import ChainResult, StageBar, TimingResult
+from wired_union.subjects.timing.stages import Movements, Takes, times_of
 from wired_union.units import show
 
 
-def assess_timing(concept: Concept) -> TimingResult:
-    """Every chain of the concept, end to end."""
-    return TimingResult(tuple(_assess_chain(c) for c in concept.chains))
+def assess_timing(concept: Concept, movements: Movements) -> TimingResult:
+    """Every chain of the concept, end to end; `movements` has how long what Motion moves takes."""
+    return TimingResult(tuple(_assess_chain(c, movements) for c in concept.chains))
 
 
-def _assess_chain(chain: Chain) -> ChainResult:
+def movements_of(concept: Concept, motion: MotionResult) -> Movements:
+    """How long one movement of every load takes; unknown while something of it is, or where it does not move."""
+    found: dict[str, Takes] = {}
+    for load in concept.loads:
+        result = motion.of(load.id)
+        takes = result.takes_s if result is not None else None
+        if result is None or takes is None:
+            lacks = result.missing if result is not None else ()
+            found[load.id] = Takes(missing=lacks or (f"{load.name}: how long it takes",))
+        elif result.missing or not math.isfinite(takes[1]):
+            found[load.id] = Takes(missing=result.missing or (f"{load.name}: a time, for it does not move",))
+        else:
+            found[load.id] = Takes(*takes)
+    return found
+
+
+def _assess_chain(chain: Chain, movements: Movements) -> ChainResult:
     if not chain.stages:
         return ChainResult(chain, None, (), (f"{chain.name}: its stages",))
-    odd = [s.name for s in chain.stages if isinstance(s, Spell) and s.least_s > s.most_s]
-    if odd:
-        return ChainResult(chain, None, (), tuple(f"{n}: its least time is above its most" for n in odd))
-    times = [stage_times(s) for s in chain.stages]
-    latency = chain_latency(times)
+    times, missing = times_of(chain, movements)
+    if missing:
+        return ChainResult(chain, None, (), missing)
+    whole = [t for each in times for t in each]
+    if not whole:
+        return ChainResult(chain, None, (), (f"{chain.name}: a stage that takes time",))
+    latency = chain_latency(whole)
     bars, at = [], 0.0
-    for stage, time in zip(chain.stages, times, strict=True):
-        least, most = stage_bounds(*time)
+    for stage, each in zip(chain.stages, times, strict=True):
+        bounds = [stage_bounds(*time) for time in each]
+        least, most = sum(b[0] for b in bounds), sum(b[1] for b in bounds)
         bars.append(StageBar(stage.name, least, most, at, stage.kind))
         at += most
     return ChainResult(chain, latency, tuple(bars))
 
 
-TIMING = Node("timing", lambda project: (project.concept.chains,), lambda project, _: assess_timing(project.concept))
+def _reads(project: Project) -> tuple[object, ...]:
+    return project.concept.chains, tuple((x.id, x.name) for x in project.concept.loads)
+
+
+def _wanted(project: Project, given: Given) -> Movements:
+    moves = any(isinstance(s, Movement) for c in project.concept.chains for s in c.stages)
+    return movements_of(project.concept, given.of(MOTION)) if moves else NO_MOVEMENTS
+
+
+NO_MOVEMENTS: Movements = {}
+"""Where no chain waits for one: always the same, so that nothing is worked out again for it."""
+MOVEMENTS = Node("movements", _reads, _wanted, (MOTION,))
+TIMING = Node(
+    "timing", lambda project: (project.concept.chains,),
+    lambda project, given: assess_timing(project.concept, given.of(MOVEMENTS)), (MOVEMENTS,),
+)  # fmt: skip
 
 
 def measures(assessment: Assessment) -> list[Measure]:

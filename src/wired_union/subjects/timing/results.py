@@ -3,8 +3,8 @@
 from msgspec import Struct
 
 from wired_union.physics.bus import i2c_time, spi_time, uart_time
-from wired_union.physics.latency import ChainLatency, StageTimes
-from wired_union.project.model import Chain, Sampled, Stage, Transfer
+from wired_union.physics.latency import ChainLatency
+from wired_union.project.model import Chain, Transfer
 
 
 class StageBar(Struct, frozen=True):
@@ -39,13 +39,3 @@ def transfer_time_s(stage: Transfer) -> float:
         return uart_time(stage.bytes, stage.clock_hz).time_s
     timer = i2c_time if stage.bus == "i2c" else spi_time
     return timer(stage.bytes, stage.clock_hz).time_s
-
-
-def stage_times(stage: Stage) -> StageTimes:
-    """A stage in the form that `chain_latency` takes."""
-    if isinstance(stage, Sampled):
-        return True, stage.period_s, stage.response_s
-    if isinstance(stage, Transfer):
-        time = transfer_time_s(stage)
-        return False, time, time
-    return False, stage.least_s, stage.most_s

@@ -2,7 +2,7 @@
 
 from wired_union.kernel.results import Measure
 from wired_union.kernel.subject import Assessment, Driver, MeasureKind, Subject
-from wired_union.subjects.timing.assess import TIMING, findings, measures
+from wired_union.subjects.timing.assess import MOVEMENTS, TIMING, findings, measures
 from wired_union.subjects.timing.pick import TimingPick
 from wired_union.units import show
 
@@ -26,7 +26,7 @@ SUBJECT = Subject(
     ),
     view="view:TimingView",
     methods=("chain-latency", "uart-time", "i2c-time", "spi-time", "response-times", "lora-airtime"),
-    nodes=(TIMING,), measures=measures, findings=findings, hard_findings=lambda _: (),
+    nodes=(MOVEMENTS, TIMING), measures=measures, findings=findings, hard_findings=lambda _: (),
     explains=(MeasureKind("chain", "s", "React", each=True, select=_costliest, drivers=_stages,
                           about="worst case of the chain, end to end"),),
     section="section:section",

@@ -8,27 +8,28 @@ from PyQt6.QtWidgets import QHBoxLayout, QLabel, QMenu, QVBoxLayout, QWidget
 
 from wired_union import units
 from wired_union.kernel.results import Measure
-from wired_union.physics.latency import stage_bounds
-from wired_union.project.model import Actuator, Debounce, Event, Sampled, Stage, Transfer
+from wired_union.project.model import Actuator, Again, Debounce, Event, Movement, Sampled, Stage, Transfer
 from wired_union.subjects.timing import edits
 from wired_union.subjects.timing.assess import TIMING, chain_measure
 from wired_union.subjects.timing.pick import TimingPick
 from wired_union.subjects.timing.picture import chain_picture
-from wired_union.subjects.timing.results import ChainResult, stage_times
+from wired_union.subjects.timing.results import ChainResult
 from wired_union.ui import ask
 from wired_union.ui.canvas import Canvas
 from wired_union.ui.fields import Choice, EntryField, Form, button, empty, label, number_reader
 from wired_union.ui.view import Desk, View, card
 
 KINDS = (("event", "event"), ("sampled", "sampled"), ("transfer", "bus transfer"), ("debounce", "debounce"),
-         ("actuator", "actuator"))  # fmt: skip
+         ("actuator", "actuator"), ("movement", "movement"), ("again", "again"))  # fmt: skip
 BUSES = (("uart", "UART"), ("i2c", "I²C"), ("spi", "SPI"))
 NEW_STAGES: tuple[tuple[str, Stage], ...] = (
     ("something happens", Event(name="something happens", least_s=0.001, most_s=0.005)),
     ("a debounce", Debounce(name="debounce", least_s=0.02, most_s=0.02)),
     ("a task or sensor that looks once a period", Sampled(name="sampled", period_s=0.02, response_s=0.002)),
     ("bytes over a bus", Transfer(name="bus transfer", bus="i2c", bytes=6, clock_hz=100e3)),
-    ("something moves", Actuator(name="actuator responds", least_s=0.05, most_s=0.1)),
+    ("a movement that Motion works out", Movement(name="movement")),
+    ("the stages before it again", Again(name="again", stages=2, times=4)),
+    ("something responds", Actuator(name="actuator responds", least_s=0.05, most_s=0.1)),
 )
 
 
@@ -133,7 +134,7 @@ class TimingView(View):
         if self._measure(result).limit is None:
             column.addWidget(button("set a limit in the brief", self._limit_it, kind="link"))
         if index >= 0:
-            column.addWidget(label(f"Stage {index + 1} of {len(result.bars)}", "heading"))
+            column.addWidget(label(f"Stage {index + 1} of {len(result.chain.stages)}", "heading"))
             column.addWidget(self._stage_form(result.chain.id, index, result.chain.stages[index]))
         column.addWidget(self._stage_buttons(result, index))
         column.addWidget(
@@ -152,7 +153,7 @@ class TimingView(View):
         self._field(form, chain_id, index, "name", "Called", stage.name, str.strip)
         kind = Choice(KINDS, "Kind of stage")
         kind.show_value(stage.kind)
-        kind.picked.connect(lambda k: self.store.attempt(edits.set_stage, chain_id, index, **_as_kind(stage, k)))
+        kind.picked.connect(lambda k: self.store.attempt(edits.set_stage, chain_id, index, **self._as_kind(index, k)))
         form.add("Kind", kind)
         if isinstance(stage, Sampled):
             values = [("period_s", "looks every", stage.period_s), ("response_s", "then takes", stage.response_s)]
@@ -163,13 +164,36 @@ class TimingView(View):
             form.add("Bus", bus)
             clock = "baud rate" if stage.bus == "uart" else "clock"
             values = [("bytes", "bytes", stage.bytes), ("clock_hz", clock, stage.clock_hz)]
+        elif isinstance(stage, Movement):
+            loads = [("", "nothing yet"), *((x.id, x.name) for x in self.store.project.concept.loads)]
+            load = Choice(loads, "What moves")
+            load.show_value(stage.load)
+            load.picked.connect(lambda v: self.store.attempt(edits.set_stage, chain_id, index, load=v))
+            form.add("One movement of", load, "As long as Motion works out: a stroke, a swing, a spin-up")
+            values = []
+        elif isinstance(stage, Again):
+            values = [("stages", "stages before it", stage.stages), ("times", "times more", stage.times)]
         else:
             values = [("least_s", "at least", stage.least_s), ("most_s", "at most", stage.most_s)]
         for name, text, value in values:
-            read = number_reader("Hz" if name == "clock_hz" else units.unit_of(name), whole=name == "bytes")
-            shown = str(value) if name == "bytes" else units.show_named(name, value)
+            whole = name in {"bytes", "stages", "times"}
+            read = number_reader("Hz" if name == "clock_hz" else units.unit_of(name), whole=whole)
+            shown = str(value) if whole else units.show_named(name, value)
             self._field(form, chain_id, index, name, text, shown, read)
         return form
+
+    def _as_kind(self, index: int, kind: str) -> dict[str, object]:
+        """Fields of a stage of another kind, with figures to start from."""
+        result, _ = self._at
+        bar = result.bars[index] if result is not None and index < len(result.bars) else None
+        least, most = (bar.least_s, bar.most_s) if bar is not None else (0.001, 0.005)
+        if kind == "sampled":
+            return {"kind": kind, "period_s": max(most - least, 0.001), "response_s": least}
+        if kind == "transfer":
+            return {"kind": kind, "bus": "i2c", "bytes": 6, "clock_hz": 100e3}
+        if kind in {"movement", "again"}:
+            return {"kind": kind}
+        return {"kind": kind, "least_s": least, "most_s": most}
 
     def _field(
         self, form: Form, chain_id: str, index: int, name: str, text: str, shown: str, read: Callable[[str], object]
@@ -200,19 +224,9 @@ class TimingView(View):
 
 def _summary(result: ChainResult, measure: Measure) -> str:
     if result.latency is None:
-        return "no stages yet"
+        return "not known yet" if result.chain.stages else "no stages yet"
     allowed = f" · {measure.limit_shown} allowed" if measure.limit is not None else " · no limit set"
     return (
         f"{units.show(result.latency.most_s, 's')} worst · {units.show(result.latency.typical_s, 's')} typical ·"
         f" {units.show(result.latency.least_s, 's')} at least{allowed}"
     )
-
-
-def _as_kind(stage: Stage, kind: str) -> dict[str, object]:
-    """Fields of a stage of another kind, with figures to start from."""
-    least, most = stage_bounds(*stage_times(stage))
-    if kind == "sampled":
-        return {"kind": kind, "period_s": max(most - least, 0.001), "response_s": least}
-    if kind == "transfer":
-        return {"kind": kind, "bus": "i2c", "bytes": 6, "clock_hz": 100e3}
-    return {"kind": kind, "least_s": least, "most_s": most}

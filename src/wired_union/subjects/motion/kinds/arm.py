@@ -67,7 +67,10 @@ def carried(load: ArmLoad, scene: Scene) -> LoadResult:
     )
     level = 0.0 if load.axis == "upright" else held.torque_n_m
     points = (drive.point("level", level / load.ratio / count), drive.point("most", torque))
-    return LoadResult(load, checks, tuple(rows), points, drive, facts=facts,
+    angle_rad, free = math.radians(abs(load.to_deg - load.from_deg)), drive.motor.speed_at(drive.nominal_v, 0.0)
+    slow = angle_rad / turn if turn > 0 else math.inf
+    quick = angle_rad * load.ratio / free if free > 0 else math.inf
+    return LoadResult(load, checks, tuple(rows), points, drive, facts=facts, takes_s=(min(quick, slow), slow),
                       turns_hz=turns(drive, points[1], load.ratio, "arm"))  # fmt: skip
 
 

@@ -31,7 +31,7 @@ def carried(load: CanopyLoad, scene: Scene) -> LoadResult:
             Row("on the way down", show(time, "s")), Row("drifts", show(drift, "m")),
             Row("mass that comes down", show(mass, "kg")))  # fmt: skip
     facts |= {"diameter_m": canopy.diameter_m, "lands_m_s": lands, "drift_m": drift, "time_s": time}
-    return LoadResult(load, checks, rows, speed_m_s=lands, facts=facts)
+    return LoadResult(load, checks, rows, speed_m_s=lands, facts=facts, takes_s=(time, time))
 
 
 def drawn(result: LoadResult, kit: Kit, width: float, height: float) -> list[Shape]:

@@ -94,8 +94,10 @@ def _driven(load: ScrewLoad, scene: Scene, drive: Drive, found: LoadResult, whir
         all_day(scene, drive.motor.current_at(usual)),
     )  # fmt: skip
     points = (drive.point("usual", usual), drive.point("most force", torque))
+    quick = 2 * math.pi * load.stroke_m / (free * load.lead_m) if free > 0 else math.inf
     return replace(found, checks=checks, rows=(*found.rows, Row("one stroke takes", show(time, "s"))), points=points,
-                   speed_m_s=speed, turns_hz=turns(drive, points[1], load.ratio, "screw"))  # fmt: skip
+                   speed_m_s=speed, takes_s=(min(quick, time), time),
+                   turns_hz=turns(drive, points[1], load.ratio, "screw"))  # fmt: skip
 
 
 def _thrust(load: ScrewLoad, scene: Scene, facts: dict[str, float], notes: tuple[str, ...]) -> LoadResult:
@@ -129,7 +131,8 @@ def _thrust(load: ScrewLoad, scene: Scene, facts: dict[str, float], notes: tuple
     rows = (Row("force", f"{show(load.force_n, 'N')} of {show(most, 'N')}"),
             Row("speed under it", show(speed, "m/s")), Row("one stroke takes", show(time, "s")),
             Row("stroke", f"{show(load.stroke_m, 'm')} of {show(stroke, 'm')}"), *sharing(load, scene))  # fmt: skip
-    return LoadResult(load, checks, rows, notes=notes, speed_m_s=speed, facts=facts)
+    quick = load.stroke_m / free if free > 0 else math.inf
+    return LoadResult(load, checks, rows, notes=notes, speed_m_s=speed, facts=facts, takes_s=(min(quick, time), time))
 
 
 def drawn(result: LoadResult, kit: Kit, width: float, height: float) -> list[Shape]:

@@ -71,6 +71,7 @@ def _driven(
     """Whether its motor reaches that speed, and how soon again after a shot."""
     free = max(drive.motor.speed_at(drive.sag_v, scene.others.usual_n_m), 0.0) / load.ratio
     checks, rows, missing = [check_of("speed", shot.before_rad_s, free, "rad/s")], list(found.rows), found.missing
+    up = math.inf
     if shot.before_rad_s < free:
         stall = (drive.stall_n_m - scene.others.usual_n_m) * load.ratio * motors_of(load, scene)
         up = spin_up_time(inertia, shot.before_rad_s, free, stall).time_s
@@ -83,7 +84,7 @@ def _driven(
                 missing = (*missing, f"{drive.item.name}: its rotor inertia and gear")
     hertz = shot.before_rad_s / (2 * math.pi)
     return replace(found, checks=tuple(checks), rows=tuple(rows), points=(drive.point("at speed", 0.0),), drive=drive,
-                   missing=missing, turns_hz=(("wheel", hertz),))  # fmt: skip
+                   missing=missing, takes_s=(up, up), turns_hz=(("wheel", hertz),))  # fmt: skip
 
 
 def drawn(result: LoadResult, kit: Kit, width: float, height: float) -> list[Shape]:

@@ -114,7 +114,7 @@ def _wound(load: StoredLoad, thrown: LoadResult, charge: Charge, scene: Scene, d
     if slow:
         notes += (f"Above {show(brake, 'm/s')} the motor holds the load back: let it free-wheel at release.",)
     points = (drive.point("half wound", own.usual_n_m + besides), drive.point("fully wound", torque))
-    return LoadResult(load, checks, rows, points, drive, notes=notes, speed_m_s=thrown.speed_m_s,
+    return LoadResult(load, checks, rows, points, drive, notes=notes, speed_m_s=thrown.speed_m_s, takes_s=(time, time),
                       facts={**thrown.facts, "direct_m_s": direct, "brake_m_s": brake})  # fmt: skip
 
 
