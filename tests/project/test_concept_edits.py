@@ -29,6 +29,41 @@ def test_a_copy_gets_the_next_letter_and_is_worked_on(project):
     assert edits.switch_concept(lighter, "a").after.concept is project.concepts[0]
 
 
+def asked(project: Project) -> tuple[Project, str]:
+    project = edits.add_question(project, "Does it jam?").after
+    return project, project.concept.questions[0].id
+
+
+def test_an_answered_question_stays_with_its_day_and_figures(project):
+    project, question = asked(project)
+    done = edits.answer_question(project, "a", question, " It does not ", "2026-11-27").after
+    done = edits.set_question(done, "a", question, figures="10 of 10").after
+    found = done.concept.questions[0]
+    assert (found.answer, found.answered_on, found.figures) == ("It does not", "2026-11-27", "10 of 10")
+    later = edits.answer_question(done, "a", question, "It did once", "2026-12-01").after.concept.questions[0]
+    assert later.answered_on == "2026-11-27"  # the day of the test, which stands there already
+    opened = edits.answer_question(done, "a", question, "", "2026-12-01").after.concept.questions[0]
+    assert (opened.answer, opened.answered_on) == ("", "")
+
+
+@pytest.mark.parametrize(("typed", "kept"), [
+    ("2026-11-28", "2026-11-28"), (" 28.11.2026 ", "2026-11-28"), ("28/11/2026", "2026-11-28"), ("11.11.2026", "2026-11-11"), ("", ""),
+])  # fmt: skip
+def test_a_day_is_kept_as_a_day(project, typed, kept):
+    project, question = asked(project)
+    assert edits.set_question(project, "a", question, date=typed).after.concept.questions[0].date == kept
+
+
+@pytest.mark.parametrize("typed", ["next week", "2026-13-01", "31.02.2026", "05/06/2026", "2026"])
+def test_what_is_no_day_or_could_be_two_is_refused(project, typed):
+    project, question = asked(project)
+    with pytest.raises(ProjectError, match="Write it as 2026-11-28"):
+        edits.set_question(project, "a", question, date=typed)
+    project = edits.add_own_limit(project, "cores").after
+    with pytest.raises(ProjectError, match="Write it as 2026-11-28"):
+        edits.set_limit(project, project.brief.limits[-1].measure, measured_on=typed)
+
+
 def test_letters_run_on_past_z(project):
     for _ in range(25):
         project = edits.copy_concept(project, "a", "more").after

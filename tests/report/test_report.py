@@ -54,6 +54,33 @@ def test_the_page_has_everything_a_judge_looks_for(mudlark_assessed):
     assert page.tags.count("svg") >= 8 + 4 + 2
 
 
+def test_it_holds_every_concept_the_decision_and_what_tests_decide(mudlark_assessed):
+    project = mudlark_assessed.project
+    question = project.concepts[0].questions[0]
+    project = edits.answer_question(project, "a", question.id, "It never jammed", "2026-11-27").after
+    project = edits.set_question(project, "a", question.id, figures="10 of 10 cores").after
+    project = edits.add_need(project, project.concept.subsystems[0].id, "A lamp for dusk").after
+    said = " ".join(read(report_html(assess(project), TODAY)).words).replace("\u202f", " ")
+    for concept in project.concepts:
+        assert concept.name in said
+        assert concept.retired is None or concept.retired.why in said
+    for criterion in project.decision.criteria:
+        assert criterion.name in said
+    for asked in (q for c in project.living for q in c.questions):
+        assert asked.question in said
+    for words in (
+        "It never jammed",
+        "2026-11-27",
+        "10 of 10 cores",
+        "A lamp for dusk",
+        "4.36 h, breaks",
+        "5.47 h, tight",
+    ):
+        assert words in said
+    drawn = report_html(assess(project), TODAY).decode()
+    assert all(f'aria-label="{x.name}, to scale"' in drawn for x in project.concept.loads)
+
+
 def test_the_page_needs_nothing_from_outside(mudlark_assessed):
     page = report_html(mudlark_assessed, TODAY)
     assert read(page).links == []

@@ -118,7 +118,9 @@ def test_a_score_a_weight_and_a_question_from_the_panel(window, monkeypatch):
     assert regions[0] == "a/does-the-corer-jam-on-shells"
     assert "4.5 days at risk" in view.questions.picture.regions[0].label.replace("\u202f", " ")
     typed(view, "What the test showed", "9 of 10 whole")
-    assert len(view.questions.picture.regions) == 2
+    answered = view.questions.picture.regions[-1]  # it stays, after those that are open
+    assert len(view.questions.picture.regions) == 3
+    assert "answered: " in answered.label
     answer(monkeypatch, "Is the mast stiff?")
     click(named(view, "+ leave something"))
     assert window.store.picked(ConceptsPick).question == QuestionMark("a", "is-the-mast-stiff")

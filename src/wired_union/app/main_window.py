@@ -74,7 +74,7 @@ class MainWindow(QMainWindow):
         self.import_parts, self.import_sheet = sheets.import_parts, sheets.import_sheet
         self.export_parts = sheets.export_parts
         self.calculate, self.rename_project = dialogs.calculate, dialogs.rename_project
-        self.try_as_concept = dialogs.try_as_concept
+        self.try_as_concept, self.show_notebook = dialogs.try_as_concept, dialogs.show_notebook
         self.set_theme, self.scale_text = self.look.set_theme, self.look.scale_text
         self.go, self.walk = self.tour.go, self.tour.walk
 

@@ -63,7 +63,7 @@ _WHOSE = {"id", "copied_from", "copied_on"}
 def _rest(a: Concept, b: Concept, names: dict[str, str]) -> list[str]:
     """Every other field of a concept: loads, mounts, questions, needs, subsystems, its name, why it was retired."""
     same = a.id == b.id  # two concepts have two names, which is nothing that either does otherwise
-    skip = (*_TOLD, *(("id",) if same else (*_WHOSE, "name")))
+    skip = (*_TOLD, *(("id",) if same else (*_WHOSE, "name", "retired")))
     return _fields("the concept", a, b, names=names, skip=skip)
 
 

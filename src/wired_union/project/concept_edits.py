@@ -4,6 +4,7 @@ from typing import Any
 
 from wired_union import units
 from wired_union.project.change import Change, by_id, checked_name, new_id, next_letter, replaced, with_concept
+from wired_union.project.dates import checked_day
 from wired_union.project.errors import ProjectError
 from wired_union.project.model import Concept, Project, Question, Retirement
 from wired_union.project.value import BadFigure, checked
@@ -97,12 +98,20 @@ def set_question(project: Project, concept_id: str, question_id: str, **new: Any
     """Change fields of a question: test, date, better, chance_of_no, days_lost, answer."""
     concept = _concept(project, concept_id)
     old = by_id(concept.questions, question_id, "question")
+    new |= {day: checked_day(new[day]) for day in ("date", "answered_on") if day in new}
     try:
         changed = checked(old, **new)
     except BadFigure as error:
         raise ProjectError(_question_reason(error)) from error
     verb = "answer" if new.get("answer") else "change"
     return _with(project, concept, f"{verb} “{old.question}”", questions=replaced(concept.questions, old, changed))
+
+
+def answer_question(project: Project, concept_id: str, question_id: str, answer: str, today: str) -> Change:
+    """Write down what the test showed, today unless another day stands there; "" opens the question again."""
+    old = by_id(_concept(project, concept_id).questions, question_id, "question")
+    on = (old.answered_on or today) if answer.strip() else ""
+    return set_question(project, concept_id, question_id, answer=answer.strip(), answered_on=on)
 
 
 def _question_reason(error: BadFigure) -> str:

@@ -59,6 +59,8 @@ class Question(Value, frozen=True, kw_only=True):
     chance_of_no: Annotated[Share | None, about("how likely the answer is bad")] = None
     days_lost: Annotated[Amount | None, about("days that a bad answer costs")] = None
     answer: Annotated[str, about("what the test showed; open while empty")] = ""
+    answered_on: Annotated[str, about("when it was answered")] = ""
+    figures: Annotated[str, about("what was measured, with its units")] = ""
 
     @property
     def risk_days(self) -> float | None:

@@ -4,6 +4,7 @@ from typing import Any
 
 from wired_union import units
 from wired_union.project.change import Change, checked_name, new_id, replaced, with_brief
+from wired_union.project.dates import checked_day
 from wired_union.project.errors import ProjectError
 from wired_union.project.model import Limit, Project
 from wired_union.project.value import BadFigure, checked
@@ -37,6 +38,8 @@ def set_limit(project: Project, measure: str, **new: Any) -> Change:
     old = project.brief.limit(measure)
     if old is None:
         raise ProjectError(f"There is no limit on {measure} any more.")
+    if "measured_on" in new:
+        new["measured_on"] = checked_day(new["measured_on"])
     try:
         limit = checked(old, **new)
     except BadFigure as error:

@@ -12,4 +12,5 @@ SUBJECT = Subject(
         " line of the chart joins candidates that no other equals in both measures and betters in one.",
     ),
     view="view:CandidatesView", findings=findings, commands="commands:add",
+    section="section:section",
 )  # fmt: skip

@@ -21,6 +21,12 @@ def open_questions(project: Project) -> list[tuple[Concept, Question]]:
     return sorted(found, key=lambda x: -(float("inf") if x[1].risk_days is None else x[1].risk_days))
 
 
+def answered_questions(project: Project) -> list[tuple[Concept, Question]]:
+    """What tests have decided, in every concept, the latest first."""
+    found = [(c, q) for c in project.concepts for q in c.questions if q.answer]
+    return sorted(found, key=lambda x: x[1].answered_on, reverse=True)
+
+
 class Common(Struct, frozen=True):
     """Parts that every living concept uses, so that they can be ordered before the choice; prices not known apart."""
 

@@ -22,20 +22,26 @@ def question_rows(
         top, mark = h * i, QuestionMark(concept.id, question.id)
         if mark == chosen:
             shapes.append(Box(-4, top + 1, width + 8, h - 2, "soft", radius=4))
-        date = question.date or "no date yet"
+        date = question.answered_on or question.date or "no date yet"
+        second, third = (_test(question), risk_words(question)) if not question.answer else _found(question)
         room = width - kit.width(date, "small", "figures", True) - kit.px(10)
         shapes += [
             kit.words(0, top + h * 0.2, kit.cut(f"{concept.letter}  {question.question}", room, "small", bold=True),
                       "small", bold=True),
             kit.figures(width, top + h * 0.2, date, "small", "ink" if question.date else "tight_text", bold=True,
                         anchor="end"),
-            kit.words(0, top + h * 0.52, kit.cut(_test(question), width - kit.px(4), "small"), "small", "mute"),
-            kit.figures(0, top + h * 0.82, risk_words(question), "small",
-                        "tight_text" if question.risk_days is None else "ink"),
+            kit.words(0, top + h * 0.52, kit.cut(second, width - kit.px(4), "small"), "small", "mute"),
+            kit.figures(0, top + h * 0.82, kit.cut(third, width - kit.px(4), "small", "figures"), "small",
+                        "tight_text" if question.risk_days is None and not question.answer else "ink"),
         ]  # fmt: skip
-        said = f"{concept.letter}: {question.question} {_test(question)}, {date}, {risk_words(question)}"
+        said = f"{concept.letter}: {question.question} {second}, {date}, {third}"
         regions.append(Region(f"{concept.id}/{question.id}", 0, top, width, h, said, of=mark))
     return Picture(width, h * len(rows), tuple(shapes), tuple(regions))
+
+
+def _found(question: Question) -> tuple[str, str]:
+    """What a test showed: its answer, and its figures."""
+    return f"answered: {question.answer}", question.figures or "no figures written down"
 
 
 def _test(question: Question) -> str:

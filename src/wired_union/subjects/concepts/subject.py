@@ -11,5 +11,5 @@ SUBJECT = Subject(
         " never scored. How sure: one weight is moved from none to all while the others keep their proportions;"
         " where two totals cross the order turns. Risk of an open question: days lost × chance of a bad answer.",
     ),
-    view="view:ConceptsView", judges=False, commands="commands:add",
+    view="view:ConceptsView", judges=False, commands="commands:add", section="section:section",
 )  # fmt: skip

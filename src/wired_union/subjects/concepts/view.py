@@ -13,7 +13,7 @@ from wired_union.project import concept_edits as edits
 from wired_union.project.concept_edits import said
 from wired_union.project.model import Concept, Stock
 from wired_union.subjects.concepts import decision_edits
-from wired_union.subjects.concepts.compare import common_parts, compare_concepts, open_questions
+from wired_union.subjects.concepts.compare import answered_questions, common_parts, compare_concepts, open_questions
 from wired_union.subjects.concepts.pick import ConceptsPick, QuestionMark
 from wired_union.subjects.concepts.picture import (
     decision_picture,
@@ -125,7 +125,7 @@ class ConceptsView(View):
         self.legend.show_layout(lambda w, h: legend_picture(project, kit, w, chosen=chosen))
         self.landing.show_layout(lambda w, h: landing_picture(project, assessments, kit, w, chosen=chosen))
         self._show_differences()
-        open_ones = open_questions(project)
+        open_ones = [*open_questions(project), *answered_questions(project)]
         picked = self.store.picked(ConceptsPick).question
         self.questions.show_layout(lambda w, h: question_rows(open_ones, kit, w, chosen=picked))
         self._show_decision(weigh_up(project, assessments))
@@ -181,7 +181,7 @@ class ConceptsView(View):
         if criterion is not None:
             criterion_panel(self.panel.column, self.store, self.theme, criterion)
         elif question is not None:
-            question_panel(self.panel.column, self.store, self.theme, *question)
+            question_panel(self.panel.column, self.store, self.theme, *question, self.desk.today)
         else:
             self._concept_panel(self.chosen)
         self.panel.column.addStretch(1)

@@ -1,5 +1,6 @@
 """Panels of the Concepts view: one criterion with its scores, one question that a test decides."""
 
+from collections.abc import Callable
 from functools import partial
 
 from PyQt6.QtWidgets import QVBoxLayout
@@ -72,7 +73,9 @@ def _score_form(store: Store, theme: Theme, criterion: Criterion, concept: Conce
     return form
 
 
-def question_panel(column: QVBoxLayout, store: Store, theme: Theme, concept: Concept, question: Question) -> None:
+def question_panel(
+    column: QVBoxLayout, store: Store, theme: Theme, concept: Concept, question: Question, today: Callable[[], str]
+) -> None:  # fmt: skip
     """Fields for a question: the test that decides, when, what counts as better, its risk, and its answer."""
     column.addWidget(label(question.question, "title", wrap=True))
     column.addWidget(label(f"left to a test by {said(concept)}", "mute", wrap=True))
@@ -93,8 +96,15 @@ def question_panel(column: QVBoxLayout, store: Store, theme: Theme, concept: Con
         form.add(text, field, tip)
     answer = EntryField(str.strip, "What the test showed")
     answer.show_text(question.answer, "still open")
-    answer.committed.connect(partial(_set, store, concept, question, answer, "answer"))
-    form.add("What it showed", answer, "With an answer the question is closed")
+    answer.committed.connect(
+        lambda text: store.attempt_or(answer.complain, edits.answer_question, concept.id, question.id, text, today())
+    )
+    form.add("What it showed", answer, "With an answer the question is closed; it stays, with its day")
+    for name, text, hint in (("figures", "Figures", "9 of 10, 3.4 N"), ("answered_on", "Answered on", "2026-11-28")):
+        field = EntryField(str.strip, text)
+        field.show_text(getattr(question, name), hint)
+        field.committed.connect(partial(_set, store, concept, question, field, name))
+        form.add(text, field)
     column.addWidget(form)
     column.addWidget(button("Drop this question", partial(store.attempt, edits.remove_question, concept.id,
                                                           question.id)))  # fmt: skip

@@ -4,6 +4,7 @@ from wired_union.picture.shapes import Box, Kit, Picture, Shape, kept_inside, sh
 from wired_union.picture.wire import wire
 from wired_union.subjects.motion.kinds.every import kind_of
 from wired_union.subjects.motion.results import LoadResult
+from wired_union.subjects.motion.scale import blank
 
 CARD_H = 86.0
 
@@ -32,6 +33,8 @@ def _nearest(result: LoadResult) -> str:
 
 
 def drawing(result: LoadResult, kit: Kit, width: float, height: float) -> Picture:
-    """The mechanics of a load to scale, with its forces."""
+    """The mechanics of a load to scale, with its forces; in words where its figures make no sense together."""
+    if not result.facts:
+        return Picture(width, height, tuple(blank(kit, "Nothing to draw: its figures make no sense together.")))
     shapes = kind_of(result.load).drawn(result, kit, width, height)
     return Picture(width, height, kept_inside(shapes, kit, width))

@@ -2,15 +2,21 @@
 
 from wired_union.kernel.subject import Assessment, Block, Section
 from wired_union.picture.shapes import Kit
+from wired_union.picture.svg import to_svg
 from wired_union.subjects.motion.assess import MOTION
+from wired_union.subjects.motion.picture import drawing
 from wired_union.subjects.motion.results import LoadResult
 
+WIDE, HIGH = 560.0, 190.0
 
-def section(assessment: Assessment, _: Kit) -> Section:
-    """Each load with its checks and figures."""
+
+def section(assessment: Assessment, kit: Kit) -> Section:
+    """Each load drawn to scale, with its checks and figures."""
     blocks: list[Block] = []
     for result in assessment.of(MOTION).loads:
-        blocks += [Block(text=f"{result.load.name}: {result.verdict.value}", tone="heading"), *_load(result)]
+        heading = Block(text=f"{result.load.name}: {result.verdict.value}", tone="heading")
+        drawn = to_svg(drawing(result, kit, WIDE, HIGH), label=f"{result.load.name}, to scale")
+        blocks += [heading, Block(svg=drawn), *_load(result)]
     return Section("What must move", tuple(blocks))
 
 
