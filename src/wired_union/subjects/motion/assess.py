@@ -105,7 +105,7 @@ def carry(load: AnyLoad, scene: Scene) -> LoadResult:
     try:
         return kind_of(load).carried(load, scene)
     except ValueError as error:
-        return LoadResult(load, missing=(str(error),))
+        return LoadResult(load, missing=(str(error),), impossible=True)
 
 
 def _volts_of(

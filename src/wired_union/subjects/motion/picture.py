@@ -34,7 +34,7 @@ def _nearest(result: LoadResult) -> str:
 
 def drawing(result: LoadResult, kit: Kit, width: float, height: float) -> Picture:
     """The mechanics of a load to scale, with its forces; in words where its figures make no sense together."""
-    if not result.facts:
-        return Picture(width, height, tuple(blank(kit, "Nothing to draw: its figures make no sense together.")))
+    if result.impossible:
+        return Picture(width, height, tuple(blank(kit, f"Nothing to draw: {result.missing[0]}.")))
     shapes = kind_of(result.load).drawn(result, kit, width, height)
     return Picture(width, height, kept_inside(shapes, kit, width))

@@ -145,6 +145,8 @@ class LoadResult(Struct, frozen=True):
     """Figures that the drawing needs."""
     takes_s: tuple[float, float] | None = None
     """How long one movement takes, at least and at most; None where it has no end of its own, or nothing says."""
+    impossible: bool = False
+    """Whether its figures make no sense together, so that there is nothing to draw."""
     turns_hz: tuple[tuple[str, float], ...] = ()
     """What turns how often a second: it may shake what can swing."""
 
