@@ -96,7 +96,7 @@ class Region(Struct, frozen=True):
     h: float
     label: str
     grip: str = ""
-    """ "edge" for something to drag sideways, "" for something to click."""
+    """ "edge" for something to drag sideways, "carry" for something to drag onto another, "" for something to click."""
     of: object = None
 
     @property

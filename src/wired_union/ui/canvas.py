@@ -3,7 +3,7 @@
 from collections.abc import Callable
 from typing import TYPE_CHECKING
 
-from PyQt6.QtCore import QEvent, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QEnterEvent, QFocusEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent
 from PyQt6.QtWidgets import QAbstractButton, QSizePolicy, QToolTip, QWidget
 
@@ -19,11 +19,14 @@ else:
 Layout = Callable[[float, float], Picture]
 """(width, height) to the picture of that size."""
 
+CARRIED_PX = 8
+"""How far something must be dragged before it is carried rather than clicked."""
 _STEPS = {Qt.Key.Key_Left: -1, Qt.Key.Key_Up: -1, Qt.Key.Key_Right: 1, Qt.Key.Key_Down: 1}
 
 
 class Canvas(QWidget):
-    """Shows what a layout gives for its size. Regions: hover reads and points, click and Enter choose, edges drag.
+    """Shows what a layout gives for its size. Regions: hover reads and points, click and Enter choose, edges drag, and
+    what has the grip "carry" can be carried onto another region.
 
     The signals carry what a region stands for.
     """
@@ -32,6 +35,8 @@ class Canvas(QWidget):
     pointed = pyqtSignal(object)
     dragged = pyqtSignal(object, float)
     dropped = pyqtSignal(object, float)
+    carried = pyqtSignal(object, object, bool)
+    """What is carried, over what (None for nothing), and whether it is let go there."""
     laid_out = pyqtSignal()
 
     def __init__(self, theme: Theme, layout: Layout | None = None, name: str = "", *, tall: bool = True) -> None:
@@ -40,6 +45,7 @@ class Canvas(QWidget):
         self._picture = Picture(0, 0, ())
         self._focused: str = ""
         self._drag: tuple[object, float] | None = None
+        self._carry: tuple[object, QPointF, QPointF] | None = None
         self._tall = tall
         self._pointed: object = None
         self.reader: Callable[[Region, float], str] | None = None
@@ -85,6 +91,9 @@ class Canvas(QWidget):
                 painter.setPen(QPen(self._theme.colour("ink"), 1.6, Qt.PenStyle.DotLine))
                 painter.setBrush(Qt.BrushStyle.NoBrush)
                 painter.drawRoundedRect(QRectF(region.x - 2, region.y - 2, region.w + 4, region.h + 4), 4, 4)
+        if self._carry is not None:
+            painter.setPen(QPen(self._theme.colour("copper"), 2.0, Qt.PenStyle.DashLine))
+            painter.drawLine(self._carry[1], self._carry[2])
         painter.end()
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
@@ -92,6 +101,11 @@ class Canvas(QWidget):
         at = event.position()
         if self._drag is not None:
             self.dragged.emit(self._drag[0], at.x() - self._drag[1])
+            return
+        if self._carry is not None:
+            self._carry = (*self._carry[:2], at)
+            self.carried.emit(self._carry[0], self._onto(at), False)
+            self.update()
             return
         region = self._picture.at(at.x(), at.y())
         edge = region is not None and region.grip == "edge"
@@ -116,6 +130,15 @@ class Canvas(QWidget):
             self._drag = (region.stands_for, event.position().x())
         else:
             self.chosen.emit(region.stands_for)
+        if region.grip == "carry":
+            self._carry = (region.stands_for, event.position(), event.position())
+
+    def _onto(self, at: QPointF) -> object:
+        """What lies under a place, besides what is carried; None for nothing, or before it is carried far."""
+        assert self._carry is not None
+        region = self._picture.at(at.x(), at.y())
+        far = (at - self._carry[1]).manhattanLength() > CARRIED_PX
+        return region.stands_for if region is not None and far and region.stands_for != self._carry[0] else None
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None
@@ -123,6 +146,11 @@ class Canvas(QWidget):
             region, start = self._drag
             self._drag = None
             self.dropped.emit(region, event.position().x() - start)
+        if self._carry is not None:
+            of, onto = self._carry[0], self._onto(event.position())
+            self._carry = None
+            self.carried.emit(of, onto, True)
+            self.update()
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         assert event is not None

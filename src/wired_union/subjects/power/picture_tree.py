@@ -182,7 +182,8 @@ def _stand(
     x, node_w, top = lefts[spot.column], widths[spot.column], spot.middle - high / 2
     draw = _narrow if narrow else _node if high > kit.px(LEAF_H) else _leaf
     shapes += shifted(draw(spot.branch, flow, kit, node_w, chosen, worst), x, top)
-    regions.append(Region(item_id, x, top, node_w, high, _said(spot.branch, flow)))
+    grip = "carry" if spot.node.item.part.pack is None and spot.node.item.part.supply is None else ""
+    regions.append(Region(item_id, x, top, node_w, high, _said(spot.branch, flow), grip))
     if spot.others is None:
         return
     x, node_w, high, said = lefts[spot.column + 1], widths[spot.column + 1], kit.px(LEAF_H), _others(spot.branch, flows)

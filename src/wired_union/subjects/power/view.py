@@ -6,18 +6,20 @@ from functools import partial
 from PyQt6.QtWidgets import QButtonGroup, QHBoxLayout, QPushButton, QWidget
 
 from wired_union import units
-from wired_union.kernel.results import Finding
+from wired_union.kernel.results import Finding, tried
 from wired_union.kernel.ripple import ripple
 from wired_union.picture.bars import Bar, share_bars
 from wired_union.picture.shapes import Picture, Region
 from wired_union.project.change import Change
-from wired_union.project.model import Mode
+from wired_union.project.model import Concept, Mode
+from wired_union.project.part_edits import feed_from, feeds_others
 from wired_union.subjects.motion.gives_times import MOTION
 from wired_union.subjects.power import edits
 from wired_union.subjects.power.flow import Flow
 from wired_union.subjects.power.node import POWER
 from wired_union.subjects.power.packs import PackResult
 from wired_union.subjects.power.pick import PowerPick
+from wired_union.subjects.power.picture_loose import loose, with_loose
 from wired_union.subjects.power.picture_mission import EdgeMark, MissionChart, PhaseMark, mission_chart
 from wired_union.subjects.power.picture_tree import power_tree_picture
 from wired_union.subjects.power.shares import drains, mode_flows
@@ -25,10 +27,12 @@ from wired_union.subjects.power.trace import Trace, mission_trace
 from wired_union.ui import ask
 from wired_union.ui.canvas import Canvas
 from wired_union.ui.fields import Elided, EntryField, Form, button, empty, label, number_reader, wrapped
+from wired_union.ui.findings import ChangeButton
 from wired_union.ui.view import Desk, View, card
 
 WORST = "worst"
 CHART_H = 200.0
+MOST_GIVERS = 8
 PHASES_SHOWN = 24
 """Phases of a mission in the form at a time."""
 
@@ -46,6 +50,7 @@ class PowerView(View):
         self._group = QButtonGroup(self)
         self.tree = Canvas(self.theme, name="Power tree")
         self.tree.chosen.connect(self._node_chosen)
+        self.tree.carried.connect(self._carried)
         self._tree_note = label("", "mute", wrap=True)
         self.column.addWidget(card(self.theme, self.tree, self._tree_note))
         self.chart = Canvas(self.theme, name="Mission", tall=False)
@@ -119,9 +124,13 @@ class PowerView(View):
             return
         kit, verdicts = self.theme.kit, self.store.assessment.item_verdicts
         chosen = self.store.picked(PowerPick).node
-        self.tree.show_layout(
-            lambda w, h: power_tree_picture(result.tree, flows, kit, w, selected=chosen, verdicts=verdicts)
-        )
+        hanging, below = loose(result.concept, result.tree), _below(result.concept)
+
+        def lay_out(width: float, _: float) -> Picture:
+            tree = power_tree_picture(result.tree, flows, kit, width, selected=chosen, verdicts=verdicts)
+            return with_loose(tree, hanging, below, kit, selected=chosen)
+
+        self.tree.show_layout(lay_out)
         packs = [flows[i] for i in result.figures]
         leave = sum(f.power_w for f in packs)
         lost = sum(f.loss_w for i, f in flows.items())
@@ -161,6 +170,33 @@ class PowerView(View):
         if isinstance(of, str):
             self.store.change(PowerPick, node=of)
 
+    def _carried(self, of: object, onto: object, let_go: bool) -> None:
+        """Show where feeding one from the other would lead; let go there, do it."""
+        change = None
+        if isinstance(of, str) and isinstance(onto, str):
+            change = tried(feed_from, self.store.project, of, onto)
+        if let_go and isinstance(onto, str) and isinstance(of, str):
+            self.store.attempt(feed_from, of, onto)
+        else:
+            self.store.show_preview(ripple(self.store.assessment, change) if change is not None else None)
+
+    def _feed_buttons(self) -> None:
+        """The keyed way to carry: what the chosen node could be fed from, each with its rings."""
+        project, chosen = self.store.project, self.store.picked(PowerPick).node
+        item = next((i for i in project.concept.items if i.id == chosen), None)
+        if item is None or item.part.supply is not None:
+            return
+        besides = {item.id, self.store.assessment.of(POWER).tree.source_of.get(item.id)}
+        givers = [i for i in project.concept.items if feeds_others(i.part) and i.id not in besides]
+        changes = [(g, c) for g in givers if (c := tried(feed_from, project, item.id, g.id)) is not None]
+        if item.part.pack is not None:
+            changes = [(g, c) for g, c in changes if g.part.supply is not None]
+        if not changes:
+            return
+        self.panel.column.addWidget(label(f"Feed {item.name} from", "heading", wrap=True))
+        for giver, change in changes[:MOST_GIVERS]:
+            self.panel.column.addWidget(ChangeButton(wrapped(giver.name, self.theme), change, self.store))
+
     def _edge_dragged(self, edge: object, dx: float) -> None:
         """Show on the strip where dropping the edge here would lead."""
         change = self._edge_change(edge, dx)
@@ -196,11 +232,17 @@ class PowerView(View):
     def _show_panel(self) -> None:
         self.panel.clear()
         column = self.panel.column
+        result, chosen = self.store.assessment.of(POWER), self.store.picked(PowerPick).node
+        hangs = any(i.id == chosen for i in loose(result.concept, result.tree))
+        if hangs:
+            self._feed_buttons()
         column.addWidget(label("What to do about it", "title"))
         findings = [f for f in self.store.assessment.findings if _of_power(f)]
         self.finding_cards(findings[:6])
         if not findings:
             column.addWidget(label("Nothing to say yet.", "mute"))
+        if not hangs:
+            self._feed_buttons()
         self._show_shares()
         self._show_mission_form()
         column.addStretch(1)
@@ -279,6 +321,18 @@ class PowerView(View):
             self.store.attempt(edits.remove_phase, index)
             return
         self.store.attempt_or(field.complain, edits.set_phase_duration, index, value)
+
+
+def _below(concept: Concept) -> dict[str, int]:
+    """How many items hang on each, at any depth."""
+    source_of = {f.load: f.source for f in concept.feeds}
+    found: dict[str, int] = {}
+    for item in source_of:
+        at = item
+        while at in source_of:
+            at = source_of[at]
+            found[at] = found.get(at, 0) + 1
+    return found
 
 
 def _of_power(finding: Finding) -> bool:

@@ -64,7 +64,7 @@ def _regulator_current(scene: PowerScene, node: Node) -> Iterator[Finding]:
         low, high = regulator.output_v * 0.97, regulator.output_v * 1.03
         moved = other_sources(scene, heaviest.item, low, high, besides=item.id)
         larger = swapped(scene, item, partial(_bears, scene, node, current))
-        return (*moved, *second, *larger, *between(scene.project, scene.result, heaviest.item)[:2])
+        return (*moved, *second, *larger[:1], *between(scene.project, scene.result, heaviest.item)[:1])
 
     several = " Several on one rail do not share: the one set highest would carry all." if item.count > 1 else ""
     yield Finding(
