@@ -5,6 +5,7 @@ import pytest
 from msgspec.structs import replace
 
 import edits
+from wired_union import units
 from wired_union.choose import explain
 from wired_union.choose.combination import Favour, ask
 from wired_union.choose.search import Progress, search
@@ -74,7 +75,25 @@ def test_none_that_holds_is_said_as_a_proof(mudlark):
     assert last.proven
     said = explain.proof(question, last)
     assert said.startswith("Proven: none of ")
-    assert said.endswith("None of them holds every limit.")
+    assert "None of them holds every limit. Mass cannot hold: the least of all is " in said
+    lightest = min(
+        (
+            question.try_out((i, j))
+            for i in range(len(question.choices[0].options))
+            for j in range(len(question.choices[1].options))
+        ),
+        key=lambda t: t.assessment.measure("mass").value,
+    )  # every combination, by hand
+    assert units.show(lightest.assessment.measure("mass").value, "kg") in said
+
+
+def test_what_no_choice_mends_is_named(mudlark):
+    """A chain that no part of the two places touches breaks in every combination that is assessed."""
+    project = edits.set_limit(mudlark, "chain:bump-to-stop", value=0.001).after
+    question = ask(assess(project), ("battery", "gearmotor"), Favour(mass=1))
+    *_, last = search(question)
+    assert last.found == ()
+    assert explain.proof(question, last).endswith("In every combination that was assessed, Bump to stop broke.")
 
 
 def test_why_the_teams_favourite_is_not_the_best(found):

@@ -118,6 +118,11 @@ class Question(Struct, frozen=True, dict=True):
         return self.base_kg + sum(min(o.mass_kg for o in c.options) for c in self.choices)
 
     @cached_property
+    def least_cost(self) -> float:
+        """Price of the cheapest combination there is."""
+        return self.base_cost + sum(min(o.cost for o in c.options) for c in self.choices)
+
+    @cached_property
     def hard_before(self) -> frozenset[str]:
         """Hard requirements that break today already; they are not counted against a combination."""
         return frozenset(f.id for f in self.assessment.hard_breaks)

@@ -58,7 +58,7 @@ def proof(question: Question, progress: Progress) -> str:
     )
     if not progress.found:
         if progress.done:
-            return f"Proven: none of {looked} None of them holds every limit."
+            return f"Proven: none of {looked} None of them holds every limit.{_unmended(question, progress)}"
         return f"Nothing that holds yet, of {looked}"
     if not progress.done and not progress.proven:
         gap = units.show(progress.gap, fraction=True)
@@ -66,6 +66,21 @@ def proof(question: Question, progress: Progress) -> str:
     exact = progress.gap <= 1e-9 and not question.favour.runtime
     how = "gap 0" if exact else f"to within {units.show(max(progress.gap, FINE), fraction=True)}"
     return f"Proven best ({how}): nothing that holds scores better, of {looked}"
+
+
+def _unmended(question: Question, progress: Progress) -> str:
+    """The limits that no choice mends: proven for sums, seen in all that was assessed for the others."""
+    said = []
+    for measure_id, least in (("mass", question.least_kg), ("money", question.least_cost)):
+        measure = question.assessment.measure(measure_id)
+        if measure_id in question.must_hold and measure.limit is not None and least > measure.limit:
+            shown = units.show(least, measure.unit)
+            said.append(f"{measure.label} cannot hold: the least of all is {shown} of {measure.limit_shown}")
+    others = [m for m in progress.never if not (m in {"mass", "money"} and said)]
+    names = [question.assessment.measure(m).label for m in others]
+    if names:
+        said.append(f"in every combination that was assessed, {' and '.join(names)} broke")
+    return f" {'; '.join(said)[:1].upper()}{'; '.join(said)[1:]}." if said else ""
 
 
 def favourite_words(question: Question, progress: Progress, favourite: Tried) -> str:

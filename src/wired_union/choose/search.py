@@ -37,6 +37,8 @@ class Progress(Struct, frozen=True):
     assessed: int
     solved: int
     open_nodes: int
+    never: tuple[str, ...] = ()
+    """Ids of the limits that broke in every combination that was assessed."""
     done: bool = False
 
     @property
@@ -107,6 +109,7 @@ class Search:
         self.numbers = 0
         self._popped = float("-inf")
         self.assessed = self.solved = 0
+        self.never: set[str] | None = None
         favour, scale = question.favour, question.scale
         self.costs = [
             np.array([favour.mass * o.mass_kg / scale["mass"] + favour.money * o.cost / scale["money"]
@@ -136,7 +139,8 @@ class Search:
     def _progress(self) -> Progress:
         lowest = self.heap[0].bound if self.heap else float("inf")
         bound = min(lowest, self.pool[0].score) if self.pool else lowest
-        return Progress(tuple(self.pool[: self.keep]), bound, self.assessed, self.solved, len(self.heap))
+        never = tuple(m for m in self.limits if self.never is not None and m in self.never)
+        return Progress(tuple(self.pool[: self.keep]), bound, self.assessed, self.solved, len(self.heap), never)
 
     def _start(self) -> None:
         """A node for each pack; the favourite is tried at once, so that there is something to stop with."""
@@ -227,6 +231,7 @@ class Search:
             found = self.question.try_out(places)
             self.tried[places] = found
             self.assessed += 1
+            self.never = set(found.broken) if self.never is None else self.never & set(found.broken)
             if found.holds:
                 self.pool.append(found)
                 self.pool.sort(key=lambda t: t.score)
