@@ -22,6 +22,7 @@ from wired_union.project.model import (
     Rail,
     Regulator,
     Sense,
+    Shifter,
     Spring,
     Stepper,
     Supply,
@@ -34,7 +35,8 @@ from wired_union.shipped import PARTS
 
 FACETS: dict[str, type[Value]] = {
     "load": Load, "motor": Motor, "stepper": Stepper, "pack": Pack, "supply": Supply, "regulator": Regulator,
-    "driver": Driver, "rail": Rail, "link": Link, "sense": Sense, "thrust": Thrust, "wheel": Wheel, "spring": Spring,
+    "driver": Driver, "rail": Rail, "link": Link, "shifter": Shifter, "sense": Sense, "thrust": Thrust,
+    "wheel": Wheel, "spring": Spring,
     "tank": Tank, "flywheel": Flywheel, "canopy": Canopy, "panel": Panel,
 }  # fmt: skip
 

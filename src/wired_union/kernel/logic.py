@@ -2,7 +2,7 @@
 
 from typing import NamedTuple
 
-from wired_union.project.model import Link
+from wired_union.project.model import Link, Shifter
 from wired_union.units import show
 
 HIGH_LEVEL_SHARE = 0.7
@@ -19,6 +19,21 @@ class Clash(NamedTuple):
     short: float
     given_v: float
     """The figure of the one that would have to be another."""
+
+
+def level_through(shifter: Shifter, mine: Link, theirs: Link) -> str | None:
+    """Why a level shifter does not bring two parts together, in words; None where it does or nothing says.
+
+    Each of its sides works at its own voltage: a part must go together with one, the other with the other.
+    """
+    if shifter.low_v is None or shifter.high_v is None:
+        return None
+    sides = [Link(logic_v=v) for v in (shifter.low_v, shifter.high_v)]
+    for near, far in (sides, sides[::-1]):
+        if level_clash(mine, near) is None and level_clash(theirs, far) is None:
+            return None
+    between = f"{show(shifter.low_v, 'V')} and {show(shifter.high_v, 'V')}"
+    return f"signals at {show(mine.logic_v, 'V')} and {show(theirs.logic_v, 'V')}; the shifter goes between {between}"
 
 
 def level_clash(mine: Link, theirs: Link) -> Clash | None:

@@ -29,6 +29,7 @@ from wired_union.project.part_model import (
     Rail,
     Regulator,
     Sense,
+    Shifter,
     Spring,
     Stepper,
     Supply,
@@ -74,6 +75,7 @@ class Item(Value, frozen=True, kw_only=True):
     knowledge: Knowledge = "datasheet"
     origin: Origin = "to buy"
     requires: Annotated[Requires, about("what must hold for whatever fills this place")] = Requires()
+    shifted_by: Annotated[str, Ref("items", "clear"), about("the level shifter that its signals go through")] = ""
 
 
 class Subsystem(Value, frozen=True, kw_only=True):
@@ -351,6 +353,7 @@ __all__ = [
     "Sampled",
     "Score",
     "Sense",
+    "Shifter",
     "Space",
     "Spell",
     "Spring",

@@ -226,6 +226,17 @@ def _check_stand_in(concept: Concept, others: Sequence[Feed], item: Item, giver:
         raise ProjectError(f"{giver.name} feeds {fed[0].name}. Feed that from {item.name} first, then plug this in.")
 
 
+def shift_levels(project: Project, item_id: str, shifter: str) -> Change:
+    """Send an item's signals through a level shifter; "" for straight to its controller."""
+    item = find_item(project, item_id)
+    if not shifter:
+        return _with_item(project, item_id, f"{item.name} talks straight to its controller", shifted_by="")
+    through = find_item(project, shifter)
+    if through.part.shifter is None:
+        raise ProjectError(f"{through.name} is no level shifter.")
+    return _with_item(project, item_id, f"{item.name} talks through {through.name}", shifted_by=through.id)
+
+
 def set_wire(project: Project, item_id: str, length_m: float | None, awg: int | None) -> Change:
     """Set the wire an item is fed through."""
     item = find_item(project, item_id)

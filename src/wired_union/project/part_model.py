@@ -160,6 +160,14 @@ class Link(Value, frozen=True, kw_only=True):
     pins: Annotated[Annotated[int, Meta(ge=0)] | None, about("controller pins it uses")] = None
 
 
+class Shifter(Value, frozen=True, kw_only=True):
+    """Passes signals between two voltages, either way."""
+
+    channels: Annotated[Count, about("signals of one")]
+    low_v: Annotated[Positive | None, about("voltage of one side")] = None
+    high_v: Annotated[Positive | None, about("voltage of the other side")] = None
+
+
 class Sense(Value, frozen=True, kw_only=True):
     """What a sensor tells, and how well."""
 
@@ -250,6 +258,7 @@ class Part(Value, frozen=True, kw_only=True):
     driver: Driver | None = None
     rail: Rail | None = None
     link: Link | None = None
+    shifter: Shifter | None = None
     sense: Sense | None = None
     thrust: Thrust | None = None
     wheel: Wheel | None = None

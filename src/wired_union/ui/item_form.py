@@ -28,10 +28,9 @@ _PLAIN = (
 )
 _TITLES = {
     "load": "What it draws", "motor": "Motor", "stepper": "Stepper", "pack": "Cells", "supply": "Supply",
-    "regulator": "Regulator", "driver": "Driver", "rail": "Rail", "link": "Signals", "sense": "What it tells",
-    "thrust": "Push and pull",
-    "wheel": "Wheel", "spring": "Spring", "tank": "Tank", "flywheel": "Reaction wheel", "canopy": "Canopy",
-    "panel": "Solar panel",
+    "regulator": "Regulator", "driver": "Driver", "rail": "Rail", "link": "Signals", "shifter": "Level shifter",
+    "sense": "What it tells", "thrust": "Push and pull", "wheel": "Wheel", "spring": "Spring", "tank": "Tank",
+    "flywheel": "Reaction wheel", "canopy": "Canopy", "panel": "Solar panel",
 }  # fmt: skip
 _TEXTS = {"note", "bus", "quantity", "unit"}
 _CHOICES: dict[str, list[tuple[str, str]]] = {
@@ -65,7 +64,8 @@ class ItemForm(QWidget):
         """Show an item; fields are kept, with their focus, while the same ones serve."""
         modes = self._store.project.concept.modes
         sources = self._sources(item)
-        shape = (item.id, tuple(_paths(item.part)), tuple((m.id, m.name) for m in modes), tuple(sources))
+        shifters = tuple(self._shifters())
+        shape = (item.id, tuple(_paths(item.part)), tuple((m.id, m.name) for m in modes), tuple(sources), shifters)
         if shape != self._shape:
             self._shape, self._item_id = shape, item.id
             self._build(item, sources)
@@ -75,6 +75,9 @@ class ItemForm(QWidget):
         concept = self._store.project.concept
         return [("", "nothing"), *((i.id, i.name) for i in concept.items
                                    if i.id != item.id and edits.feeds_others(i.part))]  # fmt: skip
+
+    def _shifters(self) -> list[tuple[str, str]]:
+        return [(i.id, i.name) for i in self._store.project.concept.items if i.part.shifter is not None]
 
     def _build(self, item: Item, sources: list[tuple[str, str]]) -> None:
         empty(self._box)
@@ -87,6 +90,9 @@ class ItemForm(QWidget):
         self._choice(form, "feed", "Fed from", sources, lambda p, i, s: edits.feed_from(p, i, s or None))
         if any(f.load == item.id for f in self._store.project.concept.feeds):
             self._wire_fields(form)
+        if item.part.link is not None and (shifters := self._shifters()):
+            straight = ("", "straight to the controller")
+            self._choice(form, "shifted_by", "Signals through", [straight, *shifters], edits.shift_levels)
         if item.part.load is not None:
             self._mode_fields(form)
         for path, meaning, heading in _paths(item.part):
@@ -197,6 +203,8 @@ class ItemForm(QWidget):
         feed = next((f.source for f in self._store.project.concept.feeds if f.load == item.id), "")
         for name, value in (("knowledge", item.knowledge), ("origin", item.origin), ("feed", feed)):
             self.choices[name].show_value(value)
+        if "shifted_by" in self.choices:
+            self.choices["shifted_by"].show_value(item.shifted_by)
 
 
 def _text_reader(text: str) -> str | None:

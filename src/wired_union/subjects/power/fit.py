@@ -5,7 +5,7 @@ from collections.abc import Iterable
 from wired_union.kernel.subject import Assessment, Refusal, Slot
 from wired_union.project.model import Item, Part
 from wired_union.subjects.power.assess import Source
-from wired_union.subjects.power.checks.loads import brains_of, no_brain_matches
+from wired_union.subjects.power.checks.levels import brains_of, no_brain_matches
 from wired_union.subjects.power.node import POWER
 from wired_union.subjects.power.suiting import best_source, needs, suits, wants_driver
 from wired_union.units import show

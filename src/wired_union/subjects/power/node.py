@@ -40,7 +40,10 @@ SUPPLY = Node("supply", _read, _work, (USUAL, UNWEIGHED), _work_all)
 
 def _read_names(project: Project) -> tuple[object, ...]:
     concept = project.concept
-    items = tuple((i.name, i.subsystem, i.part.kind, i.part.name, i.part.link) for i in concept.items)
+    items = tuple(
+        (i.name, i.subsystem, i.part.kind, i.part.name, i.part.link, i.part.shifter, i.shifted_by, i.count)
+        for i in concept.items
+    )
     return items, tuple(m.name for m in concept.modes), concept.subsystems
 
 

@@ -17,7 +17,7 @@ from wired_union.project.model import Item, Regulator
 from wired_union.project.motion_model import WheelLoad
 from wired_union.subjects.power.bounds.bounds import PowerBounds
 from wired_union.subjects.power.bounds.power_bound import PowerBound
-from wired_union.subjects.power.checks.loads import BRAINS
+from wired_union.subjects.power.checks.levels import BRAINS
 from wired_union.subjects.power.node import POWER
 from wired_union.subjects.power.tree import PowerTree
 
@@ -50,7 +50,8 @@ class PowerCuts:
             return Cut(self._exactly(tried, [item, *self._tree.above(item)]))
         if check == "level":
             brains = [c.slot.id for c in self._question.choices if c.slot.part.kind in BRAINS]
-            return Cut(self._exactly(tried, [item, *brains]))
+            shifters = [c.slot.id for c in self._question.choices if c.slot.part.shifter is not None]
+            return Cut(self._exactly(tried, [item, *brains, *shifters]))
         if check in CARRIED and self._divides(item):
             return None  # less may divide worse
         if check in CARRIED and self._draws_current_below(item):

@@ -7,7 +7,8 @@ from wired_union.kernel.subject import Assessment
 from wired_union.project.model import Project
 from wired_union.subjects.power.assess import PowerResult
 from wired_union.subjects.power.checks.converters import check_drivers, check_regulators
-from wired_union.subjects.power.checks.loads import check_gaps, check_levels, check_ratings, check_supplies
+from wired_union.subjects.power.checks.levels import check_levels
+from wired_union.subjects.power.checks.loads import check_gaps, check_ratings, check_supplies
 from wired_union.subjects.power.checks.packs import check_packs, check_runtime
 from wired_union.subjects.power.checks.plugged import check_plugged
 from wired_union.subjects.power.checks.rails import check_rails

@@ -1,11 +1,10 @@
 """Checks on loads: supply, logic level, and what is not known."""
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterator
 from functools import partial
 
-from wired_union.kernel.logic import Clash, level_clash
 from wired_union.kernel.results import Finding, Remedy, Verdict, possible, tried
-from wired_union.project.model import Driver, Item, Part
+from wired_union.project.model import Driver, Part
 from wired_union.subjects.power.edits import add_mode_at_work, add_phase
 from wired_union.subjects.power.insert import ways_to_feed
 from wired_union.subjects.power.missing import Gap
@@ -19,65 +18,6 @@ def check_supplies(scene: PowerScene) -> Iterator[Finding]:
         load = node.item.part.load
         if load is not None and node.item.id in scene.result.tree.source_of:
             yield from input_range(scene, node, load.supply_min_v, load.supply_max_v)
-
-
-def check_levels(scene: PowerScene) -> Iterator[Finding]:
-    """Signals of each part against the controllers of the concept: one that matches is enough."""
-    items = scene.result.concept.items
-    brains = brains_of(items)
-    for item in items:
-        said = no_brain_matches(item.part, brains)
-        if said is not None:
-            yield Finding(
-                "level", Verdict.BREAKS, f"{item.name}: logic level", f"It {said}.",
-                "A level shifter between them, or a part of the controller's level, is the usual answer.",
-                (item.id,), hard=True, of=item.id,
-            )  # fmt: skip
-        elif not scene.hard_only and (brain := _silent_brain(item.part, brains)) is not None:
-            yield Finding(
-                "level", Verdict.UNKNOWN, f"{item.name}: logic level",
-                f"Not known yet: the voltage of the signals of {brain.name}.",
-                "Until it is given nothing says whether they can talk.", (item.id, brain.id), of=item.id,
-            )  # fmt: skip
-
-
-def brains_of(items: Iterable[Item]) -> tuple[Item, ...]:
-    """The controllers, one of each level."""
-    found: dict[object, Item] = {}
-    for item in items:
-        if item.part.kind in BRAINS:
-            link = item.part.link
-            found[(link.logic_v, link.logic_max_v) if link is not None else None] = item
-    return tuple(found.values())
-
-
-def no_brain_matches(part: Part, brains: tuple[Item, ...]) -> str | None:
-    """What keeps a part from talking to each controller; None where one matches or may, or there is none."""
-    if not _is_asked(part) or not brains:
-        return None
-    clashes = [_clash(part, b) for b in brains]
-    first = clashes[0]
-    return f"{first.mine}; {brains[0].name} {first.theirs}" if first is not None and all(clashes) else None
-
-
-def _silent_brain(part: Part, brains: tuple[Item, ...]) -> Item | None:
-    """A controller of no known level, where no other is known to match a part."""
-    if not _is_asked(part) or any(_level_of(b) is not None and _clash(part, b) is None for b in brains):
-        return None
-    return next((b for b in brains if _level_of(b) is None), None)
-
-
-def _is_asked(part: Part) -> bool:
-    return part.link is not None and part.link.logic_v is not None and part.kind not in BRAINS
-
-
-def _level_of(brain: Item) -> float | None:
-    return brain.part.link.logic_v if brain.part.link is not None else None
-
-
-def _clash(part: Part, brain: Item) -> Clash | None:
-    mine, theirs = part.link, brain.part.link
-    return level_clash(mine, theirs) if mine is not None and theirs is not None else None
 
 
 def check_ratings(scene: PowerScene) -> Iterator[Finding]:

@@ -1,0 +1,150 @@
+"""Checks on logic levels: each part against the controllers, through the level shifter where there is one."""
+
+from collections.abc import Iterable, Iterator
+from functools import partial
+
+from wired_union.catalogue.parts import of_kind
+from wired_union.kernel.logic import Clash, level_clash, level_through
+from wired_union.kernel.results import Finding, Remedy, Verdict, possible, tried
+from wired_union.project.change import Change
+from wired_union.project.model import Item, Link, Part, Project
+from wired_union.project.part_edits import add_item, shift_levels
+from wired_union.subjects.power.scene import PowerScene
+
+BRAINS = ("microcontroller", "computer")
+SUGGESTED = 2
+
+
+def check_levels(scene: PowerScene) -> Iterator[Finding]:
+    """Signals of each part against the controllers of the concept: one that matches is enough."""
+    items = scene.result.concept.items
+    brains = brains_of(items)
+    known = {i.id: i for i in items}
+    for item in items:
+        shifter = known.get(item.shifted_by)
+        said = no_brain_matches(item.part, brains)
+        if said is not None and shifter is not None and shifter.part.shifter is not None:
+            yield from _through(scene, item, shifter, brains)
+        elif said is not None:
+            yield Finding(
+                "level", Verdict.BREAKS, f"{item.name}: logic level", f"It {said}.",
+                "A level shifter between them, or a part of the controller's level, is the usual answer.",
+                (item.id,), offer=partial(_shifters, scene, item, brains), hard=True, of=item.id,
+            )  # fmt: skip
+        elif not scene.hard_only and (brain := _silent_brain(item.part, brains)) is not None:
+            yield Finding(
+                "level", Verdict.UNKNOWN, f"{item.name}: logic level",
+                f"Not known yet: the voltage of the signals of {brain.name}.",
+                "Until it is given nothing says whether they can talk.", (item.id, brain.id), of=item.id,
+            )  # fmt: skip
+
+    yield from _channels(scene, items)
+
+
+def _through(scene: PowerScene, item: Item, shifter: Item, brains: tuple[Item, ...]) -> Iterator[Finding]:
+    """Whether a level shifter really brings a part and a controller together."""
+    mine, made = item.part.link, shifter.part.shifter
+    links = [b.part.link for b in brains if b.part.link is not None]
+    if mine is None or made is None or not links:
+        return
+    if made.low_v is None or made.high_v is None:
+        if not scene.hard_only:
+            yield Finding("level", Verdict.UNKNOWN, f"{item.name}: logic level",
+                          f"Not known yet: the voltages of {shifter.name}.",
+                          "Until they are given nothing says whether it brings them together.", (shifter.id,),
+                          of=item.id)  # fmt: skip
+        return
+    why = [level_through(made, mine, theirs) for theirs in links]
+    if why[0] is not None and all(why):
+        yield Finding("level", Verdict.BREAKS, f"{item.name}: logic level", f"It {why[0]}.",
+                      "Each side of a shifter works at its own voltage.", (item.id, shifter.id),
+                      offer=partial(_shifters, scene, item, brains), hard=True, of=item.id)  # fmt: skip
+
+
+def _channels(scene: PowerScene, items: tuple[Item, ...]) -> Iterator[Finding]:
+    """Whether a shifter has a channel for every signal that goes through it."""
+    for shifter in items:
+        behind = [i for i in items if i.shifted_by == shifter.id]
+        if shifter.part.shifter is None or not behind:
+            continue
+        wanted = [i.part.link.pins * i.count if i.part.link and i.part.link.pins is not None else None for i in behind]
+        have, known = shifter.part.shifter.channels * shifter.count, sum(w or 0 for w in wanted)
+        if known > have:
+            yield Finding("shifter", Verdict.BREAKS, f"{shifter.name}, channels",
+                          f"{known} signals go through it; it has {have} channels.", "", (shifter.id,), hard=True,
+                          of=shifter.id, use=known / have)  # fmt: skip
+        elif None in wanted and not scene.hard_only:
+            lacks = ", ".join(i.name for i, w in zip(behind, wanted, strict=True) if w is None)
+            yield Finding("shifter", Verdict.UNKNOWN, f"{shifter.name}, channels",
+                          f"Not known yet: the pins of {lacks}.", "", (shifter.id,), of=shifter.id)  # fmt: skip
+
+
+def _shifters(scene: PowerScene, item: Item, brains: tuple[Item, ...]) -> tuple[Remedy, ...]:
+    """Level shifters that are there already, then ones of the catalogue, that bring the two together."""
+    mine, links = item.part.link, [b.part.link for b in brains if b.part.link is not None]
+    if mine is None:
+        return ()
+    there = [
+        (f"through {i.name}", tried(shift_levels, scene.project, item.id, i.id))
+        for i in scene.result.concept.items if i.id != item.shifted_by and _joins(i.part, mine, links)
+    ]  # fmt: skip
+    wanted = (mine.pins or 1) * item.count
+    fitting = [p for p in of_kind("level shifter") if _joins(p, mine, links)]
+    fitting = [p for p in fitting if p.shifter is not None and p.shifter.channels >= wanted]
+    new = [(f"add {p.name} between", tried(insert_shifter, scene.project, item, p)) for p in fitting]
+    return (*possible(*there), *possible(*new))[:SUGGESTED]
+
+
+def _joins(part: Part, mine: Link, links: Iterable[Link]) -> bool:
+    made = part.shifter
+    if made is None or made.low_v is None or made.high_v is None:
+        return False
+    return any(level_through(made, mine, x) is None for x in links)
+
+
+def insert_shifter(project: Project, item: Item, part: Part) -> Change:
+    """Add a level shifter and send an item's signals through it: one edit. Raises ProjectError as its steps do."""
+    added = add_item(project, item.subsystem, part)
+    known = {i.id for i in project.concept.items}
+    new = next(i for i in added.after.concept.items if i.id not in known)
+    after = shift_levels(added.after, item.id, new.id).after
+    return Change(project, after, f"{new.name} between {item.name} and its controller")
+
+
+def brains_of(items: Iterable[Item]) -> tuple[Item, ...]:
+    """The controllers, one of each level."""
+    found: dict[object, Item] = {}
+    for item in items:
+        if item.part.kind in BRAINS:
+            link = item.part.link
+            found[(link.logic_v, link.logic_max_v) if link is not None else None] = item
+    return tuple(found.values())
+
+
+def no_brain_matches(part: Part, brains: tuple[Item, ...]) -> str | None:
+    """What keeps a part from talking to each controller; None where one matches or may, or there is none."""
+    if not _is_asked(part) or not brains:
+        return None
+    clashes = [_clash(part, b) for b in brains]
+    first = clashes[0]
+    return f"{first.mine}; {brains[0].name} {first.theirs}" if first is not None and all(clashes) else None
+
+
+def _silent_brain(part: Part, brains: tuple[Item, ...]) -> Item | None:
+    """A controller of no known level, where no other is known to match a part."""
+    if not _is_asked(part) or any(_level_of(b) is not None and _clash(part, b) is None for b in brains):
+        return None
+    return next((b for b in brains if _level_of(b) is None), None)
+
+
+def _is_asked(part: Part) -> bool:
+    return part.link is not None and part.link.logic_v is not None and part.kind not in BRAINS
+
+
+def _level_of(brain: Item) -> float | None:
+    return brain.part.link.logic_v if brain.part.link is not None else None
+
+
+def _clash(part: Part, brain: Item) -> Clash | None:
+    mine, theirs = part.link, brain.part.link
+    return level_clash(mine, theirs) if mine is not None and theirs is not None else None
