@@ -183,7 +183,11 @@ class Thrust(Value, frozen=True, kw_only=True):
     """What pushes or pulls in a line: a screw actuator, a solenoid."""
 
     stroke_m: Annotated[Positive | None, about("how far it travels")] = None
-    max_force_n: Annotated[Positive | None, about("most force")] = None
+    max_force_n: Annotated[Positive | None, about("most force; a solenoid's when closed")] = None
+    open_force_n: Annotated[Positive | None, about("force of a solenoid at its whole stroke, where it is weakest")] = (
+        None
+    )
+    rise_time_s: Annotated[Amount | None, about("time until the current of a solenoid stands")] = None
     no_load_speed_m_s: Annotated[Positive | None, about("speed without load")] = None
 
 

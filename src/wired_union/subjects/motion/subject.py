@@ -73,7 +73,7 @@ SUBJECT = Subject(
     ),
     view="view:MotionView",
     methods=(
-        "dc-motor", "stepper-torque", "drive-torque", "step-climb", "leadscrew", "column-buckling",
+        "dc-motor", "stepper-torque", "solenoid-force", "drive-torque", "step-climb", "leadscrew", "column-buckling",
         "screw-critical-speed", "joint-torque", "spring-energy", "tank-shot", "spin-up-time", "best-gear-ratio",
         "reaction-wheel-slew",
         "descent-rate", "standard-atmosphere", "airflow-flap", "natural-frequency",

@@ -6,7 +6,9 @@ from msgspec.structs import replace
 
 from wired_union.physics.method import require
 from wired_union.physics.screw import column_buckling, leadscrew, screw_critical_speed
+from wired_union.physics.solenoid import gap_force, solenoid_force
 from wired_union.picture.shapes import Box, Kit, Line, Shape
+from wired_union.project.model import Item, Thrust
 from wired_union.project.motion_model import ScrewLoad
 from wired_union.subjects.motion.kind import (
     NO_TORQUE,
@@ -25,6 +27,9 @@ from wired_union.subjects.motion.results import Drive, LoadResult, Row, check_of
 from wired_union.subjects.motion.scale import Scale, arrow, scale_bar
 from wired_union.units import show
 
+SOLENOIDS = ("solenoid",)
+"""Classes of actuator that pull by a magnet, not by a screw."""
+PLUNGER_SHARE = 0.2  # common practice: a fifth of a small solenoid's mass moves
 BUCKLING_RESERVE = 3.0  # common practice: a third of Euler's load at the most
 WHIRL_SHARE = 0.8  # common practice: under 80 % of the critical speed
 
@@ -56,6 +61,8 @@ def carried(load: ScrewLoad, scene: Scene) -> LoadResult:
     notes = [] if load.limit_switches else ["No switch at the ends: the motor stalls there and draws its most."]
     notes += [] if load.hand_release else ["No hand release: when the power fails it stays where it is."]
     thrust = scene.actuator.part.thrust if scene.actuator is not None else None
+    if thrust is not None and scene.actuator is not None and scene.actuator.part.kind in SOLENOIDS:
+        return _pulled(load, scene, scene.actuator, thrust, {**facts, "plain": 1.0})
     if thrust is not None:
         return _thrust(load, scene, facts, tuple(notes))
     screw = leadscrew(load.force_n, load.mean_diameter_m, load.lead_m, load.friction, load.collar_friction,
@@ -98,6 +105,38 @@ def _driven(load: ScrewLoad, scene: Scene, drive: Drive, found: LoadResult, whir
     return replace(found, checks=checks, rows=(*found.rows, Row("one stroke takes", show(time, "s"))), points=points,
                    speed_m_s=speed, takes_s=(min(quick, time), time),
                    turns_hz=turns(drive, points[1], load.ratio, "screw"))  # fmt: skip
+
+
+def _pulled(load: ScrewLoad, scene: Scene, item: Item, thrust: Thrust, facts: dict[str, float]) -> LoadResult:
+    """A solenoid: weakest at the beginning of its stroke; its force follows the square of the voltage."""
+    rated = item.part.load.rated_v if item.part.load is not None else None
+    figures = (("force when closed", thrust.max_force_n), ("force at its whole stroke", thrust.open_force_n),
+               ("stroke", thrust.stroke_m), ("mass", item.part.mass_kg))  # fmt: skip
+    missing = [f"{item.name}: its {words}" for words, value in figures if not value]
+    missing += [] if rated else [f"{item.name}: the voltage its figures are given at"]
+    missing += [f"{item.name}: its rise time"] if load.time_s and thrust.rise_time_s is None else []
+    missing += scene.lacks if scene.sag_v is None else ()
+    if missing or scene.sag_v is None or rated is None:
+        return LoadResult(load, missing=tuple(missing), facts=facts)
+    share, stroke = motors_of(load, scene) * min(scene.sag_v / rated, 1.0) ** 2, thrust.stroke_m or 0.0
+    closed, weak = (thrust.max_force_n or 0.0) * share, (thrust.open_force_n or 0.0) * share
+    gap = min(load.stroke_m, stroke)
+    beginning = gap_force(closed, weak, stroke, gap)
+    time = math.inf
+    if beginning > load.force_n:
+        plunger = PLUNGER_SHARE * (item.part.mass_kg or 0.0) * motors_of(load, scene)
+        rise = thrust.rise_time_s or 0.0
+        time = solenoid_force(closed, weak, stroke, gap, load.force_n, plunger, rise).stroke_time_s
+    checks = known(
+        check_of("force", load.force_n, beginning, "N", extra=", at the beginning of its stroke"),
+        check_of("stroke", load.stroke_m, stroke, "m"),
+        check_of("time", time, load.time_s, "s") if load.time_s else None,
+    )
+    checks = tuple(replace(c, use=c.use if c.use > 1 else c.use * 0.8) if c.id == "stroke" else c for c in checks)
+    rows = (Row("force at the beginning", show(beginning, "N")), Row("force when closed", show(closed, "N")),
+            Row("one stroke takes", show(time, "s")), *sharing(load, scene))  # fmt: skip
+    notes = ("It holds only while it is on, and its coil gets hot: see how long it may be on at a time.",)
+    return LoadResult(load, checks, rows, notes=notes, facts=facts, takes_s=(time, time))
 
 
 def _thrust(load: ScrewLoad, scene: Scene, facts: dict[str, float], notes: tuple[str, ...]) -> LoadResult:
@@ -147,7 +186,7 @@ def drawn(result: LoadResult, kit: Kit, width: float, height: float) -> list[Sha
         Box(x0 - kit.px(34), y0 - kit.px(16), kit.px(34), kit.px(32), "copper_soft", "copper", 3),
         Box(x0, y0 - d / 2, x1 - x0, d, "soft", "ink", 1),
     ]
-    turns = min(max(round(length / f["lead_m"]), 8), 70)
+    turns = 0 if "plain" in f else min(max(round(length / f["lead_m"]), 8), 70)
     for k in range(turns):
         x = x0 + (x1 - x0) * (k + 0.5) / turns
         shapes.append(Line(x - 2, y0 + d / 2, x + 2, y0 - d / 2, "mute", 1.0))
