@@ -234,8 +234,12 @@ def test_what_swings_has_its_band_on_a_line_of_decades():
     decade = (hundred - one) / 2
     assert band.w == pytest.approx(decade * math.log10(1.2 / 0.8))
     assert band.ink == "holds"
-    assert picture.regions[0].label.replace("\u202f", " ") == "Mast swings at 10 Hz; the nearest turns 90 % away"
+    said = picture.regions[0].label.replace("\u202f", " ")
+    assert said.startswith("Mast swings at 10 Hz; the nearest turns 90 % away")
+    assert "rotor run through it on the way up" in said  # 100 Hz is reached through 10 Hz, 1 Hz is not
+    assert "10 Hz, run through" in texts(picture)
     near = shakes_picture((Shake(mast, 10.0, "wheel", 11.0),), KIT, 400)
+    assert "10 Hz" in texts(near)
     assert next(s for s in near.shapes if isinstance(s, Box)).ink == "tight"
 
 

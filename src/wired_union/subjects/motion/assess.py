@@ -37,6 +37,11 @@ class Shake(Struct, frozen=True):
     def apart(self) -> float:
         return abs(self.source_hz / self.natural_hz - 1)
 
+    @property
+    def run_through(self) -> bool:
+        """Whether what turns passes its frequency on the way up, where its imbalance shakes it a moment."""
+        return self.source_hz > self.natural_hz * (1 + SEPARATION)
+
 
 class MotionResult(Struct, frozen=True):
     """Every load and every shake."""

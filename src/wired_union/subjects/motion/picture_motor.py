@@ -194,10 +194,13 @@ def shakes_picture(shakes: tuple[Shake, ...], kit: Kit, width: float) -> Picture
     bottom = row * len(mounts)
     for k, shake in enumerate(mounts.values()):
         near = min(s.apart for s in shakes if s.mount.id == shake.mount.id)
-        shapes += _swinging(shake, near, at, kit, left, right, row * (k + 0.5))
+        through = [s.source for s in shakes if s.mount.id == shake.mount.id and s.run_through]
+        shapes += _swinging(shake, near, at, kit, left, right, row * (k + 0.5), through=bool(through))
         said = (
             f"{shake.mount.name} swings at {show(shake.natural_hz, 'Hz')}; the nearest turns {show(near, 'share')} away"
         )
+        if through:
+            said += f"; {' and '.join(through)} run through it on the way up: imbalance shakes it a moment"
         regions.append(Region(shake.mount.id, 0, row * k, width, row, said))
     for k, (name, hertz) in enumerate(sorted(sources.items(), key=lambda s: s[1])):
         x, text = at(hertz), f"{name} {show(hertz, 'Hz')}"
@@ -208,9 +211,11 @@ def shakes_picture(shakes: tuple[Shake, ...], kit: Kit, width: float) -> Picture
 
 
 def _swinging(
-    shake: Shake, near: float, at: Callable[[float], float], kit: Kit, left: float, right: float, y: float
-) -> list[Shape]:
-    """What swings, on its row: its name, its band of 20 % each way, its frequency."""
+    shake: Shake, near: float, at: Callable[[float], float], kit: Kit, left: float, right: float, y: float,
+    *, through: bool,
+) -> list[Shape]:  # fmt: skip
+    """What swings, on its row: its name, its band of 20 % each way, its frequency, and whether it is run through."""
+    figure = show(shake.natural_hz, "Hz") + (", run through" if through else "")
     ink, low, high = "tight" if near < SEPARATION else "holds", at(shake.natural_hz * 0.8), at(shake.natural_hz * 1.2)
     middle = at(shake.natural_hz)
     return [
@@ -218,5 +223,5 @@ def _swinging(
         Line(left, y, right, y, "line"),
         Box(low, y - kit.px(7), high - low, kit.px(14), "tight_soft", ink),
         Line(middle, y - kit.px(8), middle, y + kit.px(8), ink, 2.0),
-        kit.figures(high + 5, y, show(shake.natural_hz, "Hz"), "small", "ink", bold=True),
+        kit.figures(high + 5, y, figure, "small", "ink", bold=True),
     ]
