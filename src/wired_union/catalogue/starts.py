@@ -1,25 +1,15 @@
-"""Eight made-up projects to start from: each works, something in it breaks, and all of it is there to be changed."""
+"""Eight made-up projects to start from: each works, something in it breaks, and all of it is there to be changed.
 
-from collections.abc import Callable
+They are project files whose parts are named by their id alone: what they are stands in the catalogue.
+"""
 
+from pathlib import Path
+
+from wired_union.catalogue.parts import part
 from wired_union.project.errors import ProjectError
-from wired_union.project.model import Project
-
-
-def _makers() -> dict[str, Callable[[], Project]]:
-    from wired_union.catalogue.starts import reaching, rolling, throwing, waiting  # when a start is asked for
-
-    return {
-        "seed-cart": rolling.seed_cart,
-        "jar-picker": reaching.jar_picker,
-        "feed-caster": throwing.feed_caster,
-        "hen-door": reaching.hen_door,
-        "river-probe": rolling.river_probe,
-        "bog-logger": waiting.bog_logger,
-        "button-sorter": throwing.button_sorter,
-        "sun-follower": reaching.sun_follower,
-    }
-
+from wired_union.project.file import from_text
+from wired_union.project.model import Concept, Project
+from wired_union.shipped import STARTS as FOLDER
 
 STARTS = {
     "seed-cart": "rolls: a seed-drill cart for a raised bed",
@@ -38,4 +28,10 @@ def start(name: str) -> Project:
     """A project to start from. Raises ProjectError when there is none of that name."""
     if name not in STARTS:
         raise ProjectError(f"There is no start “{name}”. There are: {', '.join(STARTS)}.")
-    return _makers()[name]()
+    file = FOLDER / f"{name}.union.json"
+    bare = from_text(file.read_text(encoding="utf-8"), Path(file.name))
+    return bare.but(concepts=tuple(_with_parts(c) for c in bare.concepts))
+
+
+def _with_parts(concept: Concept) -> Concept:
+    return concept.but(items=tuple(i.but(part=part(i.part.id)) for i in concept.items))
