@@ -140,15 +140,23 @@ class FindingCard(QFrame):
         if finding.why:
             box.addWidget(label(finding.why, "mute", wrap=True))
         self.remedies: list[RemedyButton] = []
-        for remedy in finding.remedies:
-            made = RemedyButton(remedy, finding, store, theme, room)
-            made.gone_to.connect(partial(go, finding))
+        self._finding, self._store, self._theme, self._room = finding, store, theme, room
+        self._hands = partial(go, finding), try_as
+
+    def offer(self) -> None:
+        """Work out what could be done, and put it under the finding."""
+        gone_to, try_as = self._hands
+        box = self.layout()
+        assert box is not None
+        for remedy in self._finding.remedies:
+            made = RemedyButton(remedy, self._finding, self._store, self._theme, self._room)
+            made.gone_to.connect(gone_to)
             line = QWidget()
             row = QHBoxLayout(line)
             row.setContentsMargins(0, 0, 0, 0)
             row.addWidget(made, 1)
             if remedy.change is not None:
-                row.addWidget(as_concept_button(remedy.change, store, try_as))
+                row.addWidget(as_concept_button(remedy.change, self._store, try_as))
             made.useless.connect(line.hide)
             self.remedies.append(made)
             box.addWidget(line)

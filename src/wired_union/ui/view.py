@@ -1,10 +1,13 @@
 """What every view has: the store, a work area, a right panel, and when to redraw."""
 
 from collections.abc import Callable
+from functools import partial
 
 from msgspec import Struct
+from PyQt6.QtCore import QTimer
 from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import QBoxLayout, QFrame, QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
+from PyQt6.sip import isdeleted
 
 from wired_union.kernel.results import Finding
 from wired_union.project.change import Change
@@ -101,9 +104,19 @@ class View(QScrollArea):
         cards = [FindingCard(f, self.store, self.theme, self._go, self.desk.try_as, room) for f in findings]
         for made in cards:
             target.addWidget(made)
-        buttons = [b for made in cards for b in made.remedies if b.change is not None]
+        if self.window() is not None and self.window().isVisible():  # type: ignore[union-attr]
+            self._offer(cards)
+        else:  # remedies are worked out when they can be looked at
+            QTimer.singleShot(0, partial(self._offer, cards))
+
+    def _offer(self, cards: list[FindingCard]) -> None:
+        """Put the remedies under their findings; what each does is worked out once they are drawn."""
+        live = [made for made in cards if not isdeleted(made)]
+        for made in live:
+            made.offer()
+        buttons = [b for made in live for b in made.remedies if b.change is not None]
         if buttons:
-            Outcomes(buttons, self.store, cards[0])
+            Outcomes(buttons, self.store, live[0])
 
     def _go(self, finding: Finding) -> None:
         if finding.items:
