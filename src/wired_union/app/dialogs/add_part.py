@@ -1,7 +1,6 @@
 """Add a part: search the catalogue, see what fits and why the rest does not."""
 
 import re
-from typing import Any
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeyEvent
@@ -18,27 +17,18 @@ from PyQt6.QtWidgets import (
 
 from wired_union import units
 from wired_union.catalogue.library import Library, LibraryError
-from wired_union.catalogue.parts import DISCIPLINE_OF, catalogue
+from wired_union.catalogue.own_shapes import SHAPES, own_part
+from wired_union.catalogue.parts import catalogue
 from wired_union.choose.candidates import free_of, refusals_new, shelf, source_for
 from wired_union.kernel.ripple import ripple
 from wired_union.kernel.subject import Selection
 from wired_union.picture.card import gist
 from wired_union.project import edits
 from wired_union.project.change import Change
-from wired_union.project.model import Driver, Load, Pack, Part, Rail, Regulator, Supply
+from wired_union.project.model import Part
 from wired_union.ui.fields import Choice, button, label
 from wired_union.ui.store import Store
 from wired_union.ui.theme import Theme
-
-_OWN_FACETS: dict[str, Any] = {
-    "a load": {"load": Load()}, "a pack": {"pack": Pack(chemistry="li-ion", series=3)},
-    "a supply (mains, USB, bench)": {"supply": Supply(output_v=5.0)},
-    "a power bank": {"pack": Pack(chemistry="li-ion", series=1),
-                     "regulator": Regulator(topology="boost", output_v=5.0)},
-    "a regulator": {"regulator": Regulator(topology="switching", output_v=5.0)},
-    "a driver": {"driver": Driver(channels=2)},
-    "a rail or fuse": {"rail": Rail()}, "nothing electrical": {},
-}  # fmt: skip
 
 
 class AddPart(QDialog):
@@ -53,7 +43,8 @@ class AddPart(QDialog):
         name = next(s.name for s in store.project.concept.subsystems if s.id == lane)
         self.setWindowTitle(f"Add a part to {name}")
         self.resize(theme.px(640), theme.px(520))
-        own = [i.part for i in store.project.concept.items if i.part.kind not in DISCIPLINE_OF]
+        general = {p.id for p in catalogue()}
+        own = [i.part for i in store.project.concept.items if i.part.id not in general]
         shelved = [s.part for s in store.project.shelf]
         self._general = list({p.id: p for p in (*catalogue(), *own, *shelved)}.values())
         self._parts = self._general
@@ -88,7 +79,7 @@ class AddPart(QDialog):
         column.addWidget(self._count)
         column.addWidget(self.list, 1)
         foot = QHBoxLayout()
-        self.own_kind = Choice([(k, k) for k in _OWN_FACETS], "What kind of own part")
+        self.own_kind = Choice([(k, k) for k in SHAPES], "What kind of own part")
         foot.addWidget(label("Not here?", "mute"))
         foot.addWidget(button("Make our own part:", self.add_own, kind="link"))
         foot.addWidget(self.own_kind)
@@ -166,8 +157,7 @@ class AddPart(QDialog):
         """Add a part of the team's own, with every figure still to be given."""
         name = self.search.text().strip() or "Our own part"
         kind = str(self.own_kind.currentData())
-        part = Part(id=f"own-{name.lower().replace(' ', '-')}", name=name, kind="own part", note="made by the team",
-                    **_OWN_FACETS[kind])  # fmt: skip
+        part = own_part(kind, name)
         if self._store.apply(edits.add_item(self._store.project, self._lane, part)):
             item = self._store.project.concept.items[-1]
             self._store.attempt(edits.set_knowledge, item.id, "guess")
