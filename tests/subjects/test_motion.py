@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 import edits
 from builders import a_driver, a_gearmotor, a_load, a_pack, a_part, a_project, a_rover, with_load
 from wired_union.catalogue.parts import part
-from wired_union.kernel.ripple import ripple
+from wired_union.kernel.ripple import offered, ripple
 from wired_union.physics.wheel import drive_torque, step_climb, step_friction
 from wired_union.project.errors import ProjectError
 from wired_union.project.file import from_text, to_text
@@ -548,3 +548,28 @@ def test_loads_are_kept_in_the_file_and_taken_out(tmp_path):
     project = with_load("stored", actuator="motor", curve=((0.0, 0.0), (0.05, 30.0)))
     assert from_text(to_text(project), tmp_path / "x") == project
     assert edits.remove_load(project, "load").after.concept.loads == ()
+
+
+def mended(project, load: str, check: str) -> dict[str, bool]:
+    """What is offered for a check of a load, and whether the check holds or is tight then."""
+    found = assess(project)
+    finding = next(f for f in found.findings if f.subject == "motion" and f.of == load and f.detail == check)
+    after = {r.label: assess(r.change.after).of(MOTION).of(load) for r, _ in offered(found, finding) if r.change}
+    return {label: next(c.use for c in result.checks if c.id == check) <= 1 for label, result in after.items()}
+
+
+def test_a_screw_that_lacks_torque_is_offered_a_ratio_a_lead_and_another_motor():
+    """Torque at the screw follows its lead (F·l/2π without friction), and a ratio or a second motor divides it."""
+    project = with_load(
+        "screw", actuator="motor", force_n=900.0, lead_m=0.02, mean_diameter_m=0.03, stroke_m=0.1, friction=0.1
+    )
+    does = mended(project, "load", "torque")
+    for words in ("ratio of", "lead of", "one more motor"):
+        assert any(words in label for label in does), (words, does)
+    assert all(holds for label, holds in does.items() if "ratio of" in label)
+
+
+def test_a_stroke_that_takes_too_long_is_offered_a_faster_lead():
+    project = with_load("screw", actuator="motor", force_n=20.0, lead_m=0.002, stroke_m=0.1, time_s=20.0)
+    does = mended(project, "load", "time")
+    assert any("lead of" in label and holds for label, holds in does.items()), does

@@ -1,4 +1,4 @@
-"""What could be done about a load that is not carried: another gear, motor or wheel, more driven wheels."""
+"""What could be done about a load that is not carried: another gear, motor, wheel, ratio or lead, more motors."""
 
 import math
 from collections.abc import Iterator
@@ -9,12 +9,13 @@ from wired_union.kernel.results import Remedy, possible, tried
 from wired_union.physics.motor import MotorConstants
 from wired_union.physics.stepper import StepperConstants
 from wired_union.project.model import Part, Project
-from wired_union.project.motion_model import WheelLoad
-from wired_union.project.part_edits import swap_part
-from wired_union.subjects.motion.edits import drive_wheels
+from wired_union.project.motion_model import ScrewLoad, WheelLoad
+from wired_union.project.part_edits import set_count, swap_part
+from wired_union.subjects.motion.edits import drive_wheels, set_load
 from wired_union.subjects.motion.gears import other_ratios, same_motor
 from wired_union.subjects.motion.results import Check, LoadResult, continuous_current_a
 from wired_union.subjects.motion.usual import mover_of
+from wired_union.units import show
 
 GEARED = {"slope", "step", "torque", "speed"}
 """Checks that another gear of the same motor may mend."""
@@ -33,7 +34,28 @@ def remedies(project: Project, result: LoadResult, check: Check) -> tuple[Remedy
         found += _motors(project, result, check)
     if isinstance(result.load, WheelLoad):
         found += _wheels(project, result.load, check)
-    return tuple(found)
+    return (*found, *_otherwise_geared(project, result, check))
+
+
+WEAK, SLOW = {"torque", "slope", "step", "winding"}, {"speed", "time", "recharge", "rhythm"}
+"""Checks that more torque at the load mends, and those that more speed does."""
+
+
+def _otherwise_geared(project: Project, result: LoadResult, check: Check) -> Iterator[Remedy]:
+    """The ratio behind the motor, the lead of a screw, one more motor: so far that a fifth stays in hand."""
+    load, drive = result.load, result.drive
+    if drive is None or check.use <= IN_HAND or not math.isfinite(check.use) or check.id not in WEAK | SLOW:
+        return
+    more = check.use / IN_HAND if check.id in WEAK else IN_HAND / check.use
+    ratio = float(f"{load.ratio * more:.2g}")
+    yield from possible((f"a ratio of {ratio:g}:1 behind the motor", tried(set_load, project, load.id, ratio=ratio)))
+    if isinstance(load, ScrewLoad):
+        lead = float(f"{load.lead_m / more:.2g}")
+        words = f"a screw with a lead of {show(lead, 'm')}"
+        yield from possible((words, tried(set_load, project, load.id, lead_m=lead)))
+    if check.id in WEAK and not load.motors and not isinstance(load, WheelLoad):
+        words = f"one more {drive.item.name}, sharing the load"
+        yield from possible((words, tried(set_count, project, drive.item.id, drive.item.count + 1)))
 
 
 def _motors(project: Project, result: LoadResult, check: Check) -> tuple[Remedy, ...]:
