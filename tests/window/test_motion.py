@@ -3,12 +3,13 @@
 import pytest
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QLabel
+from PyQt6.QtWidgets import QLabel, QLineEdit
 
 import edits
 from builders import texts
 from wired_union.picture.shapes import Ring
 from wired_union.subjects.mass.gives import MASS
+from wired_union.subjects.motion.pick import MotionPick
 from wired_union.ui.findings import ChangeButton
 from wired_union.ui.slider import STEPS
 
@@ -199,3 +200,23 @@ def test_the_rotor_seen_through_the_gear_is_said(window, motion):
     QTest.qWait(1)
     said = [x.text() for x in motion.panel.findChildren(QLabel)]
     assert "Reflected inertia: the rotor's own is not given." in said
+
+
+def test_a_form_has_no_fields_that_say_nothing(window):
+    """The demo's corer is an actuator with a screw of its own: no thread to describe; a motor on a screw has one."""
+    window.go("motion")
+    window.store.pick(MotionPick("corer"))
+    view = window.views["motion"]
+
+    def asked() -> set[str]:
+        QTest.qWait(1)  # what was just laid out is shown
+        return {
+            x.accessibleName().removeprefix("Corer: ")
+            for x in view.panel.findChildren(QLineEdit)
+            if x.isVisibleTo(view.panel)
+        }
+
+    assert {"force", "stroke", "time"} <= asked()
+    assert not {"lead", "mean diameter", "friction", "ratio"} & asked()
+    window.store.attempt(edits.set_load, "corer", actuator="gearmotor")
+    assert {"lead", "mean diameter", "friction", "ratio"} <= asked()

@@ -8,7 +8,7 @@ from msgspec import Struct
 
 from wired_union.kernel.results import Verdict
 from wired_union.picture.shapes import Kit, Shape
-from wired_union.project.model import AnyLoad, Concept, Direction, Item
+from wired_union.project.model import AnyLoad, Concept, Direction, Item, Part
 from wired_union.subjects.motion.results import Check, Drive, LoadResult, Point, Row, check_of
 from wired_union.units import show
 
@@ -70,6 +70,8 @@ class LoadKind(Struct, frozen=True):
     """Whether what it takes follows from the mass of everything."""
     reach_m: Callable[[Any], float] | None = None
     """How far it reaches out, where it does."""
+    unused: Callable[[Any, Callable[[str], Part | None]], frozenset[str]] = lambda *_: frozenset()
+    """Fields that say nothing with the parts that it has; handed how to find the part of an item."""
 
 
 def motors_of(load: AnyLoad, scene: Scene) -> int:

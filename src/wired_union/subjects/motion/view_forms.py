@@ -7,6 +7,7 @@ from wired_union import units
 from wired_union.project.model import AnyLoad, Mount
 from wired_union.project.value import choices, meanings
 from wired_union.subjects.motion import edits
+from wired_union.subjects.motion.kinds.every import kind_of
 from wired_union.ui.fields import Choice, EntryField, Form, number_reader
 from wired_union.ui.item_form import read_points
 from wired_union.ui.store import Store
@@ -26,8 +27,10 @@ _DOES_IT = {
 def load_form(theme: Theme, store: Store, load: AnyLoad) -> Form:
     """Every figure of a load, from its own declaration."""
     form = Form(theme)
+    parts = {i.id: i.part for i in store.project.concept.items}
+    unused = kind_of(load).unused(load, parts.get)
     for name, meaning in meanings(type(load)).items():
-        if name == "id":
+        if name == "id" or name in unused:
             continue
         value, words = getattr(load, name), choices(type(load), name)
         text = "called" if name == "name" else units.plain_words(name)

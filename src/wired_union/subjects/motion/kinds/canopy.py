@@ -83,4 +83,5 @@ KIND = LoadKind(
     dragged=lambda _: {"opening_m": 3000.0},
     speed="at most",
     by_total_mass=lambda load: load.mass_kg is None,
+    unused=lambda *_: frozenset({"ratio", "mode", "motors"}),
 )

@@ -1,6 +1,7 @@
 """A screw that pushes, by a motor or an actuator with a screw of its own."""
 
 import math
+from collections.abc import Callable
 
 from msgspec.structs import replace
 
@@ -8,7 +9,7 @@ from wired_union.physics.method import require
 from wired_union.physics.screw import column_buckling, leadscrew, screw_critical_speed
 from wired_union.physics.solenoid import gap_force, solenoid_force
 from wired_union.picture.shapes import Box, Kit, Line, Shape
-from wired_union.project.model import Item, Thrust
+from wired_union.project.model import Item, Part, Thrust
 from wired_union.project.motion_model import ScrewLoad
 from wired_union.subjects.motion.kind import (
     NO_TORQUE,
@@ -174,6 +175,19 @@ def _thrust(load: ScrewLoad, scene: Scene, facts: dict[str, float], notes: tuple
     return LoadResult(load, checks, rows, notes=notes, speed_m_s=speed, facts=facts, takes_s=(min(quick, time), time))
 
 
+_THREAD = frozenset({"ratio", "mean_diameter_m", "lead_m", "starts", "friction", "collar_friction",
+                     "collar_diameter_m", "ends"})  # fmt: skip
+
+
+def unused(load: ScrewLoad, part_of: Callable[[str], Part | None]) -> frozenset[str]:
+    """An actuator has a thread of its own, a solenoid none, nor ends to switch."""
+    part = part_of(load.actuator)
+    if part is None or part.thrust is None:
+        return frozenset()
+    switches = {"limit_switches", "hand_release"} if part.kind in SOLENOIDS else set()
+    return _THREAD | switches
+
+
 def drawn(result: LoadResult, kit: Kit, width: float, height: float) -> list[Shape]:
     f = result.facts
     length = f["stroke_m"] * 1.35
@@ -218,4 +232,5 @@ KIND = LoadKind(
     dragged=lambda _: {"force_n": 300.0},
     torques=torques,
     sets_current=True,
+    unused=unused,
 )

@@ -1,6 +1,7 @@
 """Stored energy next to the direct motor: what a spring or tank gives at once, and what winding it takes."""
 
 import math
+from collections.abc import Callable
 
 import numpy as np
 from msgspec import Struct
@@ -9,7 +10,7 @@ from msgspec.structs import replace
 from wired_union.physics.constants import AMBIENT_PRESSURE_PA
 from wired_union.physics.stored_energy import curve_energy_j, spring_energy, tank_shot
 from wired_union.picture.shapes import Box, Kit, Line, Poly, Shape
-from wired_union.project.model import Item
+from wired_union.project.model import Item, Part
 from wired_union.project.motion_model import StoredLoad
 from wired_union.subjects.motion.kind import NO_TORQUE, LoadKind, Scene, Torques, known, motors_of, shared, sharing
 from wired_union.subjects.motion.results import Check, Drive, LoadResult, Row, check_of
@@ -172,6 +173,19 @@ def _whole(check: Check) -> Check:
     return check if check.use > 1 else replace(check, use=check.use * 0.8)
 
 
+_OF_TANK = frozenset({"pressure_pa", "bore_m", "stroke_m", "pump_flow_m3_s"})
+_WINDING = frozenset({"winding_diameter_m", "ratio", "mode", "motors"})
+
+
+def unused(load: StoredLoad, part_of: Callable[[str], Part | None]) -> frozenset[str]:
+    """A spring has no pressure, a tank no travel, and what is loaded by hand is not wound."""
+    part = part_of(load.store)
+    if part is not None and part.tank is not None:
+        return frozenset({"winding_diameter_m", "ratio", "travel_m", "curve"})
+    by_hand = frozenset() if load.actuator else _WINDING
+    return by_hand | (_OF_TANK if part is not None or load.curve else frozenset())
+
+
 def drawn(result: LoadResult, kit: Kit, width: float, height: float) -> list[Shape]:
     """The store and the motor for the same task, one above the other, each as long as the speed it gives."""
     f = result.facts
@@ -217,4 +231,5 @@ KIND = LoadKind(
     dragged=lambda _: {"release_speed_m_s": 12.0, "mass_kg": 1.0},
     shown="next to the motor alone",
     torques=torques,
+    unused=unused,
 )
