@@ -197,8 +197,12 @@ def test_a_wire_carries_what_its_gauge_bears_and_burns_no_later_than_its_fuse():
     found = findings(thin)
     assert (found["wire:heater"].verdict, found["fuse:heater"].verdict) == ("breaks", "breaks")
     assert plain(found["fuse:heater"].what) == "fuse opens above 10 A; AWG 22 carries 7 A for long."
-    (remedy,) = found["fuse:heater"].remedies
+    remedy, smaller = found["fuse:heater"].remedies
     assert remedy.label == "a wire of AWG 18"  # 16 A, a fifth in hand
+    assert smaller.label == "take Fuse self-resetting 5 A in its place"  # the largest that opens before 7 A
+    kept = outcome(assess(thin), ripple(assess(thin), smaller.change), found["fuse:heater"])
+    assert kept.helps
+    assert "but Fuse" in kept.words or "but fuse" in kept.words  # 8 A would open it: that is said
     mended = findings(remedy.change.after)
     assert not {"wire:heater", "fuse:heater"} & set(mended)
     pair = edits.set_count(edits.set_part_value(thin, "heater", "load.active_a", 4.0).after, "heater", 2).after

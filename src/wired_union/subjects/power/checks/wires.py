@@ -3,10 +3,11 @@
 from collections.abc import Iterator
 from functools import cache, partial
 
+from wired_union.catalogue.parts import of_kind
 from wired_union.kernel.results import Finding, Remedy, Verdict, possible, share_verdict, tried
 from wired_union.physics.wire import wire_ampacity
 from wired_union.project.model import Feed, Item
-from wired_union.project.part_edits import set_wire
+from wired_union.project.part_edits import set_wire, swap_part
 from wired_union.subjects.power.checks.rails import FUSES
 from wired_union.subjects.power.scene import PowerScene
 from wired_union.units import show
@@ -62,8 +63,19 @@ def _fused(scene: PowerScene, item: Item, feed: Feed, bears: float) -> Iterator[
         "fuse", Verdict.BREAKS, f"Wire to {item.name}",
         f"{fuse.name} opens above {show(rating, 'A')}; AWG {feed.wire_awg} carries {show(bears, 'A')} for long.",
         "A fuse protects the wire behind it: in a short circuit this wire burns first.", (item.id, fuse.id),
-        offer=partial(_thicker, scene, item, feed, rating), hard=True, of=item.id, use=rating / bears,
+        offer=partial(_thicker_or_smaller, scene, item, feed, fuse, bears), hard=True, of=item.id, use=rating / bears,
     )  # fmt: skip
+
+
+def _thicker_or_smaller(
+    scene: PowerScene, item: Item, feed: Feed, fuse: Item, bears_a: float
+) -> tuple[Remedy, ...]:  # fmt: skip
+    """A wire that the fuse protects, or the largest fuses of the catalogue that protect this one."""
+    rating = fuse.part.rail.max_current_a if fuse.part.rail is not None else None
+    rated = [(p.rail.max_current_a, p) for p in of_kind(fuse.part.kind) if p.rail is not None and p.rail.max_current_a]
+    smaller = sorted(((a, p.id, p) for a, p in rated if a <= bears_a), reverse=True)
+    swaps = ((f"take {p.name} in its place", tried(swap_part, scene.project, fuse.id, p)) for _, _, p in smaller[:1])
+    return (*_thicker(scene, item, feed, rating or bears_a), *possible(*swaps))
 
 
 def _thicker(scene: PowerScene, item: Item, feed: Feed, current_a: float) -> tuple[Remedy, ...]:
