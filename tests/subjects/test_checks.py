@@ -202,7 +202,7 @@ def test_a_wire_carries_what_its_gauge_bears_and_burns_no_later_than_its_fuse():
     assert smaller.label == "take Fuse self-resetting 5 A in its place"  # the largest that opens before 7 A
     kept = outcome(assess(thin), ripple(assess(thin), smaller.change), found["fuse:heater"])
     assert kept.helps
-    assert "but Fuse" in kept.words or "but fuse" in kept.words  # 8 A would open it: that is said
+    assert "but 1 new break: " in kept.words  # 8 A would open it: that is said
     mended = findings(remedy.change.after)
     assert not {"wire:heater", "fuse:heater"} & set(mended)
     pair = edits.set_count(edits.set_part_value(thin, "heater", "load.active_a", 4.0).after, "heater", 2).after
@@ -210,6 +210,46 @@ def test_a_wire_carries_what_its_gauge_bears_and_burns_no_later_than_its_fuse():
     bus = project.but(concepts=(project.concept.but(items=tuple(
         i if i.id != "fuse" else i.but(part=fuse.but(kind="rail")) for i in thin.concept.items)),))  # fmt: skip
     assert "fuse:heater" not in findings(bus)  # a bus bar opens at nothing
+
+
+def test_a_wire_with_no_fuse_before_it_is_said_and_a_fuse_close_to_the_pack_mends_it():
+    """Ohm's law: four full cells that rest at 3.4 V over 4 × 6 mΩ push 567 A through a wire that carries 11 A."""
+    bare = edits.set_wire(_fed(a_pack(), a_load("heater", 4.0)), "heater", 0.3, 20).after
+    before = assess(bare)
+    found = next(f for f in before.findings if f.check == "no-fuse")
+    assert plain(found.what).startswith("A short circuit draws up to 567 A; the thinnest wire")
+    assert (found.verdict, found.hard) == (Verdict.TIGHT, False)
+    (fuse,) = found.remedies
+    assert (
+        fuse.label == "add Fuse blade 7.5 A with holder close to pack"
+    )  # 5 A would be loaded with all of its four fifths
+    assert outcome(before, ripple(before, fuse.change), found).helps
+    assert {f.source: f.load for f in fuse.change.after.concept.feeds}["pack"] != "heater"
+    assert not [f for f in assess(fuse.change.after).findings if f.check in {"no-fuse", "fuse", "rail"}]
+
+
+def test_where_wires_are_too_thin_for_the_fuse_they_are_thickened_with_it():
+    """Common table, from memory: AWG 20 carries 11 A and AWG 18 16 A, so a fuse of 15 A asks for AWG 18."""
+    project = _fed(a_pack(), a_part("bus", "rail", rail=Rail(max_current_a=50.0)), a_load("heater", 9.0))
+    bare = edits.set_wire(edits.set_wire(project, "heater", 0.3, 20).after, "bus", 0.1, 14).after
+    before = assess(bare)
+    found = next(f for f in before.findings if f.check == "no-fuse")
+    whole, alone = found.remedies
+    assert whole.label == "add Fuse blade 15 A with holder close to pack, with wires of AWG 18 where they are thinner"
+    assert {f.load: f.wire_awg for f in whole.change.after.concept.feeds if f.wire_awg} == {"heater": 18, "bus": 14}
+    assert not [f for f in assess(whole.change.after).findings if f.check in {"no-fuse", "fuse", "wire"}]
+    alone_words = outcome(before, ripple(before, alone.change), found).words
+    assert alone_words == "then holds, but 1 new break: Wire to heater"
+
+
+def test_a_cell_too_weak_to_heat_a_wire_needs_no_fuse():
+    """A coin cell of 15 ohm gives a fifth of an ampere into a short circuit; a bus bar is no fuse; a converter limits."""
+    weak = _fed(a_pack(series=1, chemistry="li-ion", resistance_ohm=15.0), a_load("tag", 0.01, rated_v=3.6))
+    assert "no-fuse:pack" not in findings(edits.set_wire(weak, "tag", 0.1, 28).after)
+    bus = _fed(a_pack(), a_part("bus", "rail", rail=Rail(max_current_a=50.0)), a_load("heater", 4.0))
+    assert "no-fuse:pack" in findings(edits.set_wire(bus, "heater", 0.3, 20).after)
+    made = _fed(a_pack(), a_buck(), a_load("heater", 1.0, rated_v=5.0))
+    assert "no-fuse:pack" not in findings(edits.set_wire(made, "heater", 0.3, 20).after)
 
 
 def test_what_steps_up_works_from_its_own_least_input():
@@ -433,7 +473,7 @@ def test_a_remedy_that_breaks_something_hard_says_so():
     assessed = assess(project)
     change = edits.set_part_value(project, "ldo", "regulator.output_v", 5.0)
     tight = next(f for f in assessed.findings if f.id == "regulator:ldo")
-    assert outcome(assessed, ripple(assessed, change), tight).words == "but radio gets too much"
+    assert outcome(assessed, ripple(assessed, change), tight).words == "but 1 new break: radio gets too much"
     own = next(r.change for r in tight.remedies if r.label.startswith("add "))
     assert outcome(assessed, ripple(assessed, own), tight).words.startswith("then holds")
 

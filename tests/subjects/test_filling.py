@@ -103,4 +103,4 @@ def test_a_remedy_says_what_it_newly_breaks():
     assessed = assess(project)
     finding = next(f for f in assessed.findings if f.id == "motion:drive:step")
     said = {r.label: words for r, words in offered(assessed, finding)}
-    assert said["a larger wheel, Wheel 130 mm, beach tyre"] == "then holds, but Drive overheats"
+    assert said["a larger wheel, Wheel 130 mm, beach tyre"] == "then holds, but 1 new break: Drive overheats"

@@ -124,7 +124,7 @@ def outcome(before: Assessment, found: Ripple, finding: Finding) -> Outcome:
     if eased and not better:
         said.append(f"{show(use, fraction=True)} instead of {show(finding.use, fraction=True)}")
     helps, costs = ", ".join(filter(None, said)), _costs(before, found)
-    words = f"{helps}, but {_some(costs)}".removeprefix(", ") if costs else helps
+    words = f"{helps}, but {costs}".removeprefix(", ") if costs else helps
     return Outcome(better or eased or further, words)
 
 
@@ -133,14 +133,14 @@ def _become(finding: Finding, verdict: Verdict) -> str:
     return "known" if finding.verdict is Verdict.UNKNOWN and verdict is Verdict.HOLDS else str(verdict)
 
 
-MOST_COSTS = 2
+MOST_TOLD = 2
 
 
-def _some(costs: Sequence[str]) -> str:
-    """The first of what a remedy breaks, and how much more there is."""
-    more = len(costs) - MOST_COSTS
-    told = "; ".join(costs[:MOST_COSTS])
-    return told if more <= 0 else f"{told}; and {more} more {'thing breaks' if more == 1 else 'things break'}"
+def _new_breaks(titles: Sequence[str]) -> str:
+    """How many findings that break are new, and the first of them; a title alone would not say that it breaks."""
+    more = len(titles) - MOST_TOLD
+    told = "; ".join(titles[:MOST_TOLD]) + (f"; and {more} more" if more > 0 else "")
+    return f"{len(titles)} new {'break' if len(titles) == 1 else 'breaks'}: {told}"
 
 
 def _left_of(finding: Finding, before: Assessment, after: Assessment) -> tuple[Verdict, float | None]:
@@ -153,8 +153,8 @@ def _left_of(finding: Finding, before: Assessment, after: Assessment) -> tuple[V
     return (Verdict.UNKNOWN if hidden else Verdict.HOLDS), None
 
 
-def _costs(before: Assessment, found: Ripple) -> list[str]:
-    """What a change newly breaks, or makes unknown."""
+def _costs(before: Assessment, found: Ripple) -> str:
+    """What a change newly breaks, or makes unknown; "" for nothing."""
     known = {f.id for f in before.hard_breaks}
     turned = [
         m for m in found.moves if m.before.verdict is not m.after.verdict and m.before.verdict is not Verdict.BREAKS
@@ -163,7 +163,8 @@ def _costs(before: Assessment, found: Ripple) -> list[str]:
     lost = [m.after.label for m in turned if m.after.verdict is Verdict.UNKNOWN]
     costs = [f"{' and '.join(broken)} would break"] if broken else []
     costs += [f"{' and '.join(lost)} would not be known"] if lost else []
-    return [*costs, *dict.fromkeys(f.title for f in found.after.hard_breaks if f.id not in known)]
+    new = list(dict.fromkeys(f.title for f in found.after.hard_breaks if f.id not in known))
+    return "; ".join([*costs, _new_breaks(new)] if new else costs)
 
 
 def _closes(before: float | None, after: float | None, holds: float) -> bool:

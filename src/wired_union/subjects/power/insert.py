@@ -29,6 +29,18 @@ def insert(project: Project, item: Item, part: Part, source: str) -> Change:
     return Change(project, after, f"{new.name} between {_name(project, source)} and {item.name}")
 
 
+def insert_behind(project: Project, giver: Item, part: Part) -> Change:
+    """Add a part between an item and all that it feeds: one edit. Raises ProjectError as its steps do."""
+    loads = [f.load for f in project.concept.feeds if f.source == giver.id]
+    added = add_item(project, giver.subsystem, part)
+    known = {i.id for i in project.concept.items}
+    new = next(i for i in added.after.concept.items if i.id not in known)
+    after = feed_from(added.after, new.id, giver.id).after
+    for load in loads:
+        after = feed_from(after, load, new.id).after
+    return Change(project, after, f"{new.name} between {giver.name} and all that it feeds")
+
+
 def _source_of(project: Project, item_id: str) -> str | None:
     return next((f.source for f in project.concept.feeds if f.load == item_id), None)
 

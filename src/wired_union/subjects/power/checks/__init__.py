@@ -12,6 +12,7 @@ from wired_union.subjects.power.checks.loads import check_gaps, check_ratings, c
 from wired_union.subjects.power.checks.packs import check_packs, check_runtime
 from wired_union.subjects.power.checks.plugged import check_plugged
 from wired_union.subjects.power.checks.rails import check_rails
+from wired_union.subjects.power.checks.unfused import check_unfused
 from wired_union.subjects.power.checks.wires import check_wires
 from wired_union.subjects.power.scene import PowerScene
 
@@ -26,7 +27,7 @@ HARD = (
     check_levels,
 )
 """Checks on what a part cannot do without."""
-CHECKS = (check_runtime, *HARD, check_ratings, check_gaps)
+CHECKS = (check_runtime, *HARD, check_unfused, check_ratings, check_gaps)
 
 
 def power_findings(

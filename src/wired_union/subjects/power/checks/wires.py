@@ -22,13 +22,13 @@ def check_wires(scene: PowerScene) -> Iterator[Finding]:
         node = nodes.get(feed.load)
         if node is None or feed.wire_awg is None:
             continue
-        bears = _bears_a(feed.wire_awg)
+        bears = bears_a(feed.wire_awg)
         yield from _current(scene, node.item, feed, bears)
         yield from _fused(scene, node.item, feed, bears)
 
 
 @cache
-def _bears_a(awg: int) -> float:
+def bears_a(awg: int) -> float:
     """Most lasting current of a single wire in free air."""
     return wire_ampacity(awg).ampacity_a
 
@@ -68,21 +68,21 @@ def _fused(scene: PowerScene, item: Item, feed: Feed, bears: float) -> Iterator[
 
 
 def _thicker_or_smaller(
-    scene: PowerScene, item: Item, feed: Feed, fuse: Item, bears_a: float
+    scene: PowerScene, item: Item, feed: Feed, fuse: Item, carries_a: float
 ) -> tuple[Remedy, ...]:  # fmt: skip
     """A wire that the fuse protects, or the largest fuses of the catalogue that protect this one."""
     rating = fuse.part.rail.max_current_a if fuse.part.rail is not None else None
     rated = [(p.rail.max_current_a, p) for p in of_kind(fuse.part.kind) if p.rail is not None and p.rail.max_current_a]
-    smaller = sorted(((a, p.id, p) for a, p in rated if a <= bears_a), reverse=True)
+    smaller = sorted(((a, p.id, p) for a, p in rated if a <= carries_a), reverse=True)
     swaps = ((f"take {p.name} in its place", tried(swap_part, scene.project, fuse.id, p)) for _, _, p in smaller[:1])
-    return (*_thicker(scene, item, feed, rating or bears_a), *possible(*swaps))
+    return (*_thicker(scene, item, feed, rating or carries_a), *possible(*swaps))
 
 
 def _thicker(scene: PowerScene, item: Item, feed: Feed, current_a: float) -> tuple[Remedy, ...]:
     """The thinnest wire of the same length that carries it with a fifth in hand."""
     assert feed.wire_awg is not None
     for awg in range(feed.wire_awg - 1, THICKEST - 1, -1):
-        if _bears_a(awg) * 0.8 >= current_a:
+        if bears_a(awg) * 0.8 >= current_a:
             return possible(
                 (f"a wire of AWG {awg}", tried(set_wire, scene.project, item.id, feed.wire_length_m or 0.0, awg))
             )
