@@ -207,9 +207,12 @@ def test_a_wire_carries_what_its_gauge_bears_and_burns_no_later_than_its_fuse():
     assert not {"wire:heater", "fuse:heater"} & set(mended)
     pair = edits.set_count(edits.set_part_value(thin, "heater", "load.active_a", 4.0).after, "heater", 2).after
     assert "wire:heater" not in findings(pair)
-    bus = project.but(concepts=(project.concept.but(items=tuple(
+    bus = thin.but(concepts=(thin.concept.but(items=tuple(
         i if i.id != "fuse" else i.but(part=fuse.but(kind="rail")) for i in thin.concept.items)),))  # fmt: skip
     assert "fuse:heater" not in findings(bus)  # a bus bar opens at nothing
+    assert "fuse:heater" in findings(edits.set_part_value(bus, "fuse", "rail.fused", "whole").after)
+    chosen = edits.set_part_value(bus, "fuse", "rail.fused", "each way").after
+    assert "fuse:heater" not in findings(chosen)  # the fuse of each way is chosen for its wire
 
 
 def test_a_wire_with_no_fuse_before_it_is_said_and_a_fuse_close_to_the_pack_mends_it():
@@ -247,7 +250,10 @@ def test_a_cell_too_weak_to_heat_a_wire_needs_no_fuse():
     weak = _fed(a_pack(series=1, chemistry="li-ion", resistance_ohm=15.0), a_load("tag", 0.01, rated_v=3.6))
     assert "no-fuse:pack" not in findings(edits.set_wire(weak, "tag", 0.1, 28).after)
     bus = _fed(a_pack(), a_part("bus", "rail", rail=Rail(max_current_a=50.0)), a_load("heater", 4.0))
-    assert "no-fuse:pack" in findings(edits.set_wire(bus, "heater", 0.3, 20).after)
+    thin = edits.set_wire(bus, "heater", 0.3, 20).after
+    assert "no-fuse:pack" in findings(thin)
+    for fused in ("whole", "each way"):
+        assert "no-fuse:pack" not in findings(edits.set_part_value(thin, "bus", "rail.fused", fused).after)
     made = _fed(a_pack(), a_buck(), a_load("heater", 1.0, rated_v=5.0))
     assert "no-fuse:pack" not in findings(edits.set_wire(made, "heater", 0.3, 20).after)
 

@@ -185,6 +185,18 @@ def test_wire_fields(window, qtbot):
     assert (feed.wire_length_m, feed.wire_awg) == (1.0, 26)
 
 
+def test_whether_a_bus_is_fused_is_chosen_and_the_bare_wire_behind_the_pack_is_said(window, qtbot):
+    view = ready(window, qtbot, "bus")
+    choice = view.form.choices["rail.fused"]
+    assert choice.currentData() == "each way"
+    said = {}
+    for fused in ("no", "whole", "each way"):
+        choice.setCurrentIndex(choice.findData(fused))
+        choice.activated.emit(choice.currentIndex())
+        said[fused] = {f.check for f in window.store.assessment.findings} & {"no-fuse", "fuse"}
+    assert said == {"no": {"no-fuse"}, "whole": {"fuse"}, "each way": set()}
+
+
 def test_edits_of_lanes(window, qtbot):
     window.go("parts")
     view = window.views["parts"]

@@ -47,7 +47,7 @@ SHAPES: dict[str, tuple[str, dict[str, Any]]] = {
     "a regulator": ("switching regulator", {"regulator": Regulator(topology="switching", output_v=5.0)}),
     "a driver": ("motor driver", {"driver": Driver(channels=2)}),
     "a rail or switch": ("rail", {"rail": Rail()}),
-    "a fuse": ("fuse", {"rail": Rail()}),
+    "a fuse": ("fuse", {"rail": Rail(fused="whole")}),
     "a level shifter": ("level shifter", {"shifter": Shifter(channels=4)}),
     "a solar panel": ("solar panel", {"panel": Panel(peak_power_w=5.0, peak_power_v=6.0)}),
     "a wheel": ("wheel", {"wheel": Wheel(diameter_m=0.1)}),

@@ -36,7 +36,7 @@ _USUAL = {
     "stall current": "motor.stall_current_a", "no load speed": "motor.no_load_speed_rad_s",
     "supply voltage": "load.rated_v", "voltage": "load.rated_v", "current": "load.active_a",
 }  # fmt: skip
-_WORDS = {"id", "name", "kind", "note", "bus", "chemistry", "topology", "draw", "quantity", "unit", "donated",
+_WORDS = {"id", "name", "kind", "note", "bus", "chemistry", "topology", "draw", "fused", "quantity", "unit", "donated",
           "efficiency_curve"}  # fmt: skip
 MOST_ROWS = 1_000_000
 MOST_COLUMNS = 300

@@ -146,9 +146,13 @@ class Driver(Value, frozen=True, kw_only=True):
 
 
 class Rail(Value, frozen=True, kw_only=True):
-    """Passes power on: a bus bar, switch or fuse."""
+    """Passes power on: a bus bar, switch or fuse. A part of the class "fuse" is fused as a whole whatever it says."""
 
     max_current_a: Annotated[Positive | None, about("most current through it; a fuse's rating")] = None
+    fused: Annotated[
+        Literal["no", "whole", "each way"],
+        about("no, whole (it opens above its rating) or each way (a fuse chosen for every wire out of it)"),
+    ] = "no"
 
 
 class Link(Value, frozen=True, kw_only=True):

@@ -17,15 +17,25 @@ from wired_union.subjects.power.tree import Node
 from wired_union.units import show
 
 FUSES = ("fuse",)
-"""Classes of part that open when their rating is passed; a bus bar or switch of the same rating protects nothing."""
+"""Classes of part that are nothing but fuses."""
 START_S = 0.2
 """How long a motor draws its starting current: common practice for small geared motors."""
+
+
+def is_fuse(part: Part) -> bool:
+    """Whether it opens when its rating is passed; a bus bar or switch of the same rating protects nothing."""
+    return part.rail is not None and (part.kind in FUSES or part.rail.fused == "whole")
+
+
+def fuses_each_way(part: Part) -> bool:
+    """Whether every wire out of it has a fuse of its own."""
+    return part.rail is not None and part.rail.fused == "each way"
 
 
 def at_start_a(part: Part) -> float | None:
     """Most current that a rail bears at the worst instant, which a fuse bears for the time of a start."""
     rating = part.rail.max_current_a if part.rail is not None else None
-    if rating is None or part.kind not in FUSES:
+    if rating is None or not is_fuse(part):
         return rating
     return fuse_bears(rating, START_S).current_a
 
@@ -35,7 +45,7 @@ def check_rails(scene: PowerScene) -> Iterator[Finding]:
         rail, item = node.item.part.rail, node.item
         if rail is None or rail.max_current_a is None:
             continue
-        if item.part.kind in FUSES:
+        if is_fuse(item.part):
             yield from _fuse(scene, node, rail.max_current_a)
             continue
         current, mode = scene.most(item.id, "current_a")

@@ -8,7 +8,7 @@ from wired_union.kernel.results import Finding, Remedy, Verdict, possible, tried
 from wired_union.project.change import Change
 from wired_union.project.model import Feed, Item
 from wired_union.project.part_edits import set_wire
-from wired_union.subjects.power.checks.rails import FUSES, at_start_a
+from wired_union.subjects.power.checks.rails import FUSES, at_start_a, fuses_each_way, is_fuse
 from wired_union.subjects.power.checks.wires import THICKEST, bears_a
 from wired_union.subjects.power.insert import IN_HAND, insert_behind
 from wired_union.subjects.power.scene import PowerScene
@@ -56,7 +56,7 @@ def _bare(root: Node, feeds: dict[str, Feed]) -> Iterator[tuple[Node, int]]:
     todo = list(root.children)
     while todo:
         node = todo.pop()
-        if node.item.part.kind in FUSES:
+        if is_fuse(node.item.part) or fuses_each_way(node.item.part):
             continue  # the wire to it is as short as can be: common practice
         awg = feeds[node.item.id].wire_awg
         if awg is not None:

@@ -6,9 +6,9 @@ from functools import cache, partial
 from wired_union.catalogue.parts import of_kind
 from wired_union.kernel.results import Finding, Remedy, Verdict, possible, share_verdict, tried
 from wired_union.physics.wire import wire_ampacity
-from wired_union.project.model import Feed, Item
+from wired_union.project.model import Feed, Item, Part
 from wired_union.project.part_edits import set_wire, swap_part
-from wired_union.subjects.power.checks.rails import FUSES
+from wired_union.subjects.power.checks.rails import fuses_each_way, is_fuse
 from wired_union.subjects.power.scene import PowerScene
 from wired_union.units import show
 
@@ -52,11 +52,13 @@ def _current(scene: PowerScene, item: Item, feed: Feed, bears: float) -> Iterato
 
 
 def _fused(scene: PowerScene, item: Item, feed: Feed, bears: float) -> Iterator[Finding]:
-    """Whether the fuse next above opens before the wire is too hot."""
+    """Whether the fuse next above opens before the wire is too hot; one of its own is chosen for its wire."""
     nodes = scene.result.tree.nodes
     above = (nodes[i].item for i in scene.result.tree.above(item.id) if i in nodes)
-    fuse = next((i for i in above if i.part.kind in FUSES and i.part.rail is not None), None)
-    rating = fuse.part.rail.max_current_a if fuse is not None and fuse.part.rail is not None else None
+    fuse = next((i for i in above if is_fuse(i.part) or fuses_each_way(i.part)), None)
+    if fuse is not None and fuses_each_way(fuse.part):
+        return
+    rating = _rating_a(fuse.part) if fuse is not None else None
     if fuse is None or rating is None or rating <= bears:
         return
     yield Finding(
@@ -67,13 +69,17 @@ def _fused(scene: PowerScene, item: Item, feed: Feed, bears: float) -> Iterator[
     )  # fmt: skip
 
 
+def _rating_a(part: Part) -> float | None:
+    return part.rail.max_current_a if part.rail is not None else None
+
+
 def _thicker_or_smaller(
     scene: PowerScene, item: Item, feed: Feed, fuse: Item, carries_a: float
 ) -> tuple[Remedy, ...]:  # fmt: skip
     """A wire that the fuse protects, or the largest fuses of the catalogue that protect this one."""
-    rating = fuse.part.rail.max_current_a if fuse.part.rail is not None else None
-    rated = [(p.rail.max_current_a, p) for p in of_kind(fuse.part.kind) if p.rail is not None and p.rail.max_current_a]
-    smaller = sorted(((a, p.id, p) for a, p in rated if a <= carries_a), reverse=True)
+    rating = _rating_a(fuse.part)
+    rated = [(_rating_a(p) or 0.0, p.id, p) for p in of_kind(fuse.part.kind) if is_fuse(p)]
+    smaller = sorted((r for r in rated if 0 < r[0] <= carries_a), key=lambda r: r[:2], reverse=True)
     swaps = ((f"take {p.name} in its place", tried(swap_part, scene.project, fuse.id, p)) for _, _, p in smaller[:1])
     return (*_thicker(scene, item, feed, rating or carries_a), *possible(*swaps))
 
