@@ -19,8 +19,9 @@ def findings(assessment: Assessment) -> Iterator[Finding]:
             continue
         for refusal in refused_by(placed(assessment, item, item.part), item.requires, money):
             verdict = Verdict.BREAKS if refusal.known else Verdict.UNKNOWN
+            meets = "does not give" if refusal.known else "may not give"
             yield Finding(
-                "requirement", verdict, f"{item.name} in its own place",
+                "requirement", verdict, f"{item.name} {meets} what its place asks",
                 f"{refusal.text[:1].upper()}{refusal.text[1:]}.",
                 "The place asks for it; Candidates shows what would give it.", (item.id,),
                 hard=verdict is Verdict.BREAKS, of=item.id, detail=refusal.requirement,
