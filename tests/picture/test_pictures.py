@@ -276,6 +276,16 @@ def test_time_ticks_are_whole_hours_minutes_or_days(seconds, step):
     assert found[1] - found[0] == pytest.approx(step)
 
 
+def test_what_does_not_fit_in_the_lines_there_are_ends_with_an_ellipsis():
+    text = "breaks: a switch with a fuse of 5 A at the worst instant"
+    lines = KIT.few_lines(text, 120, 2)
+    assert len(lines) == 2
+    assert lines[1].endswith("…")
+    assert all(KIT.width(line, "base") <= 120 for line in lines)
+    assert text.startswith(" ".join(lines)[:-1])
+    assert " ".join(KIT.few_lines(text, 120, 9)) == text
+
+
 def test_a_long_text_is_cut_or_wrapped_to_its_width():
     assert KIT.cut("short", 200) == "short"
     cut = KIT.cut("a rather long name of a part", 80)

@@ -171,6 +171,12 @@ class Kit(Struct, frozen=True):
                 lines.append(word)
         return lines
 
+    def few_lines(self, text: str, width: float, most: int, role: str = "base") -> list[str]:
+        """The text in at most so many lines, each no wider than `width`; the last ends with … where it goes on."""
+        lines = self.wrap(text, width, role)
+        kept = [*lines[: most - 1], " ".join(lines[most - 1 :])] if len(lines) > most else lines
+        return [self.cut(line, width, role) for line in kept]
+
 
 def shifted(shapes: Sequence[Shape], dx: float, dy: float) -> tuple[Shape, ...]:
     """Shapes moved by (dx, dy)."""

@@ -40,7 +40,7 @@ def try_picture(alternative: Alternative, kit: Kit, width: float, *, lit: bool =
     left, inner = kit.px(11), width - kit.px(22)
     moves = moves_worth_showing(alternative)[:6]
     said = f"breaks: {alternative.breaks[0]}" if alternative.breaks else _fits(alternative)
-    lines = kit.wrap(said, inner, "small")[:2]
+    lines = kit.few_lines(said, inner, 3, "small")
     rows = -(-len(moves) // 3)
     height = kit.px(30) + kit.px(15) * len(lines) + kit.px(36) * rows + kit.px(4)
     ink = "breaks_text" if alternative.breaks else "mute"
@@ -51,7 +51,7 @@ def try_picture(alternative: Alternative, kit: Kit, width: float, *, lit: bool =
                   bold=True),
     ]  # fmt: skip
     for i, line in enumerate(lines):
-        shapes.append(kit.words(left, kit.px(32) + kit.px(15) * i, kit.cut(line, inner, "small"), "small", ink))
+        shapes.append(kit.words(left, kit.px(32) + kit.px(15) * i, line, "small", ink))
     top = kit.px(30) + kit.px(15) * len(lines)
     for i, move in enumerate(moves):
         x, y = left + inner / 3 * (i % 3), top + kit.px(36) * (i // 3)

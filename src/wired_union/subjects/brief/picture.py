@@ -78,8 +78,8 @@ def _narrow_row(limit: Limit, measure: Measure, kit: Kit, width: float, selected
     shapes += shifted(wire_of(measure, wire_w, h * 0.47, ring=ring), left, 0)
     shapes.append(kit.figures(right, h * 0.47, asked, "small", "mute", anchor="end"))
     said = f"{measure.label.lower()} · {limit.proof or 'no proof yet'} · {_how(measure)}"
-    lines = kit.wrap(said, right - left, "small")[:2]
+    lines = kit.few_lines(said, right - left, 2, "small")
     for n, line in enumerate(lines):
         y = h * (0.78 if len(lines) == 1 else 0.70 + 0.18 * n)
-        shapes.append(kit.words(left, y, kit.cut(line, right - left, "small"), "small", "mute"))
+        shapes.append(kit.words(left, y, line, "small", "mute"))
     return Picture(width, h, tuple(shapes))

@@ -157,10 +157,10 @@ def decision_picture(project: Project, weighing: Weighing, kit: Kit, width: floa
         if c.id == chosen:
             shapes.append(Box(-4, y - row / 2 + 1, width + 8, row - 2, "soft", radius=4))
         share = "must" if c.must_have else show(weighing.shares.get(c.id, 0.0), fraction=True)
-        lines = kit.wrap(c.name, left - kit.px(54), "small")[:2]
+        lines = kit.few_lines(c.name, left - kit.px(54), 2, "small")
         for n, text in enumerate(lines):
             at = y + (n - (len(lines) - 1) / 2) * kit.px(13)
-            shapes.append(kit.words(0, at, kit.cut(text, left - kit.px(54), "small"), "small"))
+            shapes.append(kit.words(0, at, text, "small"))
         shapes += [
             kit.figures(left - kit.px(14), y, share, "small", "mute", anchor="end"),
         ]
