@@ -231,6 +231,15 @@ def test_a_wire_with_no_fuse_before_it_is_said_and_a_fuse_close_to_the_pack_mend
     assert not [f for f in assess(fuse.change.after).findings if f.check in {"no-fuse", "fuse", "rail"}]
 
 
+@pytest.mark.parametrize(("item", "path"), [("heater", "load.peak_a"), ("pack", "pack.cell_resistance_ohm")])
+def test_no_fuse_is_offered_while_what_flows_is_not_known(item, path):
+    """A fuse too small blows at the start, one too large protects nothing: no size follows from a bound."""
+    bare = edits.set_wire(_fed(a_pack(), a_load("heater", 4.0)), "heater", 0.3, 20).after
+    assert findings(bare)["no-fuse:pack"].remedies
+    found = findings(edits.set_part_value(bare, item, path, None).after)["no-fuse:pack"]
+    assert found.remedies == ()
+
+
 def test_where_wires_are_too_thin_for_the_fuse_they_are_thickened_with_it():
     """Common table, from memory: AWG 20 carries 11 A and AWG 18 16 A, so a fuse of 15 A asks for AWG 18."""
     project = _fed(a_pack(), a_part("bus", "rail", rail=Rail(max_current_a=50.0)), a_load("heater", 9.0))

@@ -66,7 +66,9 @@ def _bare(root: Node, feeds: dict[str, Feed]) -> Iterator[tuple[Node, int]]:
 
 
 def _fuses(scene: PowerScene, pack: Item, thinnest_a: float) -> tuple[Remedy, ...]:
-    """The smallest fuse that bears what flows now, before everything that the pack feeds."""
+    """The smallest fuse that bears what flows now, before all that the pack feeds; none while that is a bound."""
+    if scene.result.missing:
+        return ()
     lasting, most = scene.lasting[pack.id][0], scene.most(pack.id, "current_a")[0]
     rated = sorted((p.rail.max_current_a or 0.0, p.id, p) for k in FUSES for p in of_kind(k) if p.rail is not None)
     bearing = (
