@@ -42,12 +42,12 @@ FRACTIONS = {
 _THOUSANDS = ("p", "n", "µ", "m", "", "k", "M", "G")
 _SECONDS = {"h": 3600.0, "days": 86400.0}
 
-_NUMBER = re.compile(
+_NUMBER = (  # patterns are kept as texts: `re` compiles and keeps each when it is first used
     r"^(?P<sign>[-+−]?)\s*(?:(?:(?P<whole>\d+)\s+)?(?P<top>\d+)\s*/\s*(?P<bottom>\d+)"
     r"|(?P<plain>(?:\d{1,3}(?:[ .,]\d{3}){2,}|\d{1,3}(?: \d{3})+|\d{1,3}(?:,\d{3})+(?=\.)|\d{1,3}(?:\.\d{3})+(?=,)|\d+)"
     r"(?:[.,]\d*)?(?:[eE][-+−]?\d+)?|[.,]\d+(?:[eE][-+−]?\d+)?))\s*(?P<tail>\D.*)?$"
 )
-_THREE = re.compile(r"[1-9]\d{0,2},\d{3}")
+_THREE = r"[1-9]\d{0,2},\d{3}"
 
 
 class UnitError(PlainError):
@@ -84,7 +84,7 @@ def parse(text: str, unit: str = "") -> float:
     cleaned = text.strip().replace("\u202f", " ").replace("\u2009", " ").replace("\u00a0", " ")
     if unit in CURRENCIES:
         cleaned = _without_currency(cleaned)
-    found = _NUMBER.match(cleaned)
+    found = re.match(_NUMBER, cleaned)
     if not found or not (found["plain"] or found["top"]):
         raise _refuse(text, unit, "is not a number")
     if found["top"]:
@@ -129,7 +129,7 @@ def _plain_number(digits: str, unit: str, text: str) -> float:
             raise _refuse(text, unit, "is not a number")
     elif commas > 1 or points > 1:
         plain = plain.replace(",", "").replace(".", "")
-    elif commas and _THREE.fullmatch(plain):
+    elif commas and re.fullmatch(_THREE, plain):
         if unit not in CURRENCIES:
             either = plain.replace(",", ""), plain.replace(",", ".")
             raise UnitError(f"“{text.strip()}” could be {either[0]} or {either[1]}. Write one of them.")

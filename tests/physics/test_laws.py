@@ -7,7 +7,7 @@ import pytest
 from hypothesis import assume, given
 from hypothesis import strategies as st
 
-from wired_union.physics.battery import CHEMISTRIES, constant_power_sag, pack, peukert_runtime
+from wired_union.physics.battery import CHEMISTRIES, Sag, constant_power_sag, pack, peukert_runtime
 from wired_union.physics.bus import i2c_time, spi_time, uart_time
 from wired_union.physics.converter import efficiency_at, linear_regulator, switching_converter
 from wired_union.physics.discharge import CELLS, end_places, run_down
@@ -38,7 +38,7 @@ def test_power_at_the_terminals_is_what_was_asked_for(volts, ohm, share):
 
 
 def test_an_ideal_source_does_not_sag():
-    assert constant_power_sag(12.0, 0.0, 60.0) == (5.0, 12.0)
+    assert constant_power_sag(12.0, 0.0, 60.0) == Sag(5.0, 12.0)
     assert pack(1, 1, 3.6, 2.0, 0.0).max_power_w == math.inf
 
 

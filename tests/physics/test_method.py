@@ -1,9 +1,9 @@
 """Declaring a formula once: what is read from the declaration."""
 
 from collections.abc import Sequence
-from typing import NamedTuple
 
 import pytest
+from msgspec import Struct
 
 from wired_union.physics.method import MethodError, describe, method, require
 from wired_union.physics.methods import all_methods, find_method
@@ -31,7 +31,7 @@ FIXED_NAMES = {
 }  # fmt: skip
 
 
-class Area(NamedTuple):
+class Area(Struct, frozen=True):
     area_m2: float
 
 

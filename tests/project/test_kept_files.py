@@ -5,7 +5,7 @@ from pathlib import Path
 
 import pytest
 
-from wired_union.project import migrations, reading
+from wired_union.project import careful_reading, migrations
 from wired_union.project.errors import NewerFormat
 from wired_union.project.file import from_text, load, to_text
 from wired_union.project.model import VERSION
@@ -56,7 +56,7 @@ def test_an_older_file_is_carried_through_every_step(monkeypatch, tmp_path):
         seen.append(data["version"])
         return {**{k: v for k, v in data.items() if k != "called"}, "name": data["called"], "version": 1}
 
-    monkeypatch.setattr(reading, "MIGRATIONS", {**migrations.MIGRATIONS, 0: from_0})
+    monkeypatch.setattr(careful_reading, "MIGRATIONS", {**migrations.MIGRATIONS, 0: from_0})
     project = from_text(json.dumps(text), tmp_path / "old.union.json")
     assert seen == [0]
     assert project.name == text["called"]

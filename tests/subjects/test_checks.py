@@ -478,7 +478,8 @@ def test_a_remedy_says_how_far_it_helps_and_what_it_breaks(mudlark_assessed):
         plain(outcome(mudlark_assessed, found, finding).words) == "+4.39 h, then holds, but Mass and Money would break"
     )
     sleeping = next(r for r in finding.remedies if "sleep in Core" in r.label)
-    helps, words = outcome(mudlark_assessed, ripple(mudlark_assessed, sleeping.change), finding)
+    told = outcome(mudlark_assessed, ripple(mudlark_assessed, sleeping.change), finding)
+    helps, words = told.helps, told.words
     assert plain(words) == "+26.6 s"
     assert not helps  # of 2288 s that are missing
 
@@ -523,5 +524,5 @@ def test_a_remedy_that_only_hides_its_finding_does_not_help():
     for field in ("load.active_a", "load.idle_a", "load.peak_a"):
         project = edits.set_part_value(project, "radio", field, None).after
     hidden = Change(assessed.project, project, "forget the current")
-    helps, _ = outcome(assessed, ripple(assessed, hidden), broken)
+    helps = outcome(assessed, ripple(assessed, hidden), broken).helps
     assert not helps

@@ -32,7 +32,8 @@ def find(name: str) -> Symbol:
 
 
 def gives(text: str, unit: str = "") -> tuple[float | None, str]:
-    return worked(text, find, unit)[:2]
+    found = worked(text, find, unit)
+    return found.value, found.unit
 
 
 def test_the_examples_of_a_spreadsheet():

@@ -5,7 +5,6 @@ Qt ends a program when a slot, a timer or a paint event raises and nobody has sa
 
 import sys
 import threading
-import traceback
 from collections.abc import Callable
 from types import TracebackType
 
@@ -63,4 +62,6 @@ class Guard(QObject):
 
 def details_of(error: BaseException) -> str:
     """What happened, for whoever mends the program."""
+    import traceback  # not needed while nothing fails
+
     return "".join(traceback.format_exception(error))

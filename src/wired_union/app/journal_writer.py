@@ -2,15 +2,15 @@
 
 from pathlib import Path
 from threading import Condition, Thread
-from typing import NamedTuple
 
+from msgspec import Struct
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from wired_union.project.journal import Journal
 from wired_union.project.model import Project
 
 
-class _Work(NamedTuple):
+class _Work(Struct, frozen=True):
     project: Project
     file: Path | None
     edits: tuple[str, ...]
@@ -56,7 +56,7 @@ class JournalWriter(QObject):
 
     def _keep(self, work: _Work) -> None:
         try:
-            self._journal.write(*work)
+            self._journal.write(work.project, work.file, work.edits)
         except OSError as error:
             self._failed = True
             self.trouble.emit(f"The recovery journal cannot be written ({error.strerror}). Save often.")

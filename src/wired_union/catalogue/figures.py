@@ -1,7 +1,8 @@
 """The figures of a part that a slot can ask for, each under one name whatever facet it comes from."""
 
 from collections.abc import Callable
-from typing import NamedTuple
+
+from msgspec import Struct
 
 from wired_union.physics.battery import CHEMISTRIES
 from wired_union.project.model import Part
@@ -81,7 +82,7 @@ FIGURES: dict[str, Reader] = {
 }  # fmt: skip
 
 
-class Ask(NamedTuple):
+class Ask(Struct, frozen=True):
     """One figure that must be at least or at most so much; `requirement` is the field of Requires it comes from."""
 
     requirement: str

@@ -8,9 +8,10 @@ import sqlite3
 from collections.abc import Iterable, Iterator, Sequence
 from contextlib import contextmanager
 from pathlib import Path
-from typing import Any, NamedTuple
+from typing import Any
 
 import msgspec
+from msgspec import Struct
 
 from wired_union.catalogue.figures import FIGURES, Ask
 from wired_union.errors import PlainError
@@ -25,7 +26,7 @@ class LibraryError(PlainError):
     """A library file that cannot be used; the text says what to do."""
 
 
-class Found(NamedTuple):
+class Found(Struct, frozen=True):
     """Rows that were found, and how many there are in all."""
 
     stocks: tuple[Stock, ...]

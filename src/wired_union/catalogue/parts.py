@@ -1,6 +1,5 @@
 """The catalogue: generic parts as CSV files, one a class, and the flat form parts take in a table."""
 
-import csv
 from collections.abc import Iterable, Iterator
 from functools import cache
 from pathlib import Path
@@ -110,6 +109,8 @@ def read_rows(lines: Iterable[str], name: str) -> Iterator[Part]:
 
 
 def _columns(lines: Iterable[str]) -> Iterator[dict[str, str]]:
+    import csv  # not needed to open a window
+
     rows = csv.reader(line for line in lines if line.strip() and not line.startswith("#"))
     head = next(rows, [])
     yield from (dict(zip(head, row, strict=False)) for row in rows)

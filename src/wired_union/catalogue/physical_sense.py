@@ -6,7 +6,8 @@ A part that passes is possible, not right: measure yours. Figures that are not g
 import math
 from collections.abc import Callable, Iterator
 from itertools import pairwise
-from typing import NamedTuple
+
+from msgspec import Struct
 
 from wired_union.physics.battery import CHEMISTRIES
 from wired_union.project.model import Load, Motor, Part
@@ -23,7 +24,7 @@ ENERGY_WH_PER_KG = {
 }  # fmt: skip
 
 
-class Problem(NamedTuple):
+class Problem(Struct, frozen=True):
     """A figure that cannot be right: the field, and why with figures."""
 
     field: str

@@ -1,7 +1,8 @@
 """What a slot asks of a part, and the requirement that refuses one, with by how much."""
 
 from functools import lru_cache
-from typing import NamedTuple
+
+from msgspec import Struct
 
 from wired_union import units
 from wired_union.catalogue.figures import FIGURES, Ask
@@ -100,7 +101,7 @@ _OF_DEGREES = {True: ("as hot as", "short of it"), False: ("as cold as", "short 
 """How a figure asked for is said, and what comes after what is missing."""
 
 
-class Move(NamedTuple):
+class Move(Struct, frozen=True):
     """How far one requirement must move for the next part to fit, when nothing else refuses it."""
 
     requirement: str

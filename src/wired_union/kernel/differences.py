@@ -6,7 +6,9 @@ knows is said all the same.
 """
 
 from collections.abc import Iterable, Iterator
-from typing import Any, NamedTuple
+from typing import Any
+
+from msgspec import Struct
 
 from wired_union.project.model import Chain, Concept, Item, Mission, Project, Use
 from wired_union.project.value import Value, named_values
@@ -197,7 +199,7 @@ def _stages(one: Chain, other: Chain) -> str:
 # any value
 
 
-class _Part(NamedTuple):
+class _Part(Struct, frozen=True):
     """A value in a list: what tells it from the others, and how it is said."""
 
     key: str

@@ -9,7 +9,10 @@ import math
 import re
 from collections.abc import Callable, Sequence
 from functools import cache, lru_cache
-from typing import Any, NamedTuple
+from typing import Any
+
+from msgspec import Struct
+from msgspec.structs import replace
 
 from wired_union import units
 from wired_union.errors import PlainError
@@ -73,7 +76,7 @@ class FormulaError(PlainError):
     """An expression that cannot be read, or whose units do not go together; one line that says what would be right."""
 
 
-class Symbol(NamedTuple):
+class Symbol(Struct, frozen=True):
     """What a name stands for: its value in its unit, and what is missing where it is not known."""
 
     value: float | None
@@ -81,7 +84,7 @@ class Symbol(NamedTuple):
     missing: tuple[str, ...] = ()
 
 
-class Worked(NamedTuple):
+class Worked(Struct, frozen=True):
     """What an expression gives, in a unit of the program; and the expression with its numbers in place of its names."""
 
     value: float | None
@@ -90,7 +93,7 @@ class Worked(NamedTuple):
     numbers: str
 
 
-class _Amount(NamedTuple):
+class _Amount(Struct, frozen=True):
     """A value in base units with its dimensions; None where it is not known, with what is missing."""
 
     value: float | None
@@ -136,15 +139,15 @@ def unit_of_dims(dims: Any) -> str:
 
 # reading
 
-_CURRENCY = re.compile("|".join(map(re.escape, sorted(CURRENCIES, key=len, reverse=True))) + r"(?=\s*\d)")
-_NUMBER = re.compile(r"(?<![\w.])(\d+(?:\.\d+)?(?:[eE][-+]?\d+)?)\s*([A-Za-zµμΩ°%″′\"'][A-Za-z0-9µμΩ°%·²³⁴/^]*)?")
-_NAME = re.compile(r"[A-Za-z_]\w*(?:\.[A-Za-z_]\w*)*")
-_BETWEEN = re.compile(r"\s*(?<=[\w)\u202f.%°])\s*([-+*/])\s*(?![\d.]*e)")
+_CURRENCY = "|".join(map(re.escape, sorted(CURRENCIES, key=len, reverse=True))) + r"(?=\s*\d)"
+_NUMBER = r"(?<![\w.])(\d+(?:\.\d+)?(?:[eE][-+]?\d+)?)\s*([A-Za-zµμΩ°%″′\"'][A-Za-z0-9µμΩ°%·²³⁴/^]*)?"
+_NAME = r"[A-Za-z_]\w*(?:\.[A-Za-z_]\w*)*"
+_BETWEEN = r"\s*(?<=[\w)\u202f.%°])\s*([-+*/])\s*(?![\d.]*e)"
 _SHOWN = {"*": "×", "/": "÷", "-": "−"}
 _SIGNS = str.maketrans({"×": "*", "·": "*", "÷": "/", "−": "-", "–": "-", ":": "/"})
 
 
-class _Read(NamedTuple):
+class _Read(Struct, frozen=True):
     tree: ast.expr
     literals: dict[str, tuple[float, str]]
     """Numbers with a unit, by the name that stands for them in the tree."""
@@ -181,7 +184,7 @@ def _read(text: str) -> _Read:
                 return name + tail[cut:]
         return match.group(0)
 
-    plain = _NUMBER.sub(amount, _money(text, literals)).translate(_SIGNS)
+    plain = re.sub(_NUMBER, amount, _money(text, literals)).translate(_SIGNS)
     plain = plain.replace("²", "**2").replace("³", "**3").replace("^", "**")
     try:
         return _Read(ast.parse(plain.strip(), mode="eval").body, literals, plain)
@@ -199,7 +202,7 @@ def _money(text: str, literals: dict[str, tuple[float, str]]) -> str:
         literals[name] = float(match.group(1)), units.MONEY
         return name
 
-    marked = _CURRENCY.sub("\0", text)
+    marked = re.sub(_CURRENCY, "\0", text)
     return re.sub(r"\0\s*(\d+(?:\.\d+)?)", amount, marked)
 
 
@@ -232,7 +235,7 @@ def worked(text: str, resolve: Resolve, unit: str = "", money: str = units.MONEY
     shown = money if shown == units.MONEY else shown
     value = found.value / factor if found.value is not None else None
     if value is not None and value != value:
-        value, found = None, found._replace(missing=("what cannot be worked out from these numbers",))
+        value, found = None, replace(found, missing=("what cannot be worked out from these numbers",))
     return Worked(value, shown, tuple(dict.fromkeys(found.missing)), _with_numbers(read, resolve))
 
 
@@ -268,8 +271,8 @@ def _with_numbers(read: _Read, resolve: Resolve) -> str:
         raised = read.plain[match.end() :].lstrip().startswith("**")
         return f"({shown})" if raised and found.unit else shown
 
-    plain = _NAME.sub(number, read.plain).replace("**", "^")
-    return _BETWEEN.sub(lambda m: f" {_SHOWN.get(m.group(1), m.group(1))} ", plain).strip()
+    plain = re.sub(_NAME, number, read.plain).replace("**", "^")
+    return re.sub(_BETWEEN, lambda m: f" {_SHOWN.get(m.group(1), m.group(1))} ", plain).strip()
 
 
 class _Walk:

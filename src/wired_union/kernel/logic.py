@@ -1,6 +1,6 @@
 """Whether the signals of two parts go together: neither is hurt by the other, and each reads the other's high."""
 
-from typing import NamedTuple
+from msgspec import Struct
 
 from wired_union.project.model import Link, Shifter
 from wired_union.units import show
@@ -11,7 +11,7 @@ IN_HAND = 1.1
 """An input survives a tenth more than its supply: common practice."""
 
 
-class Clash(NamedTuple):
+class Clash(Struct, frozen=True):
     """Why two levels do not go together: what the one does and what the other does, in words; by what share."""
 
     mine: str

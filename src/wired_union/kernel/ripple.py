@@ -2,7 +2,6 @@
 
 from collections.abc import Sequence
 from math import isfinite
-from typing import NamedTuple
 
 from msgspec import Struct
 
@@ -103,7 +102,7 @@ IN_HAND = 0.2
 """A part's rating holds with a fifth of it in hand: common practice."""
 
 
-class Outcome(NamedTuple):
+class Outcome(Struct, frozen=True):
     """What a remedy does for its finding, and to the rest: whether it helps, and that in words."""
 
     helps: bool

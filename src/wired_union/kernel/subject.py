@@ -8,7 +8,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from functools import cached_property, lru_cache
 from importlib import import_module
-from typing import Any, Generic, NamedTuple, Protocol, TypeVar
+from typing import Any, Generic, Protocol, TypeVar
 
 from msgspec import Struct, field
 
@@ -70,7 +70,7 @@ def _measured_words(limit: Limit) -> str:
     return f"measured {limit.measured_on}{f' by {limit.measured_by}' if limit.measured_by else ''}".strip()
 
 
-class Driver(NamedTuple):
+class Driver(Struct, frozen=True):
     """Something that drives a measure: its name, how much, that in words, and the discipline whose colour it wears."""
 
     name: str
@@ -79,7 +79,7 @@ class Driver(NamedTuple):
     ink: str
 
 
-class Refusal(NamedTuple):
+class Refusal(Struct, frozen=True):
     """Why a part is refused: the requirement, a sentence with figures, and by what share of the requirement."""
 
     requirement: str
@@ -90,7 +90,7 @@ class Refusal(NamedTuple):
     """False where the part does not say."""
 
 
-class Caution(NamedTuple):
+class Caution(Struct, frozen=True):
     """What can hurt someone, and the items that call for it."""
 
     title: str

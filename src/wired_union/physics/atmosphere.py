@@ -1,7 +1,8 @@
 """The standard atmosphere, and falling through it under a canopy."""
 
 import math
-from typing import NamedTuple
+
+from msgspec import Struct
 
 from wired_union.physics.constants import AIR_CONSTANT_J_PER_KG_K as R_AIR
 from wired_union.physics.constants import STANDARD_GRAVITY_M_S2 as G
@@ -16,7 +17,7 @@ LAYERS = (
 TOP_M = 80_000.0
 
 
-class Air(NamedTuple):
+class Air(Struct, frozen=True):
     temperature_k: float
     pressure_pa: float
     density_kg_m3: float
@@ -55,7 +56,7 @@ def standard_atmosphere(altitude_m: float) -> Air:
     return Air(temperature, pressure, pressure / (R_AIR * temperature))
 
 
-class Descent(NamedTuple):
+class Descent(Struct, frozen=True):
     speed_m_s: float
 
 
@@ -77,7 +78,7 @@ def descent_rate(mass_kg: float, area_m2: float, drag_coefficient: float, densit
     return Descent(math.sqrt(2 * mass_kg * G / (density_kg_m3 * drag_coefficient * area_m2)))
 
 
-class CanopySize(NamedTuple):
+class CanopySize(Struct, frozen=True):
     diameter_m: float
     area_m2: float
 

@@ -1,16 +1,17 @@
 """Cells and packs: series and parallel, sag under constant power, and the charge a current leaves."""
 
 import math
-from typing import Any, NamedTuple
+from typing import Any
 
 import numpy as np
+from msgspec import Struct
 
 from wired_union.physics.method import Impossible, method, require
 
 Array = np.ndarray[Any, np.dtype[np.float64]]  # as NDArray, whose module is slow to load
 
 
-class PackValues(NamedTuple):
+class PackValues(Struct, frozen=True):
     voltage_v: float
     capacity_ah: float
     resistance_ohm: float
@@ -48,7 +49,7 @@ def pack(
     return PackValues(voltage, capacity, resistance, voltage * capacity, most)
 
 
-class Sag(NamedTuple):
+class Sag(Struct, frozen=True):
     current_a: float
     terminal_voltage_v: float
 
@@ -107,7 +108,7 @@ def loaded_voltage_at(
     return (linear + math.sqrt(inside)) / (2 * lead) if inside >= 0 and linear > 0 else math.nan
 
 
-class Runtime(NamedTuple):
+class Runtime(Struct, frozen=True):
     runtime_h: float
 
 
@@ -132,7 +133,7 @@ def peukert_runtime(capacity_ah: float, rated_time_h: float, exponent: float, cu
     return Runtime(rated_time_h * rate ** (exponent if rate < 1 else 1.0))
 
 
-class Chemistry(NamedTuple):
+class Chemistry(Struct, frozen=True):
     """Typical cell of a chemistry. Voltages against charge left are common practice, from memory, at 20 °C."""
 
     name: str

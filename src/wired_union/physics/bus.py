@@ -1,11 +1,11 @@
 """How long bytes take on a wire."""
 
-from typing import NamedTuple
+from msgspec import Struct
 
 from wired_union.physics.method import method, require
 
 
-class TransferTime(NamedTuple):
+class TransferTime(Struct, frozen=True):
     time_s: float
 
 

@@ -2,13 +2,14 @@
 
 from bisect import bisect_right
 from collections.abc import Sequence
-from typing import NamedTuple
+
+from msgspec import Struct
 
 from wired_union.physics.constants import ABSOLUTE_ZERO_C
 from wired_union.physics.method import method, require
 
 
-class LinearRegulator(NamedTuple):
+class LinearRegulator(Struct, frozen=True):
     input_current_a: float
     loss_w: float
     junction_c: float
@@ -58,7 +59,7 @@ def linear_regulator(
     return LinearRegulator(input_current, loss, ambient_c + loss * thermal_resistance_k_per_w, in_regulation)
 
 
-class SwitchingConverter(NamedTuple):
+class SwitchingConverter(Struct, frozen=True):
     input_current_a: float
     loss_w: float
 

@@ -1,12 +1,13 @@
 """Average of a current that comes and goes."""
 
 from collections.abc import Sequence
-from typing import NamedTuple
+
+from msgspec import Struct
 
 from wired_union.physics.method import method, require
 
 
-class DutyAverage(NamedTuple):
+class DutyAverage(Struct, frozen=True):
     average_current_a: float
     charge_ah: float
 

@@ -2,7 +2,8 @@
 
 import math
 from itertools import pairwise
-from typing import NamedTuple
+
+from msgspec import Struct
 
 from wired_union.physics.method import method, require
 
@@ -10,7 +11,7 @@ _LEAST_S = ((1.1, 360_000.0), (1.35, 0.75), (1.6, 0.25), (2.0, 0.15), (3.5, 0.04
 """Times the rating, and the shortest time in which it may open."""
 
 
-class Borne(NamedTuple):
+class Borne(Struct, frozen=True):
     current_a: float
 
 

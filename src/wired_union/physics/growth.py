@@ -1,6 +1,6 @@
 """How much a mass grows between what a team knows now and what the scale will say."""
 
-from typing import NamedTuple
+from msgspec import Struct
 
 from wired_union.physics.method import method, require
 
@@ -9,7 +9,7 @@ SYSTEM_MARGIN_AT_CONCEPT = 0.20
 LEVELS = ("measured", "datasheet", "estimate", "guess")
 
 
-class MassGrowth(NamedTuple):
+class MassGrowth(Struct, frozen=True):
     allowance: float
 
 

@@ -1,7 +1,9 @@
 """From something sensed to something done: stages in a row."""
 
 from collections.abc import Sequence
-from typing import NamedTuple, TypeAlias
+from typing import TypeAlias
+
+from msgspec import Struct
 
 from wired_union.physics.method import method, require
 
@@ -9,7 +11,7 @@ StageTimes: TypeAlias = tuple[bool, float, float]
 """(sampled, least_s, most_s), or (True, period_s, response_s) for a sampled stage."""
 
 
-class ChainLatency(NamedTuple):
+class ChainLatency(Struct, frozen=True):
     least_s: float
     typical_s: float
     most_s: float

@@ -10,6 +10,7 @@ from collections.abc import Callable, Mapping
 from typing import Any, ParamSpec, TypeVar, get_type_hints
 
 from msgspec import Struct
+from msgspec.structs import asdict
 
 from wired_union import units
 from wired_union.errors import PlainError
@@ -63,7 +64,7 @@ class Method(Struct, frozen=True):
             elif wanted.required:
                 raise MethodError(f"{self.name} needs {wanted.name}: {wanted.meaning}. Give it as {_sample(wanted)}.")
         try:
-            return values, self.function(**values)._asdict()
+            return values, asdict(self.function(**values))
         except Impossible as error:
             raise MethodError(f"{self.name}: {error}") from error
         except (ValueError, ZeroDivisionError, OverflowError) as error:
@@ -75,7 +76,7 @@ class Impossible(ValueError):
 
 
 def method(name: str, source: str, limits: str = "") -> Callable[[Callable[P, R]], Callable[P, R]]:
-    """Declare a formula. The function returns a NamedTuple whose field names end in their units."""
+    """Declare a formula. The function returns a Struct whose field names end in their units."""
 
     def declare(function: Callable[P, R]) -> Callable[P, R]:
         function.declared = (name, source, limits)  # type: ignore[attr-defined]
@@ -94,7 +95,7 @@ def describe(function: Callable[..., Any]) -> Method:
         Input(n, units.unit_of(n), meanings.get(n, ""), _kind(hints[n]), p.default)
         for n, p in inspect.signature(function).parameters.items()
     )
-    outputs = tuple((n, meanings.get(n, "")) for n in hints["return"]._fields)
+    outputs = tuple((n, meanings.get(n, "")) for n in hints["return"].__struct_fields__)
     return Method(name, document.split("\n", 1)[0], inputs, outputs, source, limits, function)
 
 
@@ -150,25 +151,23 @@ def _read(wanted: Input, text: str) -> Any:
 
 
 _NUMBER = r"\d+(?:[.,]\d+)?(?:/\d+)?\s*[a-zµ\u03bc]*"
-_STAGE = re.compile(rf"(?P<sampled>sampled[\s:]*)?\(?\s*(?P<first>{_NUMBER})\s*[:,–]\s*(?P<second>{_NUMBER})\s*\)?\s*")
-_BETWEEN = re.compile(r"\s*[,;]\s*")
+_STAGE = rf"(?P<sampled>sampled[\s:]*)?\(?\s*(?P<first>{_NUMBER})\s*[:,–]\s*(?P<second>{_NUMBER})\s*\)?\s*"
+_BETWEEN = r"\s*[,;]\s*"
 
 
 def _read_stages(text: str) -> list[tuple[bool, float, float]]:
     """Stages written as 4ms:6ms or (4ms, 6ms), sampled ones with the word in front; what is left over is refused."""
-    found, at = [], 0
-    text = text.strip()
-    while at < len(text):
-        part = _STAGE.match(text, at)
-        between = _BETWEEN.match(text, part.end()) if part else None
-        if part is None or (between is None and part.end() < len(text)):
-            rest = text[at:].strip()
+    found, rest = [], text.strip()
+    while rest:
+        part = re.match(_STAGE, rest)
+        between = re.match(_BETWEEN, rest[part.end() :]) if part else None
+        if part is None or (between is None and part.end() < len(rest)):
             raise MethodError(
                 f"stages: “{rest}” is no stage. Write each as least:most, or sampled:period:response,"
                 " with commas between."
             )
         found.append((bool(part["sampled"]), units.parse(part["first"], "s"), units.parse(part["second"], "s")))
-        at = between.end() if between else part.end()
+        rest = rest[part.end() + (between.end() if between else 0) :]
     if not found:
         raise MethodError("stages: write each as least:most, or sampled:period:response, with commas between.")
     return found

@@ -1,12 +1,13 @@
 """Brushed motors by the linear model, and the ratio that matches a load."""
 
 import math
-from typing import NamedTuple
+
+from msgspec import Struct
 
 from wired_union.physics.method import method, require
 
 
-class MotorPoint(NamedTuple):
+class MotorPoint(Struct, frozen=True):
     speed_rad_s: float
     current_a: float
     mechanical_power_w: float
@@ -15,7 +16,7 @@ class MotorPoint(NamedTuple):
     best_efficiency: float
 
 
-class MotorConstants(NamedTuple):
+class MotorConstants(Struct, frozen=True):
     """What the linear model needs: winding, and torque and voltage constants at the output shaft."""
 
     resistance_ohm: float
@@ -110,7 +111,7 @@ def dc_motor(
     return MotorPoint(speed, current, given, taken, given / taken if taken else 0.0, best)
 
 
-class GearRatio(NamedTuple):
+class GearRatio(Struct, frozen=True):
     ratio: float
 
 
@@ -130,7 +131,7 @@ def best_gear_ratio(load_inertia_kg_m2: float, motor_inertia_kg_m2: float) -> Ge
     return GearRatio(math.sqrt(load_inertia_kg_m2 / motor_inertia_kg_m2))
 
 
-class SpinUp(NamedTuple):
+class SpinUp(Struct, frozen=True):
     time_s: float
     energy_j: float
 

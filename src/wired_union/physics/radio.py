@@ -1,12 +1,13 @@
 """Time on air."""
 
 import math
-from typing import NamedTuple
+
+from msgspec import Struct
 
 from wired_union.physics.method import method, require
 
 
-class Airtime(NamedTuple):
+class Airtime(Struct, frozen=True):
     symbol_time_s: float
     airtime_s: float
 
@@ -56,7 +57,7 @@ def lora_airtime(
     return Airtime(symbol, symbols * chips / bandwidth_hz)
 
 
-class AirtimeShare(NamedTuple):
+class AirtimeShare(Struct, frozen=True):
     hour_share: float
 
 

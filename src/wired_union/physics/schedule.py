@@ -2,7 +2,8 @@
 
 import math
 from collections.abc import Sequence
-from typing import NamedTuple
+
+from msgspec import Struct
 
 from wired_union.physics.method import method, require
 
@@ -10,7 +11,7 @@ ROUNDING = 1e-9
 """Share by which sums of floats may miss the whole number that they stand for."""
 
 
-class ResponseTimes(NamedTuple):
+class ResponseTimes(Struct, frozen=True):
     response_s: list[float]
     utilisation: float
     schedulable: bool

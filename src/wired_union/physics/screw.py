@@ -1,7 +1,8 @@
 """Power screws: torque, self-locking, buckling and whirling."""
 
 import math
-from typing import NamedTuple
+
+from msgspec import Struct
 
 from wired_union.physics.constants import MILD_STEEL_YIELD_PA, STEEL_DENSITY_KG_M3, STEEL_MODULUS_PA
 from wired_union.physics.method import method, require
@@ -9,7 +10,7 @@ from wired_union.physics.method import method, require
 SHIGLEY = "Shigley's Mechanical Engineering Design"
 
 
-class Leadscrew(NamedTuple):
+class Leadscrew(Struct, frozen=True):
     raising_torque_n_m: float
     lowering_torque_n_m: float
     efficiency: float
@@ -57,7 +58,7 @@ ENDS = {
 }  # fmt: skip
 
 
-class Buckling(NamedTuple):
+class Buckling(Struct, frozen=True):
     critical_load_n: float
     slenderness: float
 
@@ -116,7 +117,7 @@ def column_buckling(
     return Buckling(area * (yield_pa - lost), euler.slenderness)
 
 
-class CriticalSpeed(NamedTuple):
+class CriticalSpeed(Struct, frozen=True):
     speed_rad_s: float
 
 

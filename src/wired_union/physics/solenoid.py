@@ -1,12 +1,13 @@
 """Solenoids: how their force falls with the gap, and how long a stroke takes."""
 
 import math
-from typing import NamedTuple
+
+from msgspec import Struct
 
 from wired_union.physics.method import method, require
 
 
-class Pull(NamedTuple):
+class Pull(Struct, frozen=True):
     force_n: float
     stroke_time_s: float
 

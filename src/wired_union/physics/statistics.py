@@ -1,12 +1,13 @@
 """What a row of trials shows, and how many would show it."""
 
 import math
-from typing import NamedTuple
+
+from msgspec import Struct
 
 from wired_union.physics.method import method, require
 
 
-class SuccessInterval(NamedTuple):
+class SuccessInterval(Struct, frozen=True):
     exact_lower: float
     exact_upper: float
     wilson_lower: float
@@ -51,7 +52,7 @@ def success_interval(successes: int, trials: int, confidence: float = 0.95) -> S
     return SuccessInterval(lower(tail), upper, max(centre - half, 0.0), min(centre + half, 1.0), lower(1 - confidence))
 
 
-class TrialsForProof(NamedTuple):
+class TrialsForProof(Struct, frozen=True):
     trials: int
 
 

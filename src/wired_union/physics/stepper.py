@@ -6,7 +6,8 @@ Source: phasor model of a synchronous machine, Acarnley, Stepping Motors: A Guid
 """
 
 import math
-from typing import NamedTuple
+
+from msgspec import Struct
 
 from wired_union.physics.method import method, require
 
@@ -18,7 +19,7 @@ MOST_CYCLES_PER_S = 2500.0
 """Electrical cycles a second, ten thousand full steps: beyond that iron losses and drivers end it (common practice)."""
 
 
-class StepperConstants(NamedTuple):
+class StepperConstants(Struct, frozen=True):
     """A two-phase stepper at its output shaft, gear included."""
 
     coil_current_a: float
@@ -104,7 +105,7 @@ def stepper_constants(
     return StepperConstants(coil_current_a, coil_resistance_ohm, coil_inductance_h, holding_torque_n_m, cycles)
 
 
-class StepperPoint(NamedTuple):
+class StepperPoint(Struct, frozen=True):
     torque_n_m: float
     supply_power_w: float
     supply_current_a: float

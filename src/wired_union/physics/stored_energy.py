@@ -2,13 +2,14 @@
 
 import math
 from itertools import pairwise
-from typing import NamedTuple
+
+from msgspec import Struct
 
 from wired_union.physics.constants import AIR_HEAT_RATIO, AMBIENT_PRESSURE_PA
 from wired_union.physics.method import method, require
 
 
-class SpringShot(NamedTuple):
+class SpringShot(Struct, frozen=True):
     energy_j: float
     peak_force_n: float
     release_speed_m_s: float
@@ -47,7 +48,7 @@ def curve_energy_j(travels_m: tuple[float, ...], forces_n: tuple[float, ...]) ->
     return sum((b[0] - a[0]) * (a[1] + b[1]) / 2 for a, b in pairwise(pairs))
 
 
-class TankShot(NamedTuple):
+class TankShot(Struct, frozen=True):
     isothermal_energy_j: float
     adiabatic_energy_j: float
     isothermal_speed_m_s: float

@@ -1,13 +1,14 @@
 """Joints and bodies that turn: arms against gravity, slews by a reaction wheel, flaps in a stream of air."""
 
 import math
-from typing import NamedTuple
+
+from msgspec import Struct
 
 from wired_union.physics.constants import STANDARD_GRAVITY_M_S2 as G
 from wired_union.physics.method import method, require
 
 
-class JointTorque(NamedTuple):
+class JointTorque(Struct, frozen=True):
     torque_n_m: float
     inertia_kg_m2: float
 
@@ -38,7 +39,7 @@ def joint_torque(
     return JointTorque(G * moment * math.cos(math.radians(angle_deg)) + inertia * acceleration_rad_s2, inertia)
 
 
-class Slew(NamedTuple):
+class Slew(Struct, frozen=True):
     torque_n_m: float
     momentum_n_m_s: float
     wheel_speed_change_rad_s: float
@@ -67,7 +68,7 @@ def reaction_wheel_slew(body_inertia_kg_m2: float, angle_deg: float, time_s: flo
     return Slew(torque, momentum, momentum / wheel_inertia_kg_m2)
 
 
-class Flap(NamedTuple):
+class Flap(Struct, frozen=True):
     drag_n: float
     weight_n: float
     lift_ratio: float

@@ -1,14 +1,15 @@
 """Natural frequencies of simple mounts."""
 
 import math
-from typing import NamedTuple
+
+from msgspec import Struct
 
 from wired_union.physics.method import method, require
 
 FIRST_ROOT = 1.875104
 
 
-class Frequency(NamedTuple):
+class Frequency(Struct, frozen=True):
     frequency_hz: float
 
 

@@ -1,13 +1,14 @@
 """Wheels on a slope and at a step, and when a machine tips. Statics."""
 
 import math
-from typing import NamedTuple
+
+from msgspec import Struct
 
 from wired_union.physics.constants import STANDARD_GRAVITY_M_S2 as G
 from wired_union.physics.method import method, require
 
 
-class DriveTorque(NamedTuple):
+class DriveTorque(Struct, frozen=True):
     torque_per_wheel_n_m: float
     friction_needed: float
 
@@ -41,7 +42,7 @@ def drive_torque(
     return DriveTorque(force * wheel_radius_m / driven_wheels, force / (weight * math.cos(slope)))
 
 
-class StepClimb(NamedTuple):
+class StepClimb(Struct, frozen=True):
     torque_n_m: float
     push_n: float
 
@@ -107,7 +108,7 @@ def _axles(wheels: int, driven_wheels: int) -> tuple[int, int, int]:
     return led, driven_wheels - led, min(axle, wheels - driven_wheels)
 
 
-class TipAngle(NamedTuple):
+class TipAngle(Struct, frozen=True):
     angle_deg: float
 
 

@@ -1,7 +1,8 @@
 """Copper wire by American gauge: size, resistance, and the voltage lost on the way there and back."""
 
 import math
-from typing import NamedTuple
+
+from msgspec import Struct
 
 from wired_union.physics.constants import ABSOLUTE_ZERO_C
 from wired_union.physics.method import method, require
@@ -10,7 +11,7 @@ COPPER_RESISTIVITY_OHM_M = 1.7241e-8  # annealed copper at 20 °C, IEC 60028
 COPPER_TEMPERATURE_COEFFICIENT_PER_K = 0.00393
 
 
-class WireGauge(NamedTuple):
+class WireGauge(Struct, frozen=True):
     diameter_m: float
     area_m2: float
     resistance_ohm_per_m: float
@@ -35,7 +36,7 @@ def wire_gauge(awg: int) -> WireGauge:
     return WireGauge(diameter, area, COPPER_RESISTIVITY_OHM_M / area)
 
 
-class VoltageDrop(NamedTuple):
+class VoltageDrop(Struct, frozen=True):
     drop_v: float
     loss_w: float
 
@@ -62,7 +63,7 @@ def voltage_drop(length_m: float, awg: int, current_a: float, temperature_c: flo
     return VoltageDrop(drop, drop * current_a)
 
 
-class Ampacity(NamedTuple):
+class Ampacity(Struct, frozen=True):
     ampacity_a: float
 
 

@@ -1,12 +1,13 @@
 """Small bars: shares of energy, what is known of the mass."""
 
 from collections.abc import Sequence
-from typing import NamedTuple
+
+from msgspec import Struct
 
 from wired_union.picture.shapes import Box, Kit, Line, Picture, Region, Shape
 
 
-class Bar(NamedTuple):
+class Bar(Struct, frozen=True):
     name: str
     share: float
     text: str

@@ -1,9 +1,9 @@
 """Every colour and size of the program, by role. Nothing else names a colour."""
 
-from typing import NamedTuple
+from msgspec import Struct
 
 
-class Palette(NamedTuple):
+class Palette(Struct, frozen=True):
     """Colours by role, as #RRGGBB."""
 
     name: str

@@ -3,16 +3,18 @@
 import re
 from collections.abc import Iterable
 from itertools import chain, product
-from string import ascii_lowercase
-from typing import Any, NamedTuple, TypeVar
+from typing import Any, TypeVar
+
+from msgspec import Struct
 
 from wired_union.project.errors import ProjectError
 from wired_union.project.model import Brief, Concept, Item, Project
 
 T = TypeVar("T")
+_LETTERS = "abcdefghijklmnopqrstuvwxyz"
 
 
-class Change(NamedTuple):
+class Change(Struct, frozen=True):
     before: Project
     after: Project
     sentence: str
@@ -68,8 +70,8 @@ def plain(text: str) -> str:
 def next_letter(project: Project) -> str:
     """The first id that no concept has: "a" to "z", then "aa"."""
     taken = {c.id for c in project.concepts}
-    pairs = ("".join(p) for p in product(ascii_lowercase, repeat=2))
-    return next(x for x in chain(ascii_lowercase, pairs) if x not in taken)
+    pairs = ("".join(p) for p in product(_LETTERS, repeat=2))
+    return next(x for x in chain(_LETTERS, pairs) if x not in taken)
 
 
 def checked_name(name: str, what: str) -> str:

@@ -2,6 +2,8 @@
 
 from typing import Any
 
+from msgspec.structs import replace
+
 from wired_union import units
 from wired_union.project.change import Change, by_id, checked_name, new_id, next_letter, replaced, with_concept
 from wired_union.project.dates import checked_day
@@ -47,7 +49,7 @@ def try_as_concept(change: Change, name: str, when: str = "") -> Change:
     if change.after.brief is not project.brief:
         raise ProjectError("All concepts share the brief. Make this edit for all of them, or leave it.")
     made = _with_copy(project, change.after.concept, project.concept.id, name, when, "try")
-    return made._replace(sentence=f"{made.sentence}: {change.sentence}")
+    return replace(made, sentence=f"{made.sentence}: {change.sentence}")
 
 
 def _with_copy(project: Project, content: Concept, of: str, name: str, when: str, verb: str) -> Change:
@@ -78,7 +80,7 @@ def retire_concept(project: Project, concept_id: str, why: str, when: str = "") 
     change = _with(project, concept, f"retire {said(concept)}: {why}", retired=Retirement(why=why[:120], when=when))
     if project.concept.id != concept.id:
         return change
-    return change._replace(after=change.after.but(at_work=others[0].id))
+    return replace(change, after=change.after.but(at_work=others[0].id))
 
 
 def revive_concept(project: Project, concept_id: str) -> Change:

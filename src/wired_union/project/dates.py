@@ -5,7 +5,7 @@ from datetime import date
 
 from wired_union.project.errors import ProjectError
 
-_DAY_FIRST = re.compile(r"^(\d{1,2})[./ ](\d{1,2})[./ ](\d{4})$")
+_DAY_FIRST = r"^(\d{1,2})[./ ](\d{1,2})[./ ](\d{4})$"
 
 
 def checked_day(text: str) -> str:
@@ -20,7 +20,7 @@ def checked_day(text: str) -> str:
         return date.fromisoformat(plain).isoformat()
     except ValueError:
         pass
-    if (found := _DAY_FIRST.match(plain)) is not None:
+    if (found := re.match(_DAY_FIRST, plain)) is not None:
         first, second, year = (int(x) for x in found.groups())
         if first > 12 or first == second:
             try:

@@ -46,3 +46,11 @@ class NewerFormat(FileError):
 
     def __reduce__(self) -> tuple[type, tuple[Path, object, int]]:
         return type(self), (self.path, self.found, self.known)
+
+
+class Unreadable(ValueError):
+    """A text that is no project: where, and why; `newer` carries (found, known) where a later program wrote it."""
+
+    def __init__(self, line: int, column: int, reason: str, newer: tuple[object, int] | None = None) -> None:
+        self.line, self.column, self.reason, self.newer = line, column, reason, newer
+        super().__init__(reason)

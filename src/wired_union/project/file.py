@@ -1,16 +1,16 @@
 """The project file: open JSON, one value a line, keys in a fixed order; saved whole or not at all."""
 
-import glob
 import os
 import stat
 import time
 from contextlib import suppress
 from pathlib import Path
-from typing import NamedTuple
 
-from wired_union.project.errors import BrokenFile, FileError, NewerFormat
+from msgspec import Struct
+
+from wired_union.project.errors import BrokenFile, FileError, NewerFormat, Unreadable
 from wired_union.project.model import Project
-from wired_union.project.reading import Unreadable, last_good_text, project_of
+from wired_union.project.reading import last_good_text, project_of
 from wired_union.project.writing import text_of
 
 ENDING = ".union.json"
@@ -79,8 +79,10 @@ def clear_stray(path: Path, *, older_than_s: float = 3600.0) -> int:
     path = Path(os.path.realpath(path))
     gone = 0
     with suppress(OSError):
-        for stray in path.parent.glob(f".{glob.escape(path.name[:SHORT])}.*{TEMPORARY}"):
-            if stray.is_file() and time.time() - stray.stat().st_mtime > older_than_s:
+        beginning = f".{path.name[:SHORT]}."
+        for stray in path.parent.iterdir():
+            ours = stray.name.startswith(beginning) and stray.name.endswith(TEMPORARY)
+            if ours and stray.is_file() and time.time() - stray.stat().st_mtime > older_than_s:
                 stray.unlink(missing_ok=True)
                 gone += 1
     return gone
@@ -116,7 +118,7 @@ def refuse_special(path: Path) -> None:
         raise OSError(22, "it is a pipe or a device, not a file")
 
 
-class Stamp(NamedTuple):
+class Stamp(Struct, frozen=True):
     """What a file was when it was last read or written here: time, size, and a sum of its bytes."""
 
     mtime_ns: int

@@ -1,6 +1,5 @@
 """The recovery journal: unsaved work that survives the program being killed."""
 
-import json
 import os
 from contextlib import suppress
 from datetime import datetime
@@ -44,6 +43,8 @@ class Journal(Struct, frozen=True):
 
     def write(self, project: Project, file: Path | None, edits: tuple[str, ...]) -> None:
         """Keep the project and the sentences of its unsaved edits. Raises OSError."""
+        import json  # keeps names of files that are not UTF-8; not needed to open a window
+
         self.path.parent.mkdir(parents=True, exist_ok=True)
         head = {
             "process": os.getpid(),
@@ -68,6 +69,8 @@ def find_unsaved(folder: Path) -> tuple[Unsaved, ...]:
 
 
 def _unsaved(path: Path) -> Unsaved | None:
+    import json
+
     try:
         head_text, text = read_plain(path).decode("utf-8").split("\n", 1)
         head = json.loads(head_text)

@@ -6,7 +6,9 @@ A new field that names another value needs only its `Ref`; checking a file, remo
 import types
 from collections.abc import Iterable, Iterator
 from functools import cache
-from typing import Any, NamedTuple, TypeVar, get_args
+from typing import Any, TypeVar, get_args
+
+from msgspec import Struct
 
 from wired_union.project.errors import ProjectError
 from wired_union.project.model import Concept, Feed, Project
@@ -25,7 +27,7 @@ class Fault(ProjectError):
         super().__init__(reason)
 
 
-class Found(NamedTuple):
+class Found(Struct, frozen=True):
     """One reference: the value that holds it, where that is, the field, its declaration and the id it names."""
 
     path: Path

@@ -7,10 +7,10 @@ float. None means not known, never zero.
 from collections.abc import Iterator
 from functools import cache
 from inspect import get_annotations
-from typing import Annotated, Any, Literal, NamedTuple, Self, TypeVar
+from typing import Annotated, Any, Literal, Self, TypeVar
 
 import msgspec
-from msgspec import Meta
+from msgspec import Meta, Struct
 from msgspec.inspect import (
     CustomType,
     FloatType,
@@ -48,7 +48,7 @@ BEYOND = "?"
 V = TypeVar("V", bound="Value")
 
 
-class Ref(NamedTuple):
+class Ref(Struct, frozen=True):
     """Marks a field that names another value by its id: where to look, and what happens when that one goes.
 
     `gone`: "drop" takes away the value that names it, "clear" empties the field, "keep" refuses the removal.

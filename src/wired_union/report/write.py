@@ -6,6 +6,8 @@ import tempfile
 from pathlib import Path
 from typing import Any, Literal
 
+from msgspec.structs import asdict
+
 from wired_union.kernel.subject import Assessment
 from wired_union.picture.palette import FIGURES, LIGHT, WORDS
 from wired_union.project.documents import DocumentError, write_bytes
@@ -68,7 +70,7 @@ def _compile(
     import typst
 
     data = {
-        **report_content(assessment, today), "colours": LIGHT._asdict(), "words": WORDS, "figures": FIGURES,
+        **report_content(assessment, today), "colours": asdict(LIGHT), "words": WORDS, "figures": FIGURES,
     }  # fmt: skip
     with tempfile.TemporaryDirectory() as name:
         folder = Path(name)

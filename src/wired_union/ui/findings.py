@@ -84,11 +84,11 @@ class RemedyButton(PreviewButton):
     def take_up(self, found: Ripple) -> None:
         """Say what the remedy does."""
         self._effect = found
-        helps, said = outcome(self._store.assessment, found, self._finding)
-        if not helps:
+        told = outcome(self._store.assessment, found, self._finding)
+        if not told.helps:
             self.useless.emit()
-        elif said:
-            self.setText(wrapped(f"{self._text}: {said}", self._theme, self._room))
+        elif told.words:
+            self.setText(wrapped(f"{self._text}: {told.words}", self._theme, self._room))
 
 
 class Outcomes(QObject):

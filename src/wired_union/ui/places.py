@@ -1,12 +1,12 @@
 """Where the program keeps its settings and its recovery journal, and what the settings are."""
 
-import json
 from pathlib import Path
 from typing import Any
 
-import platformdirs
-from msgspec import Struct
+from msgspec import DecodeError, Struct
+from msgspec import json as fast_json
 from msgspec.structs import asdict, replace
+from PyQt6.QtCore import QStandardPaths
 
 from wired_union.project.file import read_plain, write_whole
 
@@ -44,6 +44,15 @@ def _within(data: dict[str, Any]) -> Settings:
     )
 
 
+def _read(text: bytes) -> Any:
+    try:
+        return fast_json.decode(text)
+    except DecodeError:  # such as the name of a file that is not UTF-8
+        import json
+
+        return json.loads(text)
+
+
 class Places(Struct, frozen=True):
     """Folders of this user."""
 
@@ -54,12 +63,12 @@ class Places(Struct, frozen=True):
 
     @classmethod
     def usual(cls) -> "Places":
-        name = "wired-union"
-        return cls(
-            platformdirs.user_config_path(name) / "settings.json",
-            platformdirs.user_state_path(name) / "recovery",
-            platformdirs.user_data_path(name) / "store.parts.sqlite",
+        place = QStandardPaths.StandardLocation
+        settings, state, data = (
+            Path(QStandardPaths.writableLocation(kind)) / "wired-union"
+            for kind in (place.GenericConfigLocation, place.GenericStateLocation, place.GenericDataLocation)
         )
+        return cls(settings / "settings.json", state / "recovery", data / "store.parts.sqlite")
 
     @classmethod
     def within(cls, folder: Path) -> "Places":
@@ -69,8 +78,7 @@ class Places(Struct, frozen=True):
     def read_settings(self) -> Settings:
         """The settings; the usual ones where the file is missing or broken."""
         try:
-            data = json.loads(read_plain(self.settings_file, MOST_BYTES))
-            return _within(data)
+            return _within(_read(read_plain(self.settings_file, MOST_BYTES)))
         except (OSError, ValueError, KeyError, TypeError, AttributeError, RecursionError):
             return Settings()
 
@@ -78,6 +86,8 @@ class Places(Struct, frozen=True):
         """Keep the settings; a folder that cannot be written costs no more than the settings."""
         try:
             self.settings_file.parent.mkdir(parents=True, exist_ok=True)
+            import json
+
             write_whole(self.settings_file, json.dumps(asdict(settings), indent=1))
         except OSError:
             return

@@ -1,13 +1,13 @@
 """What a team would do next with a young project."""
 
-from typing import NamedTuple
+from msgspec import Struct
 
 from wired_union.kernel.subject import Assessment
 from wired_union.project.model import Project
 from wired_union.subjects.power.gives import POWER
 
 
-class FirstStep(NamedTuple):
+class FirstStep(Struct, frozen=True):
     text: str
     stage: str
 

@@ -6,7 +6,6 @@ memory; overturning weights are where two straight lines cross.
 """
 
 from collections.abc import Mapping
-from typing import NamedTuple
 
 from msgspec import Struct
 
@@ -15,7 +14,7 @@ from wired_union.kernel.subject import Assessment
 from wired_union.project.model import Concept, Criterion, Project
 
 
-class Standing(NamedTuple):
+class Standing(Struct, frozen=True):
     """One concept in the decision: its total (None while a score is missing), and what knocks it out."""
 
     concept: Concept
@@ -24,7 +23,7 @@ class Standing(NamedTuple):
     knocked_out: tuple[str, ...]
 
 
-class Overturn(NamedTuple):
+class Overturn(Struct, frozen=True):
     """A single weight that changes who is first: the criterion, its share now, the share from which, and who then."""
 
     criterion: Criterion

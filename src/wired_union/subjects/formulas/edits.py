@@ -12,7 +12,7 @@ from wired_union.project.value import BadFigure, checked
 from wired_union.subjects.formulas.names import word_of
 from wired_union.unit_symbols import symbol
 
-_AMOUNT = re.compile(r"^(?P<number>.*?\d[\d.,]*(?:[eE][-+]?\d+)?)\s*(?P<unit>[^\d\s].*)?$")
+_AMOUNT = r"^(?P<number>.*?\d[\d.,]*(?:[eE][-+]?\d+)?)\s*(?P<unit>[^\d\s].*)?$"
 SPREAD = 2.0
 """How many times its number a new knob's slider reaches."""
 
@@ -32,7 +32,7 @@ def add_knob(project: Project, text: str) -> Change:
 
 def _amount(text: str) -> tuple[float, str]:
     """A number and the program's unit for what stands behind it; a word that is no unit counts things."""
-    match = _AMOUNT.match(text)
+    match = re.match(_AMOUNT, text)
     tail = (match.group("unit") or "").strip() if match is not None else ""
     known = symbol(tail) if tail else None
     unit = known[0] if known is not None else next((c for c in units.CURRENCIES if text.startswith(c)), "")

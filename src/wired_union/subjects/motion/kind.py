@@ -2,7 +2,7 @@
 
 import math
 from collections.abc import Callable
-from typing import Any, NamedTuple
+from typing import Any
 
 from msgspec import Struct
 
@@ -13,7 +13,7 @@ from wired_union.subjects.motion.results import Check, Drive, LoadResult, Point,
 from wired_union.units import show
 
 
-class Torques(NamedTuple):
+class Torques(Struct, frozen=True):
     """Torque at the shaft of one motor: on most of the way, and where it is hardest."""
 
     usual_n_m: float

@@ -1,7 +1,6 @@
 """The shapes of what follows from loads to move: checks with their use, rows to read, operating points."""
 
 import math
-from typing import NamedTuple
 
 from msgspec import Struct, field
 
@@ -71,7 +70,7 @@ class Check(Struct, frozen=True):
         return share_verdict(self.use)
 
 
-class Row(NamedTuple):
+class Row(Struct, frozen=True):
     """A figure to read; its tone is "" or a verdict."""
 
     name: str
@@ -79,7 +78,7 @@ class Row(NamedTuple):
     tone: str = ""
 
 
-class Point(NamedTuple):
+class Point(Struct, frozen=True):
     """Where a motor works, at its own shaft."""
 
     name: str

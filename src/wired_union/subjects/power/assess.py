@@ -2,7 +2,6 @@
 
 from collections.abc import Mapping, Sequence
 from functools import cached_property
-from typing import NamedTuple
 
 from msgspec import Struct, field
 from msgspec.structs import replace
@@ -21,7 +20,7 @@ from wired_union.subjects.power.supplies import SupplyFigures, SupplyResult
 from wired_union.subjects.power.tree import PowerTree, grow_tree
 
 
-class Source(NamedTuple):
+class Source(Struct, frozen=True):
     """Something in the concept that could feed a part, with the range of voltage it gives."""
 
     item: Item

@@ -1,7 +1,6 @@
 """What flows where: volts, amperes and watts of every node of the power tree, at many instants at once."""
 
 from functools import cached_property
-from typing import NamedTuple
 
 import numpy as np
 from msgspec import Struct
@@ -20,7 +19,7 @@ from wired_union.subjects.power.net import (
 )
 
 
-class Flow(NamedTuple):
+class Flow(Struct, frozen=True):
     """One node at work: voltage at its input, current and power into it, power it turns to heat on the way through."""
 
     item: str

@@ -52,5 +52,5 @@ def _modes(result: PowerResult, pack: PackResult) -> Block:
 
 
 def _shares(result: PowerResult, kit: Kit) -> Block:
-    bars = [Bar(*d) for d in drains(result)]
+    bars = [Bar(d.name, d.amount, d.text, d.ink) for d in drains(result)]
     return Block(svg=to_svg(share_bars(bars, kit, BARS_W), label="where the energy goes"))

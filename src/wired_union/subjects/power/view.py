@@ -251,7 +251,7 @@ class PowerView(View):
         result = self.store.assessment.of(POWER)
         if not (result.packs or result.supplies) or not result.concept.mission.phases:
             return
-        bars = [Bar(*d) for d in drains(result)]
+        bars = [Bar(d.name, d.amount, d.text, d.ink) for d in drains(result)]
         self.panel.column.addWidget(label("Where the energy goes", "heading"))
         whole, cycle = sum(b.share for b in bars), result.concept.mission.cycle_s
         note = f"{units.show(whole, 'Wh')} in one cycle of {units.show(cycle, 's')}"

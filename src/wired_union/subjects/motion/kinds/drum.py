@@ -30,7 +30,8 @@ def torques(load: DrumLoad, scene: Scene) -> Torques:
 
 
 def carried(load: DrumLoad, scene: Scene) -> LoadResult:
-    steady, torque = with_others(torques(load, scene), scene)
+    needed = with_others(torques(load, scene), scene)
+    steady, torque = needed.usual_n_m, needed.most_n_m
     facts = {"diameter_m": load.drum_diameter_m, "payload_kg": load.payload_kg, "force_n": load.payload_kg * G}
     at_drum = drum_torque(load, load.acceleration_m_s2)
     rows = [Row("pull on the rope", show(load.payload_kg * (G + load.acceleration_m_s2), "N")),

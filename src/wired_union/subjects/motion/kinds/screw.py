@@ -90,7 +90,8 @@ def carried(load: ScrewLoad, scene: Scene) -> LoadResult:
 
 def _driven(load: ScrewLoad, scene: Scene, drive: Drive, found: LoadResult, whirl: float) -> LoadResult:
     """What a motor makes of the screw: its torque, how fast it goes, how warm it gets."""
-    usual, torque = with_others(torques(load, scene) or NO_TORQUE, scene)
+    needed = with_others(torques(load, scene) or NO_TORQUE, scene)
+    usual, torque = needed.usual_n_m, needed.most_n_m
     turn = max(drive.motor.speed_at(drive.sag_v, torque), 0.0) / load.ratio
     speed = turn * load.lead_m / (2 * math.pi)
     time = load.stroke_m / speed if speed > 0 else math.inf

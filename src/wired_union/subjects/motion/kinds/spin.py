@@ -1,8 +1,8 @@
 """A launcher wheel or roller: energy comes out of a turning wheel shot by shot."""
 
 import math
-from typing import NamedTuple
 
+from msgspec import Struct
 from msgspec.structs import replace
 
 from wired_union.kernel.results import Verdict
@@ -15,7 +15,7 @@ from wired_union.subjects.motion.scale import Scale, arc, arrow, scale_bar
 from wired_union.units import show
 
 
-class Shot(NamedTuple):
+class Shot(Struct, frozen=True):
     """What one shot does to the wheel."""
 
     before_rad_s: float

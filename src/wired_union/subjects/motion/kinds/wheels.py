@@ -1,7 +1,8 @@
 """Wheels or tracks: a slope, a step, grip and speed."""
 
 import math
-from typing import NamedTuple
+
+from msgspec import Struct
 
 from wired_union.physics.constants import STANDARD_GRAVITY_M_S2 as G
 from wired_union.physics.wheel import drive_torque, steepest_lean, step_climb, step_friction
@@ -18,7 +19,7 @@ def wheel_radius_m(scene: Scene, load: WheelLoad) -> float | None:
     return wheel.part.wheel.diameter_m / 2 if wheel is not None and wheel.part.wheel is not None else None
 
 
-class Needs(NamedTuple):
+class Needs(Struct, frozen=True):
     """What wheels take: torque at one wheel, and the friction with the ground."""
 
     usual_n_m: float
