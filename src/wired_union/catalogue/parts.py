@@ -8,6 +8,7 @@ from typing import Any
 import msgspec
 
 from wired_union.errors import PlainError
+from wired_union.project.meanings import meanings
 from wired_union.project.model import (
     Canopy,
     Driver,
@@ -29,7 +30,7 @@ from wired_union.project.model import (
     Thrust,
     Wheel,
 )  # fmt: skip
-from wired_union.project.value import BadFigure, Value, field_names, loosely, meanings, named_values
+from wired_union.project.value import BadFigure, Value, field_names, loosely, named_values
 from wired_union.shipped import PARTS
 
 FACETS: dict[str, type[Value]] = {

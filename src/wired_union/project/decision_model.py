@@ -14,7 +14,6 @@ from wired_union.project.value import (
     Ref,
     Share,
     Value,
-    about,
     named_values,
 )
 
@@ -25,9 +24,12 @@ class Score(Value, frozen=True, kw_only=True):
     """How well one concept meets one criterion, by whom and why."""
 
     concept: Annotated[Name, Ref("concepts")]
-    value: Annotated[Points, about("0 to 10; for a must-have 0 is no and 10 is yes")]
-    by: Annotated[str, about("who gave it")] = ""
-    why: Annotated[str, about("what it rests on")] = ""
+    value: Points
+    """0 to 10; for a must-have 0 is no and 10 is yes"""
+    by: str = ""
+    """who gave it"""
+    why: str = ""
+    """what it rests on"""
 
 
 class Criterion(Value, frozen=True, kw_only=True):
@@ -35,7 +37,8 @@ class Criterion(Value, frozen=True, kw_only=True):
 
     id: Name
     name: Name
-    weight: Annotated[Amount, about("how much it counts against the others")] = 1.0
+    weight: Amount = 1.0
+    """how much it counts against the others"""
     must_have: bool = False
     scores: tuple[Score, ...] = ()
 
@@ -53,14 +56,22 @@ class Question(Value, frozen=True, kw_only=True):
 
     id: Name
     question: Name
-    test: Annotated[str, about("the test that decides")] = ""
-    date: Annotated[str, about("when, as 2026-11-28")] = ""
-    better: Annotated[str, about("what would count as better")] = ""
-    chance_of_no: Annotated[Share | None, about("how likely the answer is bad")] = None
-    days_lost: Annotated[Amount | None, about("days that a bad answer costs")] = None
-    answer: Annotated[str, about("what the test showed; open while empty")] = ""
-    answered_on: Annotated[str, about("when it was answered")] = ""
-    figures: Annotated[str, about("what was measured, with its units")] = ""
+    test: str = ""
+    """the test that decides"""
+    date: str = ""
+    """when, as 2026-11-28"""
+    better: str = ""
+    """what would count as better"""
+    chance_of_no: Share | None = None
+    """how likely the answer is bad"""
+    days_lost: Amount | None = None
+    """days that a bad answer costs"""
+    answer: str = ""
+    """what the test showed; open while empty"""
+    answered_on: str = ""
+    """when it was answered"""
+    figures: str = ""
+    """what was measured, with its units"""
 
     @property
     def risk_days(self) -> float | None:
@@ -80,29 +91,52 @@ class Retirement(Value, frozen=True, kw_only=True):
 class Requires(Value, frozen=True, kw_only=True):
     """What must hold for whatever fills a slot, one part of it. None asks for nothing."""
 
-    least_torque_n_m: Annotated[Positive | None, about("torque when blocked, at least")] = None
-    least_speed_rad_s: Annotated[Positive | None, about("speed without load, at least")] = None
-    least_force_n: Annotated[Positive | None, about("push or pull, at least")] = None
-    least_stroke_m: Annotated[Positive | None, about("travel, at least")] = None
-    least_diameter_m: Annotated[Positive | None, about("diameter of a wheel or canopy, at least")] = None
-    least_energy_wh: Annotated[Positive | None, about("energy of a pack, at least")] = None
-    least_output_a: Annotated[Positive | None, about("current it can give on one output, at least")] = None
-    supply_v: Annotated[Positive | None, about("supply it must work from")] = None
-    most_current_a: Annotated[Positive | None, about("current at work, at most")] = None
-    bus: Annotated[str | None, about("bus it must talk")] = None
-    logic_v: Annotated[Positive | None, about("signals it must live with")] = None
-    quantity: Annotated[str | None, about("what it must measure")] = None
-    range_low: Annotated[Finite | None, about("it must reach down to, in the sensor's own unit")] = None
-    range_high: Annotated[Finite | None, about("it must reach up to, in the sensor's own unit")] = None
-    most_error: Annotated[Positive | None, about("error, at most, in the sensor's own unit")] = None
-    most_length_m: Annotated[Positive | None, about("longest side, at most")] = None
-    most_width_m: Annotated[Positive | None, about("middle side, at most")] = None
-    most_height_m: Annotated[Positive | None, about("shortest side, at most")] = None
-    most_mass_kg: Annotated[Positive | None, about("mass, at most")] = None
-    most_price: Annotated[Positive | None, about("price, at most")] = None
-    coldest_c: Annotated[Celsius | None, about("it must work down to")] = None
-    hottest_c: Annotated[Celsius | None, about("it must work up to")] = None
-    most_delivery_days: Annotated[Amount | None, about("delivery, at most")] = None
+    least_torque_n_m: Positive | None = None
+    """torque when blocked, at least"""
+    least_speed_rad_s: Positive | None = None
+    """speed without load, at least"""
+    least_force_n: Positive | None = None
+    """push or pull, at least"""
+    least_stroke_m: Positive | None = None
+    """travel, at least"""
+    least_diameter_m: Positive | None = None
+    """diameter of a wheel or canopy, at least"""
+    least_energy_wh: Positive | None = None
+    """energy of a pack, at least"""
+    least_output_a: Positive | None = None
+    """current it can give on one output, at least"""
+    supply_v: Positive | None = None
+    """supply it must work from"""
+    most_current_a: Positive | None = None
+    """current at work, at most"""
+    bus: str | None = None
+    """bus it must talk"""
+    logic_v: Positive | None = None
+    """signals it must live with"""
+    quantity: str | None = None
+    """what it must measure"""
+    range_low: Finite | None = None
+    """it must reach down to, in the sensor's own unit"""
+    range_high: Finite | None = None
+    """it must reach up to, in the sensor's own unit"""
+    most_error: Positive | None = None
+    """error, at most, in the sensor's own unit"""
+    most_length_m: Positive | None = None
+    """longest side, at most"""
+    most_width_m: Positive | None = None
+    """middle side, at most"""
+    most_height_m: Positive | None = None
+    """shortest side, at most"""
+    most_mass_kg: Positive | None = None
+    """mass, at most"""
+    most_price: Positive | None = None
+    """price, at most"""
+    coldest_c: Celsius | None = None
+    """it must work down to"""
+    hottest_c: Celsius | None = None
+    """it must work up to"""
+    most_delivery_days: Amount | None = None
+    """delivery, at most"""
 
     @property
     def count(self) -> int:
@@ -116,7 +150,8 @@ class Need(Value, frozen=True, kw_only=True):
     id: Name
     name: Name
     subsystem: Annotated[Name, Ref("subsystems", "keep")]
-    kinds: Annotated[tuple[str, ...], about("classes of part that could do it; none for any")] = ()
+    kinds: tuple[str, ...] = ()
+    """classes of part that could do it; none for any"""
     count: Annotated[int, Meta(ge=1, le=10_000)] = 1
     requires: Requires = Requires()
 
@@ -125,5 +160,7 @@ class Stock(Value, frozen=True, kw_only=True):
     """A part on the team's own shelf: owned or donated, or found and put aside for a choice."""
 
     part: Part
-    have: Annotated[Annotated[int, Meta(ge=0, le=10_000_000)], about("how many there are")] = 0
-    donated: Annotated[bool, about("donated rather than owned")] = False
+    have: Annotated[int, Meta(ge=0, le=10_000_000)] = 0
+    """how many there are"""
+    donated: bool = False
+    """donated rather than owned"""

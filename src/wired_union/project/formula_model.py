@@ -1,10 +1,6 @@
 """What a team works out itself: knobs with a number, and formulas over them and over the figures of the project."""
 
-from typing import Annotated
-
-from wired_union.project.value import Finite, Name, Value, about
-
-Expression = Annotated[str, about("an expression such as floor((arm - spring) / piece)")]
+from wired_union.project.value import Finite, Name, Value
 
 
 class Knob(Value, frozen=True, kw_only=True):
@@ -12,10 +8,14 @@ class Knob(Value, frozen=True, kw_only=True):
 
     id: Name
     name: Name
-    value: Annotated[Finite, about("its number, in its unit")]
-    unit: Annotated[str, about("its unit; empty for a plain number")] = ""
-    least: Annotated[Finite, about("where its slider begins")] = 0.0
-    most: Annotated[Finite, about("where its slider ends")] = 0.0
+    value: Finite
+    """its number, in its unit"""
+    unit: str = ""
+    """its unit; empty for a plain number"""
+    least: Finite = 0.0
+    """where its slider begins"""
+    most: Finite = 0.0
+    """where its slider ends"""
 
 
 class Formula(Value, frozen=True, kw_only=True):
@@ -23,5 +23,7 @@ class Formula(Value, frozen=True, kw_only=True):
 
     id: Name
     name: Name
-    text: Expression = ""
-    unit: Annotated[str, about("unit it is shown in; empty for what comes out")] = ""
+    text: str = ""
+    """an expression such as floor((arm - spring) / piece)"""
+    unit: str = ""
+    """unit it is shown in; empty for what comes out"""

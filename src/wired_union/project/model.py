@@ -49,7 +49,6 @@ from wired_union.project.value import (
     Ref,
     Share,
     Value,
-    about,
 )
 
 FORMAT: Literal["wired-union-project"] = "wired-union-project"
@@ -74,8 +73,10 @@ class Item(Value, frozen=True, kw_only=True):
     count: Count = 1
     knowledge: Knowledge = "datasheet"
     origin: Origin = "to buy"
-    requires: Annotated[Requires, about("what must hold for whatever fills this place")] = Requires()
-    shifted_by: Annotated[str, Ref("items", "clear"), about("the level shifter that its signals go through")] = ""
+    requires: Requires = Requires()
+    """what must hold for whatever fills this place"""
+    shifted_by: Annotated[str, Ref("items", "clear")] = ""
+    """the level shifter that its signals go through"""
 
 
 class Subsystem(Value, frozen=True, kw_only=True):
@@ -92,8 +93,10 @@ class Feed(Value, frozen=True, kw_only=True):
 
     source: Annotated[Name, Ref("items")]
     load: Annotated[Name, Ref("items", copied=True)]
-    wire_length_m: Annotated[Amount | None, about("length of the wire one way")] = None
-    wire_awg: Annotated[Annotated[int, Meta(ge=-3, le=40)] | None, about("American gauge of the wire")] = None
+    wire_length_m: Amount | None = None
+    """length of the wire one way"""
+    wire_awg: Annotated[int, Meta(ge=-3, le=40)] | None = None
+    """American gauge of the wire"""
 
 
 class Use(Value, frozen=True, kw_only=True):
@@ -112,14 +115,17 @@ class Mode(Value, frozen=True, kw_only=True):
     name: Name
     uses: tuple[Use, ...] = ()
     otherwise: State = "idle"
-    staggered: Annotated[bool, about("loads that start in this mode start one after another")] = False
-    plugged_in: Annotated[bool, about("supplies that stand in for a pack are plugged in")] = False
+    staggered: bool = False
+    """loads that start in this mode start one after another"""
+    plugged_in: bool = False
+    """supplies that stand in for a pack are plugged in"""
 
 
 class Phase(Value, frozen=True, kw_only=True):
     mode: Annotated[Name, Ref("modes")]
     duration_s: Duration
-    load: Annotated[str, Ref("loads", "clear"), about("the load whose movement it lasts as long as")] = ""
+    load: Annotated[str, Ref("loads", "clear")] = ""
+    """the load whose movement it lasts as long as"""
 
 
 class Mission(Value, frozen=True, kw_only=True):
@@ -180,7 +186,8 @@ class Transfer(Value, frozen=True, kw_only=True, tag_field="kind", tag="transfer
     name: Name
     bus: Literal["uart", "i2c", "spi"]
     bytes: Annotated[int, Meta(ge=0, le=10_000_000)]
-    clock_hz: Annotated[Positive, about("clock of the bus; the baud rate of a UART")]
+    clock_hz: Positive
+    """clock of the bus; the baud rate of a UART"""
 
 
 class Movement(Value, frozen=True, kw_only=True, tag_field="kind", tag="movement"):
@@ -188,7 +195,8 @@ class Movement(Value, frozen=True, kw_only=True, tag_field="kind", tag="movement
 
     kind: ClassVar[str] = "movement"
     name: Name
-    load: Annotated[str, Ref("loads", "clear"), about("what moves")] = ""
+    load: Annotated[str, Ref("loads", "clear")] = ""
+    """what moves"""
 
 
 class Again(Value, frozen=True, kw_only=True, tag_field="kind", tag="again"):
@@ -196,8 +204,10 @@ class Again(Value, frozen=True, kw_only=True, tag_field="kind", tag="again"):
 
     kind: ClassVar[str] = "again"
     name: Name
-    stages: Annotated[Annotated[int, Meta(ge=1, le=100)], about("how many stages before it are done again")] = 1
-    times: Annotated[Annotated[int, Meta(ge=1, le=1000)], about("how many times more")] = 1
+    stages: Annotated[int, Meta(ge=1, le=100)] = 1
+    """how many stages before it are done again"""
+    times: Annotated[int, Meta(ge=1, le=1000)] = 1
+    """how many times more"""
 
 
 Stage = Event | Debounce | Actuator | Sampled | Transfer | Movement | Again
@@ -221,25 +231,38 @@ class Limit(Value, frozen=True, kw_only=True):
     name: Name
     value: Positive
     direction: Direction
-    reserve: Annotated[Kept, about("share kept in hand; tight beyond it")] = 0.1
+    reserve: Kept = 0.1
+    """share kept in hand; tight beyond it"""
     group: str = "Endure"
     proof: str = ""
-    unit: Annotated[str, about("unit of a limit that nothing computes")] = ""
-    own: Annotated[bool, about("whether the team measures it itself")] = False
-    measured: Annotated[Finite | None, about("what the team measured, where nothing computes it")] = None
-    measured_on: Annotated[str, about("when it was measured")] = ""
-    measured_by: Annotated[str, about("who measured it")] = ""
+    unit: str = ""
+    """unit of a limit that nothing computes"""
+    own: bool = False
+    """whether the team measures it itself"""
+    measured: Finite | None = None
+    """what the team measured, where nothing computes it"""
+    measured_on: str = ""
+    """when it was measured"""
+    measured_by: str = ""
+    """who measured it"""
 
 
 class Brief(Value, frozen=True, kw_only=True):
     limits: tuple[Limit, ...] = ()
-    formulas: Annotated[tuple[Formula, ...], about("what the team works out itself")] = ()
-    energy_reserve: Annotated[Kept, about("share of a pack never planned on")] = 0.15
-    mass_margin: Annotated[Annotated[float, Meta(ge=0, le=1)], about("system margin on top of allowances")] = 0.0
-    space: Annotated[Space, about("the room that every part must fit")] = Space()
-    hottest_c: Annotated[Celsius, about("warmest air around the parts")] = 25.0
-    coldest_c: Annotated[Celsius, about("coldest air around the parts")] = 10.0
-    currency: Annotated[str, about("sign or code of what money is counted in")] = "£"
+    formulas: tuple[Formula, ...] = ()
+    """what the team works out itself"""
+    energy_reserve: Kept = 0.15
+    """share of a pack never planned on"""
+    mass_margin: Annotated[float, Meta(ge=0, le=1)] = 0.0
+    """system margin on top of allowances"""
+    space: Space = Space()
+    """the room that every part must fit"""
+    hottest_c: Celsius = 25.0
+    """warmest air around the parts"""
+    coldest_c: Celsius = 10.0
+    """coldest air around the parts"""
+    currency: str = "£"
+    """sign or code of what money is counted in"""
 
     def limit(self, measure: str) -> Limit | None:
         """The limit on that measure, None where the team set none."""
@@ -251,20 +274,27 @@ class Concept(Value, frozen=True, kw_only=True):
 
     id: Name
     name: Name
-    knobs: Annotated[tuple[Knob, ...], about("numbers of our own that formulas use")] = ()
-    copied_from: Annotated[str, Ref("concepts", "clear"), about("id of the concept it was copied from")] = ""
-    copied_on: Annotated[str, about("when it was copied")] = ""
+    knobs: tuple[Knob, ...] = ()
+    """numbers of our own that formulas use"""
+    copied_from: Annotated[str, Ref("concepts", "clear")] = ""
+    """id of the concept it was copied from"""
+    copied_on: str = ""
+    """when it was copied"""
     retired: Retirement | None = None
-    questions: Annotated[tuple[Question, ...], about("what is to be decided by test")] = ()
-    needs: Annotated[tuple[Need, ...], about("places that no part fills yet")] = ()
+    questions: tuple[Question, ...] = ()
+    """what is to be decided by test"""
+    needs: tuple[Need, ...] = ()
+    """places that no part fills yet"""
     subsystems: tuple[Subsystem, ...] = ()
     items: tuple[Item, ...] = ()
     feeds: tuple[Feed, ...] = ()
     modes: tuple[Mode, ...] = ()
     mission: Mission = Mission()
     chains: tuple[Chain, ...] = ()
-    loads: Annotated[tuple[AnyLoad, ...], about("what must move")] = ()
-    mounts: Annotated[tuple[Mount, ...], about("what can swing")] = ()
+    loads: tuple[AnyLoad, ...] = ()
+    """what must move"""
+    mounts: tuple[Mount, ...] = ()
+    """what can swing"""
 
     @property
     def letter(self) -> str:
@@ -287,9 +317,11 @@ class Project(Value, frozen=True, kw_only=True):
     subtitle: str = ""
     brief: Brief = Brief()
     concepts: Annotated[tuple[Concept, ...], Meta(min_length=1)]
-    at_work: Annotated[str, Ref("concepts", "clear"), about("id of the concept at work; the first when empty")] = ""
+    at_work: Annotated[str, Ref("concepts", "clear")] = ""
+    """id of the concept at work; the first when empty"""
     decision: Decision = Decision()
-    shelf: Annotated[tuple[Stock, ...], about("parts the team has, or has put aside")] = ()
+    shelf: tuple[Stock, ...] = ()
+    """parts the team has, or has put aside"""
     notebook: tuple[Entry, ...] = ()
 
     @property

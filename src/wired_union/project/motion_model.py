@@ -4,7 +4,7 @@ from typing import Annotated, ClassVar, Literal, get_args
 
 from msgspec import Meta
 
-from wired_union.project.value import Amount, Count, Finite, Name, Positive, Ref, Share, Value, about
+from wired_union.project.value import Amount, Count, Finite, Name, Positive, Ref, Share, Value
 
 Ends = Literal["fixed-free", "supported", "fixed-supported", "fixed"]
 Slope = Annotated[float, Meta(ge=-89, le=89)]
@@ -16,133 +16,198 @@ class Moved(Value, frozen=True, kw_only=True):
     id: Name
     name: Name
     kind: ClassVar[str] = ""
-    actuator: Annotated[str, Ref("items", "clear"), about("the part that moves it")] = ""
-    ratio: Annotated[Positive, about("further gear, turns of the part's shaft for one of the load")] = 1.0
-    mode: Annotated[
-        str, Ref("modes", "clear"), about("the mode it moves in; every one that its part works in when empty")
-    ] = ""
-    motors: Annotated[Count | None, about("copies of the part that move it together; all of them when empty")] = None
+    actuator: Annotated[str, Ref("items", "clear")] = ""
+    """the part that moves it"""
+    ratio: Positive = 1.0
+    """further gear, turns of the part's shaft for one of the load"""
+    mode: Annotated[str, Ref("modes", "clear")] = ""
+    """the mode it moves in; every one that its part works in when empty"""
+    motors: Count | None = None
+    """copies of the part that move it together; all of them when empty"""
 
 
 class WheelLoad(Moved, frozen=True, kw_only=True, tag_field="kind", tag="wheels"):
     """Wheels or tracks: slope, rolling, acceleration, a step, speed, grip."""
 
     kind: ClassVar[str] = "wheels"
-    wheel: Annotated[str, Ref("items", "clear"), about("the wheel; its diameter counts")] = ""
-    wheels: Annotated[Count, about("wheels that carry the weight")] = 4
-    driven_wheels: Annotated[Count, about("wheels that are driven; its motors share them evenly")] = 4
-    slope_deg: Annotated[Slope, about("steepest slope to climb")] = 10.0
-    usual_slope_deg: Annotated[Slope, about("slope on most of the way; sets what Power counts")] = 0.0
-    rolling_resistance: Annotated[Amount, about("rolling resistance, as a share of the weight")] = 0.1
-    acceleration_m_s2: Annotated[Amount, about("acceleration on the steepest slope")] = 0.0
-    step_m: Annotated[Amount, about("step to climb, one wheel at a time")] = 0.0
-    speed_m_s: Annotated[Positive | None, about("speed wanted on the steepest slope")] = None
-    friction: Annotated[Positive | None, about("grip of the ground; the wheel's own when empty")] = None
+    wheel: Annotated[str, Ref("items", "clear")] = ""
+    """the wheel; its diameter counts"""
+    wheels: Count = 4
+    """wheels that carry the weight"""
+    driven_wheels: Count = 4
+    """wheels that are driven; its motors share them evenly"""
+    slope_deg: Slope = 10.0
+    """steepest slope to climb"""
+    usual_slope_deg: Slope = 0.0
+    """slope on most of the way; sets what Power counts"""
+    rolling_resistance: Amount = 0.1
+    """rolling resistance, as a share of the weight"""
+    acceleration_m_s2: Amount = 0.0
+    """acceleration on the steepest slope"""
+    step_m: Amount = 0.0
+    """step to climb, one wheel at a time"""
+    speed_m_s: Positive | None = None
+    """speed wanted on the steepest slope"""
+    friction: Positive | None = None
+    """grip of the ground; the wheel's own when empty"""
 
 
 class ArmLoad(Moved, frozen=True, kw_only=True, tag_field="kind", tag="arm"):
     """An arm on a joint, over a range of angles."""
 
     kind: ClassVar[str] = "arm"
-    payload_kg: Annotated[Amount, about("mass at the end")] = 0.2
-    reach_m: Annotated[Positive, about("from the joint to that mass")] = 0.2
-    link_mass_kg: Annotated[Amount, about("mass of the arm itself")] = 0.0
-    from_deg: Annotated[Finite, about("lowest angle, 0 is level")] = -30.0
-    to_deg: Annotated[Finite, about("highest angle")] = 60.0
-    speed_rad_s: Annotated[Positive | None, about("speed wanted")] = None
-    acceleration_rad_s2: Annotated[Amount, about("acceleration, either way")] = 0.0
-    axis: Annotated[Literal["level", "upright"], about("how its joint's axis stands; a turning base's is upright")] = (
-        "level"
-    )
+    payload_kg: Amount = 0.2
+    """mass at the end"""
+    reach_m: Positive = 0.2
+    """from the joint to that mass"""
+    link_mass_kg: Amount = 0.0
+    """mass of the arm itself"""
+    from_deg: Finite = -30.0
+    """lowest angle, 0 is level"""
+    to_deg: Finite = 60.0
+    """highest angle"""
+    speed_rad_s: Positive | None = None
+    """speed wanted"""
+    acceleration_rad_s2: Amount = 0.0
+    """acceleration, either way"""
+    axis: Literal["level", "upright"] = "level"
+    """how its joint's axis stands; a turning base's is upright"""
 
 
 class DrumLoad(Moved, frozen=True, kw_only=True, tag_field="kind", tag="drum"):
     """A lift or winch: a load on a drum."""
 
     kind: ClassVar[str] = "drum"
-    payload_kg: Annotated[Positive, about("mass lifted")] = 1.0
-    drum_diameter_m: Annotated[Positive, about("diameter the rope runs on")] = 0.03
-    speed_m_s: Annotated[Positive | None, about("speed wanted")] = None
-    acceleration_m_s2: Annotated[Amount, about("acceleration upwards")] = 0.0
+    payload_kg: Positive = 1.0
+    """mass lifted"""
+    drum_diameter_m: Positive = 0.03
+    """diameter the rope runs on"""
+    speed_m_s: Positive | None = None
+    """speed wanted"""
+    acceleration_m_s2: Amount = 0.0
+    """acceleration upwards"""
 
 
 class ScrewLoad(Moved, frozen=True, kw_only=True, tag_field="kind", tag="screw"):
     """A screw that pushes, by a motor or an actuator with its own screw."""
 
     kind: ClassVar[str] = "screw"
-    force_n: Annotated[Positive, about("most force along the screw")] = 50.0
-    usual_force_n: Annotated[Amount | None, about("force on most of the way; sets what Power counts")] = None
-    stroke_m: Annotated[Positive, about("travel")] = 0.1
-    time_s: Annotated[Positive | None, about("time wanted for one stroke")] = None
-    mean_diameter_m: Annotated[Positive, about("mean diameter of the thread")] = 0.007
-    lead_m: Annotated[Positive, about("travel of one turn")] = 0.002
-    starts: Annotated[Count, about("threads side by side; the pitch is the lead over this")] = 1
-    friction: Annotated[Amount, about("friction in the thread")] = 0.15
-    collar_friction: Annotated[Amount, about("friction at the collar")] = 0.0
-    collar_diameter_m: Annotated[Amount, about("mean diameter of the collar")] = 0.0
-    ends: Annotated[Ends, about("how its ends are held")] = "fixed-supported"
-    limit_switches: Annotated[bool, about("a switch at each end cuts the motor")] = False
-    hand_release: Annotated[bool, about("it can be moved by hand when the power is off")] = False
+    force_n: Positive = 50.0
+    """most force along the screw"""
+    usual_force_n: Amount | None = None
+    """force on most of the way; sets what Power counts"""
+    stroke_m: Positive = 0.1
+    """travel"""
+    time_s: Positive | None = None
+    """time wanted for one stroke"""
+    mean_diameter_m: Positive = 0.007
+    """mean diameter of the thread"""
+    lead_m: Positive = 0.002
+    """travel of one turn"""
+    starts: Count = 1
+    """threads side by side; the pitch is the lead over this"""
+    friction: Amount = 0.15
+    """friction in the thread"""
+    collar_friction: Amount = 0.0
+    """friction at the collar"""
+    collar_diameter_m: Amount = 0.0
+    """mean diameter of the collar"""
+    ends: Ends = "fixed-supported"
+    """how its ends are held"""
+    limit_switches: bool = False
+    """a switch at each end cuts the motor"""
+    hand_release: bool = False
+    """it can be moved by hand when the power is off"""
 
 
 class SpinLoad(Moved, frozen=True, kw_only=True, tag_field="kind", tag="spin"):
     """A launcher wheel, roller or kicker: energy comes out of a turning wheel shot by shot."""
 
     kind: ClassVar[str] = "spin"
-    wheel_diameter_m: Annotated[Positive, about("diameter of the wheel")] = 0.08
-    inertia_kg_m2: Annotated[Positive, about("inertia of all that turns with it")] = 1e-4
-    shot_mass_kg: Annotated[Positive, about("mass of what is thrown")] = 0.05
-    release_speed_m_s: Annotated[Positive, about("speed at release wanted, though the wheel slows")] = 6.0
-    grip: Annotated[Share, about("speed of what is thrown over the rim's: a half between one wheel and a wall")] = 0.5
-    every_s: Annotated[Positive | None, about("time from shot to shot")] = None
+    wheel_diameter_m: Positive = 0.08
+    """diameter of the wheel"""
+    inertia_kg_m2: Positive = 1e-4
+    """inertia of all that turns with it"""
+    shot_mass_kg: Positive = 0.05
+    """mass of what is thrown"""
+    release_speed_m_s: Positive = 6.0
+    """speed at release wanted, though the wheel slows"""
+    grip: Share = 0.5
+    """speed of what is thrown over the rim's: a half between one wheel and a wall"""
+    every_s: Positive | None = None
+    """time from shot to shot"""
 
 
 class StoredLoad(Moved, frozen=True, kw_only=True, tag_field="kind", tag="stored"):
     """Energy stored in a spring, an elastic or a tank, and let go at once."""
 
     kind: ClassVar[str] = "stored"
-    store: Annotated[str, Ref("items", "clear"), about("the spring, elastic or tank")] = ""
-    mass_kg: Annotated[Positive, about("mass thrown, with a third of the spring's own")] = 0.1
-    release_speed_m_s: Annotated[Positive, about("speed at release wanted")] = 5.0
-    recharge_s: Annotated[Positive | None, about("time wanted to load it again")] = None
-    winding_diameter_m: Annotated[Positive, about("drum that the motor winds it with")] = 0.02
-    travel_m: Annotated[Positive | None, about("how far it is loaded; the spring's own travel when empty")] = None
-    curve: Annotated[tuple[tuple[Amount, Amount], ...], about("measured travel and force, rising")] = ()
-    pressure_pa: Annotated[Positive | None, about("gauge pressure that a tank is set to; its rating when empty")] = None
-    bore_m: Annotated[Positive, about("bore of the cylinder behind a tank")] = 0.02
-    stroke_m: Annotated[Positive, about("stroke of that cylinder")] = 0.1
-    pump_flow_m3_s: Annotated[Positive | None, about("free air that the pump gives a tank")] = None
+    store: Annotated[str, Ref("items", "clear")] = ""
+    """the spring, elastic or tank"""
+    mass_kg: Positive = 0.1
+    """mass thrown, with a third of the spring's own"""
+    release_speed_m_s: Positive = 5.0
+    """speed at release wanted"""
+    recharge_s: Positive | None = None
+    """time wanted to load it again"""
+    winding_diameter_m: Positive = 0.02
+    """drum that the motor winds it with"""
+    travel_m: Positive | None = None
+    """how far it is loaded; the spring's own travel when empty"""
+    curve: tuple[tuple[Amount, Amount], ...] = ()
+    """measured travel and force, rising"""
+    pressure_pa: Positive | None = None
+    """gauge pressure that a tank is set to; its rating when empty"""
+    bore_m: Positive = 0.02
+    """bore of the cylinder behind a tank"""
+    stroke_m: Positive = 0.1
+    """stroke of that cylinder"""
+    pump_flow_m3_s: Positive | None = None
+    """free air that the pump gives a tank"""
 
 
 class SlewLoad(Moved, frozen=True, kw_only=True, tag_field="kind", tag="slew"):
     """A body turned by a reaction wheel."""
 
     kind: ClassVar[str] = "slew"
-    body_inertia_kg_m2: Annotated[Positive, about("inertia of the body about the axis")] = 0.01
-    angle_deg: Annotated[Positive, about("angle to turn")] = 90.0
-    time_s: Annotated[Positive, about("time for it, from rest to rest")] = 10.0
+    body_inertia_kg_m2: Positive = 0.01
+    """inertia of the body about the axis"""
+    angle_deg: Positive = 90.0
+    """angle to turn"""
+    time_s: Positive = 10.0
+    """time for it, from rest to rest"""
 
 
 class CanopyLoad(Moved, frozen=True, kw_only=True, tag_field="kind", tag="canopy"):
     """Down under a canopy; `actuator` is the parachute."""
 
     kind: ClassVar[str] = "canopy"
-    mass_kg: Annotated[Positive | None, about("mass that comes down; everything's when empty")] = None
-    speed_m_s: Annotated[Positive, about("speed at the ground, at most")] = 5.0
-    opening_m: Annotated[Finite, about("height at which it is open, above the sea")] = 300.0
-    ground_m: Annotated[Finite, about("height of the ground, above the sea")] = 0.0
-    wind_m_s: Annotated[Amount, about("wind on the way down")] = 5.0
-    drift_m: Annotated[Positive | None, about("drift, at most")] = None
+    mass_kg: Positive | None = None
+    """mass that comes down; everything's when empty"""
+    speed_m_s: Positive = 5.0
+    """speed at the ground, at most"""
+    opening_m: Finite = 300.0
+    """height at which it is open, above the sea"""
+    ground_m: Finite = 0.0
+    """height of the ground, above the sea"""
+    wind_m_s: Amount = 5.0
+    """wind on the way down"""
+    drift_m: Positive | None = None
+    """drift, at most"""
 
 
 class FlapLoad(Moved, frozen=True, kw_only=True, tag_field="kind", tag="flap"):
     """A flap in a stream of air: drag against its weight."""
 
     kind: ClassVar[str] = "flap"
-    mass_kg: Annotated[Positive, about("mass of the flap")] = 0.02
-    area_m2: Annotated[Positive, about("area across the stream")] = 0.005
-    air_speed_m_s: Annotated[Positive, about("speed of the air")] = 8.0
-    drag_coefficient: Annotated[Positive, about("about 1.2 for a flat plate")] = 1.2
+    mass_kg: Positive = 0.02
+    """mass of the flap"""
+    area_m2: Positive = 0.005
+    """area across the stream"""
+    air_speed_m_s: Positive = 8.0
+    """speed of the air"""
+    drag_coefficient: Positive = 1.2
+    """about 1.2 for a flat plate"""
 
 
 AnyLoad = WheelLoad | ArmLoad | DrumLoad | ScrewLoad | SpinLoad | StoredLoad | SlewLoad | CanopyLoad | FlapLoad
@@ -154,15 +219,22 @@ class Mount(Value, frozen=True, kw_only=True):
 
     id: Name
     name: Name
-    frequency_hz: Annotated[Positive | None, about("natural frequency, measured or worked out elsewhere")] = None
-    stiffness_n_per_m: Annotated[Positive | None, about("stiffness, where the frequency is to be worked out")] = None
-    mass_kg: Annotated[Positive | None, about("mass that swings")] = None
+    frequency_hz: Positive | None = None
+    """natural frequency, measured or worked out elsewhere"""
+    stiffness_n_per_m: Positive | None = None
+    """stiffness, where the frequency is to be worked out"""
+    mass_kg: Positive | None = None
+    """mass that swings"""
 
 
 class Space(Value, frozen=True, kw_only=True):
     """The room there is: every part must pass the gate and fit the box."""
 
-    gate_width_m: Annotated[Positive | None, about("gate to pass: width")] = None
-    gate_height_m: Annotated[Positive | None, about("gate to pass: height")] = None
-    length_m: Annotated[Positive | None, about("longest any part may be")] = None
-    reach_m: Annotated[Positive | None, about("furthest any arm may reach")] = None
+    gate_width_m: Positive | None = None
+    """gate to pass: width"""
+    gate_height_m: Positive | None = None
+    """gate to pass: height"""
+    length_m: Positive | None = None
+    """longest any part may be"""
+    reach_m: Positive | None = None
+    """furthest any arm may reach"""

@@ -14,35 +14,51 @@ from wired_union.project.value import (
     Positive,
     Value,
     Volts,
-    about,
 )
 
 
 class Load(Value, frozen=True, kw_only=True):
     """What a part draws. Currents are at `rated_v`; `draw` says what stays the same when the voltage moves."""
 
-    supply_min_v: Annotated[Amount | None, about("lowest supply it works from")] = None
-    supply_max_v: Annotated[Amount | None, about("highest supply it survives")] = None
-    rated_v: Annotated[Volts | None, about("supply at which its currents are given")] = None
-    draw: Annotated[Literal["current", "power", "resistance"], about("what stays the same as volts move")] = "current"
-    sleep_a: Annotated[Amount | None, about("current asleep")] = None
-    idle_a: Annotated[Amount | None, about("current awake but not at work")] = None
-    active_a: Annotated[Amount | None, about("current at work")] = None
-    peak_a: Annotated[Amount | None, about("most current at work, or blocked")] = None
-    startup_a: Annotated[Amount | None, about("current while it starts; a brushed motor's stall current")] = None
+    supply_min_v: Amount | None = None
+    """lowest supply it works from"""
+    supply_max_v: Amount | None = None
+    """highest supply it survives"""
+    rated_v: Volts | None = None
+    """supply at which its currents are given"""
+    draw: Literal["current", "power", "resistance"] = "current"
+    """what stays the same as volts move"""
+    sleep_a: Amount | None = None
+    """current asleep"""
+    idle_a: Amount | None = None
+    """current awake but not at work"""
+    active_a: Amount | None = None
+    """current at work"""
+    peak_a: Amount | None = None
+    """most current at work, or blocked"""
+    startup_a: Amount | None = None
+    """current while it starts; a brushed motor's stall current"""
 
 
 class Motor(Value, frozen=True, kw_only=True):
     """A brushed motor with its gear, at the output shaft."""
 
-    rated_voltage_v: Annotated[Volts | None, about("voltage at which its figures are given")] = None
-    no_load_speed_rad_s: Annotated[Positive | None, about("speed without load")] = None
-    stall_torque_n_m: Annotated[Positive | None, about("torque when blocked")] = None
-    stall_current_a: Annotated[Positive | None, about("current when blocked")] = None
-    no_load_current_a: Annotated[Amount | None, about("current without load")] = None
-    gear_ratio: Annotated[Positive | None, about("turns of the motor for one of the shaft")] = None
-    rotor_inertia_kg_m2: Annotated[Positive | None, about("inertia of the rotor itself")] = None
-    continuous_current_a: Annotated[Positive | None, about("current it carries all day")] = None
+    rated_voltage_v: Volts | None = None
+    """voltage at which its figures are given"""
+    no_load_speed_rad_s: Positive | None = None
+    """speed without load"""
+    stall_torque_n_m: Positive | None = None
+    """torque when blocked"""
+    stall_current_a: Positive | None = None
+    """current when blocked"""
+    no_load_current_a: Amount | None = None
+    """current without load"""
+    gear_ratio: Positive | None = None
+    """turns of the motor for one of the shaft"""
+    rotor_inertia_kg_m2: Positive | None = None
+    """inertia of the rotor itself"""
+    continuous_current_a: Positive | None = None
+    """current it carries all day"""
 
 
 class Stepper(Value, frozen=True, kw_only=True):
@@ -50,28 +66,37 @@ class Stepper(Value, frozen=True, kw_only=True):
     not what it takes from the supply: that is in `load`.
     """
 
-    coil_current_a: Annotated[Positive | None, about("rated current of one winding")] = None
-    coil_resistance_ohm: Annotated[Positive | None, about("resistance of one winding")] = None
-    coil_inductance_h: Annotated[Positive | None, about("inductance of one winding")] = None
-    holding_torque_n_m: Annotated[Positive | None, about("torque with both windings held at rated current")] = None
-    full_step_deg: Annotated[Positive | None, about("one full step of the output shaft")] = None
+    coil_current_a: Positive | None = None
+    """rated current of one winding"""
+    coil_resistance_ohm: Positive | None = None
+    """resistance of one winding"""
+    coil_inductance_h: Positive | None = None
+    """inductance of one winding"""
+    holding_torque_n_m: Positive | None = None
+    """torque with both windings held at rated current"""
+    full_step_deg: Positive | None = None
+    """one full step of the output shaft"""
 
 
 class Pack(Value, frozen=True, kw_only=True):
     """Cells in series and parallel. A part that is a regulator too is a power bank: it gives what that one makes."""
 
-    chemistry: Annotated[
-        str, about("lifepo4, li-ion, lipo, nimh, lead-acid, alkaline, lithium-manganese or lithium-primary")
-    ]
-    series: Annotated[Count, about("cells in series")]
-    parallel: Annotated[Count, about("strings in parallel")] = 1
-    cell_capacity_ah: Annotated[Positive | None, about("capacity of one cell")] = None
-    cell_resistance_ohm: Annotated[Amount | None, about("internal resistance of one cell")] = None
-    max_current_a: Annotated[Positive | None, about("most current the pack may give for long")] = None
-    cutoff_cell_v: Annotated[Positive | None, about("cut-off voltage of one cell; its chemistry's when empty")] = None
-    least_load_a: Annotated[
-        Amount | None, about("output current below which a power bank switches itself off; 0 where it stays on")
-    ] = None
+    chemistry: str
+    """lifepo4, li-ion, lipo, nimh, lead-acid, alkaline, lithium-manganese or lithium-primary"""
+    series: Count
+    """cells in series"""
+    parallel: Count = 1
+    """strings in parallel"""
+    cell_capacity_ah: Positive | None = None
+    """capacity of one cell"""
+    cell_resistance_ohm: Amount | None = None
+    """internal resistance of one cell"""
+    max_current_a: Positive | None = None
+    """most current the pack may give for long"""
+    cutoff_cell_v: Positive | None = None
+    """cut-off voltage of one cell; its chemistry's when empty"""
+    least_load_a: Amount | None = None
+    """output current below which a power bank switches itself off; 0 where it stays on"""
 
 
 class Supply(Value, frozen=True, kw_only=True):
@@ -80,9 +105,12 @@ class Supply(Value, frozen=True, kw_only=True):
     A pack that is fed from one runs on it in the modes in which it is plugged in.
     """
 
-    output_v: Annotated[Volts, about("voltage it gives without load")]
-    max_current_a: Annotated[Positive | None, about("current at which it limits or switches off")] = None
-    resistance_ohm: Annotated[Amount, about("how far it sags, its leads included: volts for an ampere")] = 0.0
+    output_v: Volts
+    """voltage it gives without load"""
+    max_current_a: Positive | None = None
+    """current at which it limits or switches off"""
+    resistance_ohm: Amount = 0.0
+    """how far it sags, its leads included: volts for an ampere"""
 
 
 class Regulator(Value, frozen=True, kw_only=True):
@@ -92,20 +120,24 @@ class Regulator(Value, frozen=True, kw_only=True):
     "buck-boost" either way: what they need at the input is their own.
     """
 
-    topology: Annotated[
-        Literal["linear", "switching", "boost", "buck-boost"],
-        about("linear, switching (steps down), boost (steps up) or buck-boost (either)"),
-    ]
-    output_v: Annotated[Volts, about("voltage it is set to")]
-    input_min_v: Annotated[Amount | None, about("lowest input it works from")] = None
-    input_max_v: Annotated[Positive | None, about("highest input it survives")] = None
-    max_current_a: Annotated[Positive | None, about("most output current")] = None
-    dropout_v: Annotated[Amount, about("least input above output")] = 0.0
-    quiescent_a: Annotated[Amount, about("current it uses itself")] = 0.0
-    efficiency_curve: Annotated[
-        tuple[tuple[Amount, Efficiency], ...], about("points of output current and efficiency, rising")
-    ] = ()
-    thermal_resistance_k_per_w: Annotated[Amount | None, about("junction to air, as usually mounted")] = None
+    topology: Literal["linear", "switching", "boost", "buck-boost"]
+    """linear, switching (steps down), boost (steps up) or buck-boost (either)"""
+    output_v: Volts
+    """voltage it is set to"""
+    input_min_v: Amount | None = None
+    """lowest input it works from"""
+    input_max_v: Positive | None = None
+    """highest input it survives"""
+    max_current_a: Positive | None = None
+    """most output current"""
+    dropout_v: Amount = 0.0
+    """least input above output"""
+    quiescent_a: Amount = 0.0
+    """current it uses itself"""
+    efficiency_curve: tuple[tuple[Amount, Efficiency], ...] = ()
+    """points of output current and efficiency, rising"""
+    thermal_resistance_k_per_w: Amount | None = None
+    """junction to air, as usually mounted"""
 
     @property
     def least_input_v(self) -> float:
@@ -135,110 +167,149 @@ class Regulator(Value, frozen=True, kw_only=True):
 class Driver(Value, frozen=True, kw_only=True):
     """Switches power to motors or other loads, channel by channel."""
 
-    channels: Annotated[Count, about("outputs of one driver")]
-    channel_current_a: Annotated[Positive | None, about("most current of one channel")] = None
-    total_current_a: Annotated[Positive | None, about("most current of all channels together")] = None
-    input_min_v: Annotated[Amount | None, about("lowest supply it works from")] = None
-    input_max_v: Annotated[Positive | None, about("highest supply it survives")] = None
-    quiescent_a: Annotated[Amount, about("current it uses itself")] = 0.0
-    on_resistance_ohm: Annotated[Amount, about("resistance of one switched-on channel")] = 0.0
-    current_limit_a: Annotated[Amount, about("current that it holds a channel to; 0 where it does not limit")] = 0.0
+    channels: Count
+    """outputs of one driver"""
+    channel_current_a: Positive | None = None
+    """most current of one channel"""
+    total_current_a: Positive | None = None
+    """most current of all channels together"""
+    input_min_v: Amount | None = None
+    """lowest supply it works from"""
+    input_max_v: Positive | None = None
+    """highest supply it survives"""
+    quiescent_a: Amount = 0.0
+    """current it uses itself"""
+    on_resistance_ohm: Amount = 0.0
+    """resistance of one switched-on channel"""
+    current_limit_a: Amount = 0.0
+    """current that it holds a channel to; 0 where it does not limit"""
 
 
 class Rail(Value, frozen=True, kw_only=True):
     """Passes power on: a bus bar, switch or fuse. A part of the class "fuse" is fused as a whole whatever it says."""
 
-    max_current_a: Annotated[Positive | None, about("most current through it; a fuse's rating")] = None
-    fused: Annotated[
-        Literal["no", "whole", "each way"],
-        about("no, whole (it opens above its rating) or each way (a fuse chosen for every wire out of it)"),
-    ] = "no"
+    max_current_a: Positive | None = None
+    """most current through it; a fuse's rating"""
+    fused: Literal["no", "whole", "each way"] = "no"
+    """no, whole (it opens above its rating) or each way (a fuse chosen for every wire out of it)"""
 
 
 class Link(Value, frozen=True, kw_only=True):
     """How a part talks to the controller."""
 
-    bus: Annotated[str | None, about("I2C, SPI, UART, PWM, analogue, digital, USB, CSI, CAN")] = None
-    logic_v: Annotated[Positive | None, about("voltage of its signals")] = None
-    logic_max_v: Annotated[Positive | None, about("highest signal it survives; its logic voltage when empty")] = None
-    pins: Annotated[Annotated[int, Meta(ge=0)] | None, about("controller pins it uses")] = None
+    bus: str | None = None
+    """I2C, SPI, UART, PWM, analogue, digital, USB, CSI, CAN"""
+    logic_v: Positive | None = None
+    """voltage of its signals"""
+    logic_max_v: Positive | None = None
+    """highest signal it survives; its logic voltage when empty"""
+    pins: Annotated[int, Meta(ge=0)] | None = None
+    """controller pins it uses"""
 
 
 class Shifter(Value, frozen=True, kw_only=True):
     """Passes signals between two voltages, either way."""
 
-    channels: Annotated[Count, about("signals of one")]
-    low_v: Annotated[Positive | None, about("voltage of one side")] = None
-    high_v: Annotated[Positive | None, about("voltage of the other side")] = None
+    channels: Count
+    """signals of one"""
+    low_v: Positive | None = None
+    """voltage of one side"""
+    high_v: Positive | None = None
+    """voltage of the other side"""
 
 
 class Sense(Value, frozen=True, kw_only=True):
     """What a sensor tells, and how well."""
 
-    quantity: Annotated[Name, about("what it measures: force, angle, pressure, distance, sound, light …")]
-    unit: Annotated[str, about("unit of its range and error")] = ""
-    range_min: Annotated[Finite | None, about("least it can tell, in its unit")] = None
-    range_max: Annotated[Finite | None, about("most it can tell, in its unit")] = None
-    error: Annotated[Amount | None, about("largest error over the range, in its unit")] = None
-    rate_hz: Annotated[Positive | None, about("readings in a second at most")] = None
+    quantity: Name
+    """what it measures: force, angle, pressure, distance, sound, light …"""
+    unit: str = ""
+    """unit of its range and error"""
+    range_min: Finite | None = None
+    """least it can tell, in its unit"""
+    range_max: Finite | None = None
+    """most it can tell, in its unit"""
+    error: Amount | None = None
+    """largest error over the range, in its unit"""
+    rate_hz: Positive | None = None
+    """readings in a second at most"""
 
 
 class Thrust(Value, frozen=True, kw_only=True):
     """What pushes or pulls in a line: a screw actuator, a solenoid."""
 
-    stroke_m: Annotated[Positive | None, about("how far it travels")] = None
-    max_force_n: Annotated[Positive | None, about("most force; a solenoid's when closed")] = None
-    open_force_n: Annotated[Positive | None, about("force of a solenoid at its whole stroke, where it is weakest")] = (
-        None
-    )
-    rise_time_s: Annotated[Amount | None, about("time until the current of a solenoid stands")] = None
-    no_load_speed_m_s: Annotated[Positive | None, about("speed without load")] = None
+    stroke_m: Positive | None = None
+    """how far it travels"""
+    max_force_n: Positive | None = None
+    """most force; a solenoid's when closed"""
+    open_force_n: Positive | None = None
+    """force of a solenoid at its whole stroke, where it is weakest"""
+    rise_time_s: Amount | None = None
+    """time until the current of a solenoid stands"""
+    no_load_speed_m_s: Positive | None = None
+    """speed without load"""
 
 
 class Wheel(Value, frozen=True, kw_only=True):
     """A wheel or a track's pulley."""
 
-    diameter_m: Annotated[Positive, about("diameter over the tread")]
-    width_m: Annotated[Positive | None, about("width of the tread")] = None
-    friction: Annotated[Amount | None, about("grip on a hard dry floor")] = None
+    diameter_m: Positive
+    """diameter over the tread"""
+    width_m: Positive | None = None
+    """width of the tread"""
+    friction: Amount | None = None
+    """grip on a hard dry floor"""
 
 
 class Spring(Value, frozen=True, kw_only=True):
     """A spring or an elastic, linear over its travel from the force it starts with."""
 
-    stiffness_n_per_m: Annotated[Positive, about("force for each metre of travel")]
-    travel_m: Annotated[Positive, about("travel it is made for")]
-    efficiency: Annotated[Efficiency, about("share of its energy it gives back")] = 0.9
-    preload_n: Annotated[Amount, about("force at the start of its travel: a gas or constant-force spring's")] = 0.0
+    stiffness_n_per_m: Positive
+    """force for each metre of travel"""
+    travel_m: Positive
+    """travel it is made for"""
+    efficiency: Efficiency = 0.9
+    """share of its energy it gives back"""
+    preload_n: Amount = 0.0
+    """force at the start of its travel: a gas or constant-force spring's"""
 
 
 class Tank(Value, frozen=True, kw_only=True):
     """A small tank of compressed air."""
 
-    volume_m3: Annotated[Positive, about("what it holds")]
-    max_pressure_pa: Annotated[Positive, about("highest gauge pressure it is made for")]
+    volume_m3: Positive
+    """what it holds"""
+    max_pressure_pa: Positive
+    """highest gauge pressure it is made for"""
 
 
 class Flywheel(Value, frozen=True, kw_only=True):
     """A reaction wheel: turns itself one way to turn the body the other."""
 
-    inertia_kg_m2: Annotated[Positive, about("inertia of the wheel")]
-    max_speed_rad_s: Annotated[Positive, about("highest speed")]
-    max_torque_n_m: Annotated[Positive, about("most torque")]
+    inertia_kg_m2: Positive
+    """inertia of the wheel"""
+    max_speed_rad_s: Positive
+    """highest speed"""
+    max_torque_n_m: Positive
+    """most torque"""
 
 
 class Canopy(Value, frozen=True, kw_only=True):
     """A parachute."""
 
-    diameter_m: Annotated[Positive, about("diameter laid out flat")]
-    drag_coefficient: Annotated[Positive, about("drag coefficient by that diameter's area")]
+    diameter_m: Positive
+    """diameter laid out flat"""
+    drag_coefficient: Positive
+    """drag coefficient by that diameter's area"""
 
 
 class Panel(Value, frozen=True, kw_only=True):
     """A solar panel in full sun (1000 W/m², 25 °C)."""
 
-    peak_power_w: Annotated[Positive, about("most power in full sun")]
-    peak_power_v: Annotated[Positive, about("voltage at most power")]
+    peak_power_w: Positive
+    """most power in full sun"""
+    peak_power_v: Positive
+    """voltage at most power"""
 
 
 class Part(Value, frozen=True, kw_only=True):
@@ -247,16 +318,26 @@ class Part(Value, frozen=True, kw_only=True):
     id: Name
     name: Name
     kind: Name
-    mass_kg: Annotated[Amount | None, about("mass of one")] = None
-    price: Annotated[Amount | None, about("price of one")] = None
-    length_m: Annotated[Amount | None, about("longest side")] = None
-    width_m: Annotated[Amount | None, about("middle side")] = None
-    height_m: Annotated[Amount | None, about("shortest side")] = None
-    temperature_min_c: Annotated[Celsius | None, about("coldest it works at")] = None
-    temperature_max_c: Annotated[Celsius | None, about("hottest it works at")] = None
-    stored_energy_j: Annotated[Amount | None, about("energy it holds when loaded, such as a spring's")] = None
-    delivery_days: Annotated[Amount | None, about("days from the order to the bench")] = None
-    note: Annotated[str, about("what else to know")] = ""
+    mass_kg: Amount | None = None
+    """mass of one"""
+    price: Amount | None = None
+    """price of one"""
+    length_m: Amount | None = None
+    """longest side"""
+    width_m: Amount | None = None
+    """middle side"""
+    height_m: Amount | None = None
+    """shortest side"""
+    temperature_min_c: Celsius | None = None
+    """coldest it works at"""
+    temperature_max_c: Celsius | None = None
+    """hottest it works at"""
+    stored_energy_j: Amount | None = None
+    """energy it holds when loaded, such as a spring's"""
+    delivery_days: Amount | None = None
+    """days from the order to the bench"""
+    note: str = ""
+    """what else to know"""
     load: Load | None = None
     motor: Motor | None = None
     stepper: Stepper | None = None

@@ -6,7 +6,7 @@ A new field that names another value needs only its `Ref`; checking a file, remo
 import types
 from collections.abc import Iterable, Iterator
 from functools import cache
-from typing import Any, TypeVar, get_args
+from typing import Any, TypeVar
 
 from msgspec import Struct
 
@@ -126,11 +126,20 @@ def inner_kinds(kind: type[Value]) -> dict[str, tuple[type[Value], ...]]:
     return {name: kinds for name, kinds in found.items() if kinds}
 
 
-def _kinds_in(hint: Any) -> Iterator[type[Value]]:
-    if isinstance(hint, type) and not isinstance(hint, types.GenericAlias) and issubclass(hint, Value):
-        yield hint
-    for inner in get_args(hint):
-        yield from _kinds_in(inner)
+def _kinds_in(hint: Any) -> list[type[Value]]:
+    if isinstance(hint, type) and not isinstance(hint, types.GenericAlias):
+        return [hint] if issubclass(hint, Value) else []
+    return [kind for inner in getattr(hint, "__args__", ()) for kind in _kinds_in(inner)]
+
+
+def every_kind(root: type[Value]) -> tuple[type[Value], ...]:
+    """A kind of value and all kinds that can be in it, however deep."""
+    found, due = [root], [root]
+    while due:
+        for kind in (k for kinds in inner_kinds(due.pop()).values() for k in kinds if k not in found):
+            found.append(kind)
+            due.append(kind)
+    return tuple(found)
 
 
 @cache

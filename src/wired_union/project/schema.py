@@ -5,16 +5,22 @@ from typing import Any
 
 import msgspec
 
+from wired_union.project.meanings import meanings
 from wired_union.project.model import Project
+from wired_union.project.references import every_kind
 from wired_union.project.value import BEYOND
 
 
 def _schema() -> dict[str, Any]:
     """The models' schema as files are read: keys that this program does not know are allowed and kept."""
     schema: dict[str, Any] = msgspec.json.schema(Project)
-    for kind in schema["$defs"].values():
-        if kind.pop("additionalProperties", True) is False:
-            kind["properties"].pop(BEYOND, None)
+    kinds = {kind.__name__: kind for kind in every_kind(Project)}
+    for name, told in schema["$defs"].items():
+        if told.pop("additionalProperties", True) is False:
+            told["properties"].pop(BEYOND, None)
+        for field, meaning in meanings(kinds[name]).items():
+            if meaning:
+                told["properties"][field] = {"description": meaning, **told["properties"][field]}
     return schema
 
 

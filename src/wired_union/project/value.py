@@ -60,11 +60,6 @@ class Ref(Struct, frozen=True):
     copied: bool = False
 
 
-def about(text: str) -> Meta:
-    """What a field means; F1, forms, sheets and the schema say it."""
-    return Meta(description=text)
-
-
 class Value(msgspec.Struct, frozen=True, kw_only=True, forbid_unknown_fields=True):
     """A frozen value. `but` gives it with fields replaced by what code made; `checked` by what people typed."""
 
@@ -155,16 +150,6 @@ def field_types(kind: type[Value]) -> dict[str, Any]:
     if any(isinstance(hint, str) for hint in told.values()):  # a name in quotes: ask, which takes longer
         told = {f.name: f.type for f in struct_fields(kind)}
     return {name: told[name] for name in kind.__struct_fields__ if name != "beyond"}
-
-
-@cache
-def meanings(kind: type[Value]) -> dict[str, str]:
-    """What each field of a kind of value means, "" where it needs no words."""
-    return {name: _described(hint) for name, hint in field_types(kind).items()}
-
-
-def _described(hint: Any) -> str:
-    return next((m.description for m in getattr(hint, "__metadata__", ()) if isinstance(m, Meta) and m.description), "")
 
 
 def ref_of(hint: Any) -> Ref | None:

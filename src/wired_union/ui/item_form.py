@@ -9,8 +9,8 @@ from wired_union import units
 from wired_union.catalogue.parts import FACETS
 from wired_union.physics.battery import CHEMISTRIES
 from wired_union.project import edits
+from wired_union.project.meanings import meanings
 from wired_union.project.model import KNOWLEDGE, ORIGINS, STATES, Item, Part
-from wired_union.project.value import meanings
 from wired_union.ui.fields import Choice, EntryField, Form, empty, number_reader
 from wired_union.ui.store import Store
 from wired_union.ui.theme import Theme

@@ -9,9 +9,10 @@ from wired_union.catalogue.parts import DISCIPLINE_OF, catalogue
 from wired_union.choose.alternatives import Alternative
 from wired_union.choose.candidates import candidates
 from wired_union.project import edits
+from wired_union.project.meanings import meanings
 from wired_union.project.model import Item, Need, Requires
 from wired_union.project.slot_edits import requirement_words
-from wired_union.project.value import meanings, named_values
+from wired_union.project.value import named_values
 from wired_union.ui.canvas import PictureButton
 from wired_union.ui.fields import Choice, EntryField, Form, button, label, number_reader, wrapped
 from wired_union.ui.findings import ChangeButton, as_concept_button

@@ -4,8 +4,9 @@ from functools import partial
 from typing import Any
 
 from wired_union import units
+from wired_union.project.meanings import meanings
 from wired_union.project.model import AnyLoad, Mount
-from wired_union.project.value import choices, meanings
+from wired_union.project.value import choices
 from wired_union.subjects.motion import edits
 from wired_union.subjects.motion.kinds.every import kind_of
 from wired_union.ui.fields import Choice, EntryField, Form, number_reader
