@@ -32,6 +32,7 @@ class MarginStrip(QScrollArea):
         self.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setWidgetResizable(True)
         self._inside = QWidget()
+        self._inside.setObjectName("paper")
         self._grid = QGridLayout(self._inside)
         self._grid.setContentsMargins(0, 0, 0, 0)
         self._grid.setSpacing(0)

@@ -16,6 +16,7 @@ class Panel(QScrollArea):
         self.setWidgetResizable(True)
         self._theme = theme
         self._inside = QWidget()
+        self._inside.setObjectName("paper")
         self.column = QVBoxLayout(self._inside)
         self.column.setContentsMargins(theme.px(15), theme.px(14), theme.px(13), theme.px(14))
         self.column.setSpacing(theme.px(8))

@@ -31,16 +31,16 @@ def _frame(p: Palette, px: Px, size: dict[str, int]) -> str:
         border-radius: {px(12)}px; padding: {px(3)}px {px(12)}px; text-align: center; }}
     #header QPushButton#pill:checked {{ background: {p.chalk}; color: {p.ink}; font-weight: 600; }}
     #header QPushButton#pill:focus {{ border: 1px solid {p.rail_mute}; }}
-    #rail, #rail > QWidget > QWidget {{ background: {p.deep}; border: none; }}
+    #rail, #rail > QWidget > #railInside {{ background: {p.deep}; border: none; }}
     #panel {{ background: {p.card}; border-left: 1px solid {p.line}; }}
-    #panel QScrollArea, #panel QScrollArea > QWidget > QWidget {{ background: {p.card}; border: none; }}
+    #panel QScrollArea, #panel QScrollArea > QWidget > #paper {{ background: {p.card}; border: none; }}
     #panel[drawer="true"] {{ border-left: 2px solid {p.line}; }}
     QPushButton#handle {{ border: none; border-left: 1px solid {p.line}; border-radius: 0; padding: 0;
         background: {p.card}; color: {p.link}; font-weight: 600; text-align: center; }}
     QPushButton#handle:hover, QPushButton#handle:focus {{ background: {p.soft}; }}
-    #workarea, #workarea > QWidget > QWidget {{ background: {p.chalk}; border: none; }}
+    #workarea, #workarea > QWidget > #paper {{ background: {p.chalk}; border: none; }}
     #strip, #rippleLine {{ background: {p.card}; border: none; border-top: 1px solid {p.line}; }}
-    #strip > QWidget > QWidget {{ background: {p.card}; }}
+    #strip > QWidget > #paper {{ background: {p.card}; }}
     """
 
 
@@ -62,7 +62,7 @@ def _labels(p: Palette, size: dict[str, int]) -> str:
     QFrame#finding QLabel {{ background: transparent; }}
     QLabel#tone {{ font-weight: 600; font-size: {size["small"]}px; }}
     {tones}
-    QFrame#card QScrollArea, QFrame#card QScrollArea > QWidget > QWidget {{ background: {p.card}; border: none; }}
+    QFrame#card QScrollArea, QFrame#card QScrollArea > QWidget > #paper {{ background: {p.card}; border: none; }}
     QFrame#card {{ background: {p.card}; border: 1px solid {p.line}; border-radius: 4px; }}
     """
 

@@ -46,6 +46,7 @@ class View(QScrollArea):
         self.setFrameShape(QFrame.Shape.NoFrame)
         self.setWidgetResizable(True)
         self.inside = QWidget()
+        self.inside.setObjectName("paper")
         self.setWidget(self.inside)
         self.column = QVBoxLayout(self.inside)
         u = self.theme.px
