@@ -14,7 +14,7 @@ from wired_union.picture.svg import to_svg
 from wired_union.project.model import Mount, Spring, Tank
 from wired_union.subjects import assess
 from wired_union.subjects.motion.assess import MOTION, Shake
-from wired_union.subjects.motion.kinds.every import KINDS, kind_of
+from wired_union.subjects.motion.kinds.every import kind_of, named_kind
 from wired_union.subjects.motion.picture import CARD_H, drawing, load_card
 from wired_union.subjects.motion.picture_motor import motor_chart, shakes_picture, spiral_picture, spiral_words
 from wired_union.subjects.motion.results import LoadResult
@@ -88,7 +88,7 @@ def test_every_card_says_what_is_asked_with_its_unit(kind):
     )
     ringed = load_card(result, KIT, 190, selected=True)
     assert (ringed.shapes[0].ink, card.shapes[0].ink) == ("ink", "line")
-    assert KINDS[kind].words
+    assert named_kind(kind).words
 
 
 def test_a_card_without_its_part_says_what_it_lacks():

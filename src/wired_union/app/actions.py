@@ -8,7 +8,6 @@ from typing import Protocol
 from msgspec import Struct
 from PyQt6.QtWidgets import QMenu
 
-from wired_union.app.dialogs.find import Entry
 from wired_union.app.drawer import KEY
 from wired_union.app.rack import ViewRack
 from wired_union.catalogue.starts import STARTS
@@ -133,6 +132,14 @@ def _present_name(action: Action, window: Hands) -> tuple[str, bool]:
         what = action.steps(store) if store is not None else ""
         return f"{action.name}: {what}" if what else action.name, bool(what)
     return action.name, store is not None or not action.needs_project
+
+
+class Entry(Struct, frozen=True):
+    """Something that can be found: what it is, its text, and what happens when it is chosen."""
+
+    kind: str
+    text: str
+    act: Callable[[], object]
 
 
 def find_entries(window: Hands, actions: list[Action]) -> list[Entry]:

@@ -6,6 +6,7 @@ It joins its parts: files and sheets, dialogs, the tour along the stages, the lo
 from collections.abc import Callable
 from functools import partial
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import pyqtBoundSignal
 from PyQt6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QKeySequence, QResizeEvent, QShortcut, QShowEvent
@@ -22,7 +23,6 @@ from wired_union.app.project_files import ProjectFiles
 from wired_union.app.rack import ViewRack
 from wired_union.app.rail import Rail
 from wired_union.app.sheet_work import SheetWork
-from wired_union.app.start import StartPage
 from wired_union.app.strip import MarginStrip, RippleLine
 from wired_union.app.tour import Tour
 from wired_union.kernel.ripple import ripple
@@ -35,6 +35,9 @@ from wired_union.ui.places import Places, Settings
 from wired_union.ui.store import Store
 from wired_union.ui.theme import Theme
 from wired_union.ui.view import Desk
+
+if TYPE_CHECKING:
+    from wired_union.app.start import StartPage
 
 
 class MainWindow(QMainWindow):
@@ -137,9 +140,11 @@ class MainWindow(QMainWindow):
             self._show_start()
 
     @property
-    def start(self) -> StartPage:
+    def start(self) -> "StartPage":
         """The page for when no project is open, made when it is first needed."""
         if self._start is None:
+            from wired_union.app.start import StartPage
+
             self._start = StartPage(self.theme, self.new, self.open, self.open_demo, self.open_path, self.begin)
             self.work.addWidget(self._start)
         return self._start

@@ -1,23 +1,13 @@
 """Ctrl K: parts, numbers, actions and calculators in one list."""
 
-from collections.abc import Callable
-
-from msgspec import Struct
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QDialog, QLineEdit, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
 
+from wired_union.app.actions import Entry
 from wired_union.ui.theme import Theme
 
 MOST = 60
-
-
-class Entry(Struct, frozen=True):
-    """Something that can be found: what it is, its text, and what happens when it is chosen."""
-
-    kind: str
-    text: str
-    act: Callable[[], object]
 
 
 def rank(entries: list[Entry], typed: str) -> list[Entry]:

@@ -4,11 +4,10 @@ import math
 from collections.abc import Iterator
 from functools import partial
 
-from wired_union.kernel.results import Finding, Verdict, measure_id, possible, tried
+from wired_union.kernel.results import Finding, Remedy, Verdict, measure_id, possible, tried
 from wired_union.kernel.subject import Assessment
 from wired_union.project.model import Project
 from wired_union.subjects.motion.assess import MOTION, SEPARATION, MotionResult
-from wired_union.subjects.motion.remedies import remedies
 from wired_union.subjects.motion.results import Check, LoadResult
 from wired_union.subjects.motion.room import room_findings
 from wired_union.subjects.power.gives import follow_movement
@@ -96,6 +95,12 @@ _FAILS = {
 }  # fmt: skip
 
 
+def _remedies(project: Project, result: LoadResult, check: Check) -> tuple[Remedy, ...]:
+    from wired_union.subjects.motion.remedies import remedies  # when they are looked at
+
+    return remedies(project, result, check)
+
+
 def _finding(project: Project, result: LoadResult, check: Check) -> Finding:
     fails = check.use > 1
     words = (_FAILS if fails else _HOLDS).get(
@@ -107,7 +112,7 @@ def _finding(project: Project, result: LoadResult, check: Check) -> Finding:
 
     return Finding(
         "motion", check.verdict, f"{result.load.name} {words}", f"{check.said}.", why, _mover(result),
-        measure_id("motion", result.load.id), partial(remedies, project, result, check),
+        measure_id("motion", result.load.id), partial(_remedies, project, result, check),
         hard=fails, of=result.load.id,
         detail=check.id, use=check.use,
     )  # fmt: skip

@@ -15,7 +15,7 @@ from wired_union.subjects.mass.gives import MASS
 from wired_union.subjects.motion import edits
 from wired_union.subjects.motion.assess import MOTION
 from wired_union.subjects.motion.gears import Gear, matched_ratio, other_ratios
-from wired_union.subjects.motion.kinds.every import KINDS, kind_of
+from wired_union.subjects.motion.kinds.every import every_kind, kind_of, named_kind
 from wired_union.subjects.motion.pick import MotionPick
 from wired_union.subjects.motion.picture import drawing, load_card
 from wired_union.subjects.motion.picture_motor import motor_chart, shakes_picture, spiral_picture, spiral_words
@@ -344,7 +344,7 @@ class MotionView(View):
 
     def _offer_kinds(self) -> None:
         menu = QMenu(self)
-        for kind, what in KINDS.items():
+        for kind, what in every_kind().items():
             action = menu.addAction(what.words)
             assert action is not None
             action.triggered.connect(lambda _=False, k=kind: self.add(k))
@@ -352,7 +352,7 @@ class MotionView(View):
 
     def add(self, kind: str) -> None:
         """Ask for a name, and add a load of that kind."""
-        name, ok = ask.word(self, "Something to move", f"What is it called? ({KINDS[kind].words})")
+        name, ok = ask.word(self, "Something to move", f"What is it called? ({named_kind(kind).words})")
         if ok and self.store.attempt(edits.add_load, kind, name):
             self._choose(self.store.project.concept.loads[-1].id)
 

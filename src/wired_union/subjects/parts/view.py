@@ -1,11 +1,12 @@
 """Parts: a lane for each subsystem, cards in it, and what the selected one could be instead."""
 
 from functools import partial
+from typing import TYPE_CHECKING
 
 from msgspec.structs import replace
 from PyQt6.QtCore import QPoint
 from PyQt6.QtGui import QKeySequence, QShortcut
-from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QVBoxLayout
 
 from wired_union import units
 from wired_union.kernel.results import Verdict
@@ -19,12 +20,12 @@ from wired_union.subjects.parts.view_lane import Lane, PartCard
 from wired_union.subjects.power.gives import POWER, lane_power
 from wired_union.ui import ask
 from wired_union.ui.fields import EntryField, Form, button, empty, label, number_reader
-from wired_union.ui.item_form import ItemForm
-from wired_union.ui.tries import TryList
-from wired_union.ui.try_work import TryWork
 from wired_union.ui.view import Desk, View
 
-_KNOWN = {"guess": "a guess", "estimate": "an estimate", "datasheet": "from a datasheet", "measured": "measured"}
+if TYPE_CHECKING:
+    from wired_union.subjects.parts.view_item import ItemPanel
+    from wired_union.ui.item_form import ItemForm
+    from wired_union.ui.tries import TryList
 
 
 class PartsView(View):
@@ -40,9 +41,7 @@ class PartsView(View):
         self.lanes: dict[str, Lane] = {}
         self.cards: dict[str, PartCard] = {}
         self._panel_for: tuple[str, str] = ("", "")
-        self._work = TryWork(self.store, self)
-        self._work.started.connect(self._tries_started)
-        self._work.finished.connect(self._show_tries)
+        self._of_item: ItemPanel | None = None
         for keys, done in (("Delete", self._delete), ("Ctrl+D", self._duplicate), ("F2", self._rename),
                            ("Ctrl++", lambda: self._more(1)), ("Ctrl+-", lambda: self._more(-1))):  # fmt: skip
             QShortcut(QKeySequence(keys), self, done)
@@ -196,7 +195,7 @@ class PartsView(View):
 
     def _rename(self) -> None:
         if self.selected is not None:
-            field = self._form.fields["name"]
+            field = self.form.fields["name"]
             self.panel.ensureWidgetVisible(field)
             field.line.setFocus()
             field.line.selectAll()
@@ -216,54 +215,18 @@ class PartsView(View):
     def _show_panel(self) -> None:
         item = self.selected
         if item is None:
-            self._work.stop()
+            if self._of_item is not None:
+                self._of_item.stop()
             self._show_lane_panel()
             return
-        if self._panel_for != ("item", item.id):
-            self._panel_for = ("item", item.id)
-            self._build_panel()
-        lane = next(s for s in self.store.project.concept.subsystems if s.id == item.subsystem)
-        self._heading.setText(item.name + (f" ×{item.count}" if item.count > 1 else ""))
-        self._where.setText(f"{item.part.kind} in {lane.name} · {_KNOWN[item.knowledge]} · {item.origin}")
-        empty(self._findings_box)
-        about = [f for f in self.store.assessment.findings if item.id in f.items]
-        self.finding_cards(about, self._findings_box)
-        warnings = [f"{c.title}: {c.text}" for c in self.store.assessment.cautions if item.id in c.items]
-        self._caution.setText("\n".join(warnings))
-        self._caution.setVisible(bool(warnings))
-        self._form.show_item(item)
-        self._work.start(item.id)
+        if self._of_item is None:
+            from wired_union.subjects.parts.view_item import ItemPanel
 
-    def _build_panel(self) -> None:
-        self.panel.clear()
-        column = self.panel.column
-        self._heading = label("", "title", wrap=True)
-        self._where = label("", "mute", wrap=True)
-        self._findings_box = QVBoxLayout()
-        self._findings_box.setSpacing(self.theme.px(7))
-        findings = QWidget()
-        findings.setLayout(self._findings_box)
-        self._findings_box.setContentsMargins(0, 0, 0, 0)
-        self._tries_title = label("Try instead", "heading")
-        self._tries_hint = label(
-            "what it does to each limit; rings on the strip show where it lands", "mute", wrap=True
-        )
-        self._try_list = TryList(self.store, self.theme, self.desk.try_as)
-        self._try_list.more.connect(self._show_tries)
-        self._form = ItemForm(self.store, self.theme)
-        row = QWidget()
-        buttons = QHBoxLayout(row)
-        buttons.setContentsMargins(0, 0, 0, 0)
-        buttons.addWidget(button("Duplicate", self._duplicate, tip="Ctrl D"))
-        buttons.addWidget(button("Delete", self._delete, tip="Delete"))
-        self._caution = label("", "mute", wrap=True)
-        every = button("All candidates and refusals", lambda: self.desk.go_to_stage("candidates"),
-                       kind="link")  # fmt: skip
-        for widget in (self._heading, self._where, findings, self._caution, self._tries_title, self._tries_hint,
-                       self._try_list, every,
-                       label("Its figures", "heading"), self._form, row):  # fmt: skip
-            column.addWidget(widget)
-        column.addStretch(1)
+            self._of_item = ItemPanel(self, self._duplicate, self._delete)
+        elif self._panel_for != ("item", item.id):
+            self._of_item.build()
+        self._panel_for = ("item", item.id)
+        self._of_item.show_item(item)
 
     def _show_lane_panel(self) -> None:
         lanes = self.store.project.concept.subsystems
@@ -311,24 +274,19 @@ class PartsView(View):
 
     # alternatives
 
-    def _tries_started(self, other: bool) -> None:
-        if other:
-            self._try_list.reset()
-        self._try_list.show_tries([], self.panel_width(), working=True)
-
-    def _show_tries(self) -> None:
-        self._try_list.show_tries(self._work.tries, self.panel_width())
-
     @property
     def tries_ready(self) -> bool:
         """Whether every alternative of the selected part has been worked out."""
-        """Whether every alternative of the selected part has been worked out."""
-        return self.selected is None or self._work.ready(self.selected.id)
+        return self.selected is None or (self._of_item is not None and self._of_item.ready(self.selected.id))
 
     @property
-    def try_list(self) -> TryList:
-        return self._try_list
+    def try_list(self) -> "TryList":
+        """The alternatives of the selected part."""
+        assert self._of_item is not None
+        return self._of_item.tries
 
     @property
-    def form(self) -> ItemForm:
-        return self._form
+    def form(self) -> "ItemForm":
+        """The figures of the selected part."""
+        assert self._of_item is not None
+        return self._of_item.form

@@ -3,12 +3,11 @@
 import math
 from functools import partial
 
-from wired_union.kernel.results import Finding, Measure, Verdict, measure_id
+from wired_union.kernel.results import Finding, Measure, Remedy, Verdict, measure_id
 from wired_union.kernel.subject import Assessment, Given, Node
 from wired_union.physics.latency import chain_latency, stage_bounds
 from wired_union.project.model import Chain, Concept, Movement, Project
 from wired_union.subjects.motion.gives_times import MOTION, MotionResult
-from wired_union.subjects.timing.remedies import remedies
 from wired_union.subjects.timing.results import ChainResult, StageBar, TimingResult
 from wired_union.subjects.timing.stages import Movements, Takes, times_of
 from wired_union.units import show
@@ -95,6 +94,12 @@ def findings(assessment: Assessment) -> list[Finding]:
     return [f for c in assessment.of(TIMING).chains if (f := _finding(assessment, c)) is not None]
 
 
+def _remedies(project: Project, result: ChainResult) -> tuple[Remedy, ...]:
+    from wired_union.subjects.timing.remedies import remedies  # when they are looked at
+
+    return remedies(project, result)
+
+
 def _finding(assessment: Assessment, result: ChainResult) -> Finding | None:
     measure, latency = chain_measure(assessment, result), result.latency
     if latency is None:
@@ -109,5 +114,5 @@ def _finding(assessment: Assessment, result: ChainResult) -> Finding | None:
         f"{show(latency.most_s, 's')} worst of the {measure.limit_shown} allowed,"
         f" {show(latency.typical_s, 's')} typical.",
         f"“{worst.name}” costs most: up to {show(worst.most_s, 's')}.", (), measure.id,
-        partial(remedies, assessment.project, result), of=result.chain.id, of_limit=True,
+        partial(_remedies, assessment.project, result), of=result.chain.id, of_limit=True,
     )  # fmt: skip
