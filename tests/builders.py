@@ -82,6 +82,11 @@ def a_buck(name: str = "buck", volts: float = 5.0, **figures) -> Part:
     )
 
 
+BY_INPUT_V = {"efficiency_curve": ((0.01, 0.75), (0.5, 0.93), (3.0, 0.9)), "curve_input_v": 8.0,
+              "second_efficiency_curve": ((0.01, 0.6), (0.5, 0.86), (3.0, 0.87)), "second_curve_input_v": 16.0}  # fmt: skip
+"""A converter measured at 8 V and at 16 V."""
+
+
 def an_ldo(name: str = "ldo", volts: float = 3.3, **figures) -> Part:
     own, figures = _split(figures)
     given = {"input_max_v": 15.0, "max_current_a": 0.5, "dropout_v": 0.3, **figures}
@@ -160,6 +165,7 @@ def texts(picture: Picture) -> list[str]:
 
 
 __all__ = [
+    "BY_INPUT_V",
     "Actuator",
     "Debounce",
     "Driver",

@@ -217,10 +217,16 @@ class Reference:
             given += amperes
             below |= deeper
         if regulator and regulator["topology"] != "linear":
-            curve = regulator.get("efficiency_curve") or [[0, 1.0]]
-            share = np.interp(given / self.count(name), [a for a, _ in curve], [e for _, e in curve])
-            given = given * made / share / volts
+            given = self.watts_in(regulator, given, given / self.count(name), volts) / volts
         return given + self.own(name, volts, drawn), below
+
+    def watts_in(self, regulator, given, each, volts):
+        """Input power: output power over efficiency, and straight between two input voltages that have a curve each."""
+        curves = [(regulator.get("curve_input_v"), regulator.get("efficiency_curve") or [[0, 1.0]])]
+        if regulator.get("second_efficiency_curve"):
+            curves.append((regulator["second_curve_input_v"], regulator["second_efficiency_curve"]))
+        watts = [(v, given * regulator["output_v"] / np.interp(each, *zip(*curve, strict=True))) for v, curve in curves]
+        return np.interp(volts, *zip(*sorted(watts), strict=True)) if len(watts) > 1 else watts[0][1]
 
     def through(self, name, volts, drawn):
         """Current through the way to a part from a voltage; the voltage behind it by substitution until it rests."""

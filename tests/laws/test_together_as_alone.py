@@ -4,7 +4,7 @@ import random
 
 import pytest
 
-from builders import a_bank, a_buck, a_load, a_motor, a_pack, a_project, a_supply, an_item, an_ldo
+from builders import BY_INPUT_V, a_bank, a_buck, a_load, a_motor, a_pack, a_project, a_supply, an_item, an_ldo
 from values import told
 from wired_union.catalogue.demo import demo
 from wired_union.choose.alternatives import changes_for
@@ -47,7 +47,8 @@ PACKS = (
 )  # fmt: skip
 RAILS = (
     a_buck("rail"), a_buck("rail", 3.3, quiescent_a=0.02), a_buck("rail", efficiency_curve=()), an_ldo("rail"),
-    an_ldo("rail", 5.0, quiescent_a=0.01),
+    an_ldo("rail", 5.0, quiescent_a=0.01), a_buck("rail", **BY_INPUT_V), a_buck("rail", **BY_INPUT_V, quiescent_a=0.01),
+    a_buck("rail", **{**BY_INPUT_V, "curve_input_v": 13.0}),
 )  # fmt: skip
 LOADS = (
     a_load("one"), a_load("one", 0.2, draw="power"), a_load("one", 3.0, draw="power", rated_v=5.0),

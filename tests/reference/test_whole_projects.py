@@ -62,6 +62,28 @@ def test_every_figure_of_a_project_by_other_means(name: str) -> None:
     compare(PROJECTS[name]())
 
 
+def measured_at_two(project: Project, seed: int) -> Project:
+    """The same with every converter measured at two input voltages, round, below or above those that it gets."""
+    dice = random.Random(seed)
+    for item in project.concept.items:
+        regulator = item.part.regulator
+        if regulator is None or not regulator.efficiency_curve or item.part.pack is not None:
+            continue
+        low = dice.choice([4.0, 9.0, 11.5, 12.5, 14.0])
+        worse = tuple((a, e * dice.uniform(0.75, 0.98)) for a, e in regulator.efficiency_curve)
+        made = regulator.but(curve_input_v=low, second_efficiency_curve=worse,
+                             second_curve_input_v=low + dice.choice([-2.0, 0.8, 3.0, 12.0]))  # fmt: skip
+        part = item.part.but(regulator=made)
+        project = with_concept(project, items=replaced(project.concept.items, item, item.but(part=part)))
+    return project
+
+
+@pytest.mark.parametrize("seed", range(8))
+@pytest.mark.parametrize("name", ["mudlark", "jar-picker", "sun-follower"])
+def test_efficiency_that_follows_the_input_voltage_by_other_means(name: str, seed: int) -> None:
+    compare(measured_at_two(varied(PROJECTS[name](), seed), seed))
+
+
 @pytest.mark.parametrize("seed", range(10))
 @pytest.mark.parametrize("name", ["mudlark", "seed-cart", "jar-picker", "feed-caster", "sun-follower"])
 def test_fifty_variations_by_other_means(name: str, seed: int) -> None:

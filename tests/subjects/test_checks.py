@@ -6,6 +6,7 @@ import pytest
 
 import edits
 from builders import (
+    BY_INPUT_V,
     Link,
     Mode,
     Rail,
@@ -124,6 +125,14 @@ def test_drop_out_is_found_from_the_sagging_pack():
     found = findings(project)["dropout:buck"]
     assert found.verdict is Verdict.BREAKS
     assert "it needs 6.5 V to make 5 V" in plain(found.what)
+
+
+def test_heat_of_a_converter_is_that_of_the_worse_of_its_curves():
+    """5 V · 2 A · (1/0.87 − 1), at 2 A between 0.86 and 0.87, times 40 K/W above 25 °C."""
+    buck = a_buck(**BY_INPUT_V, thermal_resistance_k_per_w=40.0)
+    project = a_project(a_pack(), buck, a_load(active_a=2.0, rated_v=5.0), feeds=(("pack", "buck"), ("buck", "load")))
+    loss = 10.0 * (1 / (0.86 + 0.01 * 1.5 / 2.5) - 1)
+    assert f"brings it to {25 + 40 * loss:.0f}" in plain(findings(project)["heat:buck"].what)
 
 
 def test_heat_of_a_linear_regulator():

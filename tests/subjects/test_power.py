@@ -6,16 +6,19 @@ from hypothesis import strategies as st
 
 import edits
 from builders import (
+    BY_INPUT_V,
     Feed,
     Rail,
     Use,
     a_buck,
     a_driver,
+    a_limit,
     a_load,
     a_motor,
     a_pack,
     a_part,
     a_project,
+    a_supply,
     an_item,
     an_ldo,
 )  # fmt: skip
@@ -98,6 +101,38 @@ def test_a_linear_regulator_passes_current_and_a_switching_one_power():
     flow = mode_flows(assess(switching).of(POWER), 0)["buck"]
     assert flow.power_w == pytest.approx(3.3 * 0.4 / 0.9)
     assert flow.loss_w == pytest.approx(3.3 * 0.4 / 0.9 - 3.3 * 0.4)
+
+
+@pytest.mark.parametrize(("volts", "share"), [(6.5, 0.93), (8.0, 0.93), (16.0, 0.86), (20.0, 0.86), (12.0, 2 / (1 / 0.93 + 1 / 0.86))])  # fmt: skip
+def test_what_a_converter_takes_runs_straight_between_two_input_voltages(volts, share):
+    """Half way between the two it takes the mean of both powers; outside them it stays at the nearer one."""
+    project = a_project(a_supply("bench", volts), a_buck(**BY_INPUT_V), a_load("logic", 0.5, rated_v=5.0),
+                        feeds=(("bench", "buck"), ("buck", "logic")))  # fmt: skip
+    flow = mode_flows(assess(project).of(POWER), 0)["buck"]
+    assert flow.power_w == pytest.approx(5.0 * 0.5 / share)
+    assert flow.loss_w == pytest.approx(5.0 * 0.5 * (1 / share - 1))
+
+
+def test_one_that_works_better_from_more_volts_still_delivers_below_both():
+    """A boost measured at 3 V and 4 V, from a sagging cell: below 3 V its power is held, and does not run away."""
+    figures = {"input_min_v": 1.0, "input_max_v": 5.0, "efficiency_curve": ((0.1, 0.6),), "curve_input_v": 3.0,
+               "second_efficiency_curve": ((0.1, 0.9),), "second_curve_input_v": 4.0}  # fmt: skip
+    boost = a_buck("boost", **figures)
+    boost = boost.but(regulator=boost.regulator.but(topology="boost"))
+    project = a_project(a_supply("bench", 3.0, resistance_ohm=0.5), boost, a_load("logic", 0.5, rated_v=5.0),
+                        feeds=(("bench", "boost"), ("boost", "logic")))  # fmt: skip
+    flow = mode_flows(assess(project).of(POWER), 0)["boost"]
+    watts = 5.0 * 0.5 / 0.6
+    assert flow.input_v == pytest.approx((3 + (9 - 4 * 0.5 * watts) ** 0.5) / 2)  # V = E − R·P/V
+    assert flow.power_w == pytest.approx(watts)
+
+
+def test_two_curves_without_their_voltages_leave_it_unknown():
+    project = a_project(a_pack(), a_buck(**{**BY_INPUT_V, "curve_input_v": None}), a_load("logic", 0.5, rated_v=5.0),
+                        feeds=(("pack", "buck"), ("buck", "logic")), limits=(a_limit("runtime", 1.0, direction="at least"),))  # fmt: skip
+    assessed = assess(project)
+    assert assessed.measure("runtime").verdict is Verdict.UNKNOWN
+    assert "buck: two curves, and the two input voltages that they belong to" in assessed.measure("runtime").missing
 
 
 def test_duty_and_rest_make_the_average():

@@ -40,6 +40,8 @@ FACETS: dict[str, type[Value]] = {
     "tank": Tank, "flywheel": Flywheel, "canopy": Canopy, "panel": Panel,
 }  # fmt: skip
 
+CURVES = frozenset({"efficiency_curve", "second_efficiency_curve"})
+"""Fields that hold points of output current and efficiency."""
 DISCIPLINE_OF = {
     # what colour a class wears; thinking and sensing are told apart from power and structure
     "pack": "power", "linear regulator": "power", "switching regulator": "power", "rail": "power",
@@ -125,7 +127,7 @@ def from_row(row: dict[str, str], name: str) -> Part:
             continue
         facet, _, field = column.rpartition(".")
         target = data.setdefault(facet, {}) if facet else data
-        target[field] = _curve(text) if field == "efficiency_curve" else text.strip()
+        target[field] = _curve(text) if field in CURVES else text.strip()
     if _all_known(data):
         try:
             return msgspec.convert(data, Part, strict=False)

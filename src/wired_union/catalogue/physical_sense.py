@@ -9,6 +9,7 @@ from itertools import pairwise
 
 from msgspec import Struct
 
+from wired_union.catalogue.parts import CURVES
 from wired_union.physics.battery import CHEMISTRIES
 from wired_union.project.model import Load, Motor, Part
 from wired_union.units import show
@@ -145,12 +146,16 @@ def _regulator(part: Part) -> Iterator[Problem]:
     regulator = part.regulator
     if regulator is None:
         return
-    curve = regulator.efficiency_curve
-    if any(share >= 1 for _, share in curve):
-        yield Problem("regulator.efficiency_curve", "reaches 100 %; every converter loses something")
-    amperes = [a for a, _ in curve]
-    if amperes != sorted(set(amperes)):
-        yield Problem("regulator.efficiency_curve", "must be in rising order of current")
+    for field in CURVES:
+        curve = getattr(regulator, field)
+        if any(share >= 1 for _, share in curve):
+            yield Problem(f"regulator.{field}", "reaches 100 %; every converter loses something")
+        amperes = [a for a, _ in curve]
+        if amperes != sorted(set(amperes)):
+            yield Problem(f"regulator.{field}", "must be in rising order of current")
+    one, other = regulator.curve_input_v, regulator.second_curve_input_v
+    if regulator.second_efficiency_curve and (one is None or other is None or one == other):
+        yield Problem("regulator.second_curve_input_v", "two curves need the two input voltages that they belong to")
     low, high = regulator.input_min_v, regulator.input_max_v
     if low is not None and high is not None and low > high:
         yield Problem("regulator.input_max_v", f"is below the lowest input, {show(low, 'V')}")

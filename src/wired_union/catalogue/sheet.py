@@ -17,7 +17,7 @@ from typing import Any
 from msgspec import Struct
 
 from wired_union import units
-from wired_union.catalogue.parts import CatalogueError, columns, from_row, to_row
+from wired_union.catalogue.parts import CURVES, CatalogueError, columns, from_row, to_row
 from wired_union.catalogue.physical_sense import Problem, problems
 from wired_union.errors import PlainError
 from wired_union.project.change import new_id, plain
@@ -37,7 +37,7 @@ _USUAL = {
     "supply voltage": "load.rated_v", "voltage": "load.rated_v", "current": "load.active_a",
 }  # fmt: skip
 _WORDS = {"id", "name", "kind", "note", "bus", "chemistry", "topology", "draw", "fused", "quantity", "unit", "donated",
-          "efficiency_curve"}  # fmt: skip
+          *CURVES}  # fmt: skip
 MOST_ROWS = 1_000_000
 MOST_COLUMNS = 300
 MOST_TEXT = 5000

@@ -2,6 +2,7 @@
 
 from bisect import bisect_right
 from collections.abc import Sequence
+from itertools import pairwise
 
 from msgspec import Struct
 
@@ -88,7 +89,11 @@ def switching_converter(
     return SwitchingConverter(power_in / input_voltage_v, power_in - output_voltage_v * output_current_a)
 
 
-def efficiency_at(curve: Sequence[tuple[float, float]], output_current_a: float) -> float:
+Curve = Sequence[tuple[float, float]]
+"""Points of output current and efficiency, rising."""
+
+
+def efficiency_at(curve: Curve, output_current_a: float) -> float:
     """Efficiency at a load current from points (current_a, efficiency) in rising order, straight lines between.
 
     Ends are held level. Source: linear interpolation of the maker's curve.
@@ -100,3 +105,12 @@ def efficiency_at(curve: Sequence[tuple[float, float]], output_current_a: float)
         return curve[-1][1]
     (x0, y0), (x1, y1) = curve[at - 1], curve[at]
     return y0 + (y1 - y0) * (output_current_a - x0) / (x1 - x0)
+
+
+def envelope(one: Curve, other: Curve) -> Curve:
+    """The higher of two curves everywhere, as a curve: its points are theirs, and those at which they cross."""
+    amperes = sorted({a for a, _ in (*one, *other)})
+    ahead = [efficiency_at(one, a) - efficiency_at(other, a) for a in amperes]
+    crossings = [a + (b - a) * d / (d - e) for (a, b), (d, e) in zip(pairwise(amperes), pairwise(ahead), strict=True)
+                 if d * e < 0]  # fmt: skip
+    return tuple((a, max(efficiency_at(one, a), efficiency_at(other, a))) for a in sorted({*amperes, *crossings}))

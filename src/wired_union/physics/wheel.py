@@ -88,7 +88,7 @@ def step_friction(wheel_radius_m: float, step_m: float, wheels: int, driven_whee
         own = lean
     else:  # led·tan(θ − φ) = μ·rest, with tan(θ − φ) = (tan θ − μ)/(1 + μ·tan θ)
         k = rest / led
-        own = (math.sqrt((1 + k) ** 2 + 4 * k * lean**2) - 1 - k) / (2 * k * lean)
+        own = 2 * lean / (math.sqrt((1 + k) ** 2 + 4 * k * lean**2) + 1 + k)
     return max(own, still * lean / driven_wheels)
 
 

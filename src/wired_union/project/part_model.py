@@ -136,6 +136,12 @@ class Regulator(Value, frozen=True, kw_only=True):
     """current it uses itself"""
     efficiency_curve: tuple[tuple[Amount, Efficiency], ...] = ()
     """points of output current and efficiency, rising"""
+    curve_input_v: Volts | None = None
+    """input voltage at which the curve is measured; it serves for all where there is no second"""
+    second_efficiency_curve: tuple[tuple[Amount, Efficiency], ...] = ()
+    """the same at another input voltage"""
+    second_curve_input_v: Volts | None = None
+    """input voltage at which the second is measured"""
     thermal_resistance_k_per_w: Amount | None = None
     """junction to air, as usually mounted"""
 

@@ -6,7 +6,7 @@ from typing import Any
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
 from wired_union import units
-from wired_union.catalogue.parts import FACETS
+from wired_union.catalogue.parts import CURVES, FACETS
 from wired_union.physics.battery import CHEMISTRIES
 from wired_union.project import edits
 from wired_union.project.meanings import meanings
@@ -165,7 +165,7 @@ class ItemForm(QWidget):
             return
         read: Callable[[str], Any] = (
             read_curve
-            if name == "efficiency_curve"
+            if name in CURVES
             else _text_reader
             if name in _TEXTS
             else number_reader(

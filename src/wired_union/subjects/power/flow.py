@@ -11,6 +11,7 @@ from wired_union.subjects.power.net import (
     Net,
     Solved,
     efficiency_of,
+    input_watts,
     is_zero,
     output_v,
     per_instant,
@@ -151,5 +152,4 @@ def _taken(net: Net, n: int, draws: Draws, input_v: Array, output_a: Array) -> A
     quiescent = per_instant(net, n, quiescent_a, instants)
     if not regulator.passes_power:
         return output_a + quiescent
-    made = per_instant(net, n, output_v, instants)
-    return np.asarray(output_a * made / efficiency_of(net, n, output_a) / input_v + quiescent)
+    return np.asarray(input_watts(net, n, output_a, input_v) / input_v + quiescent)

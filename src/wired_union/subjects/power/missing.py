@@ -7,6 +7,7 @@ from msgspec import Struct
 
 from wired_union.project.model import Concept, Item
 from wired_union.subjects.motion.gives import moved_by_mass
+from wired_union.subjects.power.bent import at_two
 from wired_union.subjects.power.currents import RUNNING, Currents, startup_a, turns
 from wired_union.subjects.power.packs import PackFigures
 from wired_union.subjects.power.supplies import SupplyFigures
@@ -86,6 +87,8 @@ def _missing_parts(
             gaps.append(Gap(f"{item.name}: chemistry, cell capacity and resistance", item.id))
         if regulator is not None and regulator.passes_power and not regulator.efficiency_curve:
             gaps.append(Gap(f"{item.name}: its efficiency curve", item.id))
+        if regulator is not None and regulator.second_efficiency_curve and at_two(regulator) is None:
+            gaps.append(Gap(f"{item.name}: two curves, and the two input voltages that they belong to", item.id))
         if load is not None and load.draw != "current" and load.rated_v is None:
             gaps.append(Gap(f"{item.name}: the voltage its currents are given at", item.id))
     if not packs:

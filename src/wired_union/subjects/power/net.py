@@ -3,10 +3,11 @@
 The tree is a list of points, parents first. A point stands behind a wire, or at the output of a pack or regulator;
 what draws at it takes I(V) = current + power/V + conductance·V. Behind a regulator in regulation the voltage is fixed,
 so everything there folds into one current: a linear regulator passes it on, a switching one passes power through its
-efficiency curve. Between a source and the ends of its wires the voltages are solved by Newton's method with one sweep
-up and one down a step: Shirmohammadi et al. 1988, "A compensation-based power flow method for weakly meshed
-distribution networks" (the backward and forward sweep), and Ortega & Rheinboldt 1970, 13.3.4 (monotone convergence from
-above: currents are convex in V). Without wires the loop is the exact quadratic of `loaded_voltage`.
+efficiency (`bent` where that follows the input voltage too). Between a source and the ends of its wires the voltages
+are solved by Newton's method with one sweep up and one down a step: Shirmohammadi et al. 1988, "A compensation-based
+power flow method for weakly meshed distribution networks" (the backward and forward sweep), and Ortega & Rheinboldt
+1970, 13.3.4 (monotone convergence from above: currents are convex in V). Without wires the loop is the exact quadratic
+of `loaded_voltage`.
 
 Variants of one concept that differ only in what stands at its places are solved together: their instants stand side by
 side on one axis.
@@ -19,10 +20,12 @@ import numpy as np
 from msgspec import Struct, field
 
 from wired_union.physics.battery import Array, loaded_voltage
+from wired_union.physics.converter import Curve
 from wired_union.project.model import Item, Load
+from wired_union.subjects.power.bent import Bent, at_two, curves_of
 from wired_union.subjects.power.tree import PowerTree, pack_is_known
 
-STEPS = 60
+STEPS, BENDS = 60, 8
 SETTLED_V = 1e-6  # Newton squares the error: after a step this small less than 1e-11 V is left
 
 
@@ -124,9 +127,8 @@ class Draws(Struct, eq=False):
     """What each regulator or pack gives, over nodes; filled in from the ends to the packs."""
     loads: list[tuple[int, Array, str, float | Array]] = field(default_factory=list)
     """Each load's node, current at rated voltage over the instants, what stays the same, and its rated voltage."""
-
-    def at(self, point: int, volts: Any) -> Any:
-        return self.current[point] + self.power[point] / volts + self.conductance[point] * volts
+    bent: list[Bent] = field(default_factory=list)
+    """What converters take whose efficiency follows their input voltage; in no other table."""
 
 
 def draws_of(net: Net, row: Mapping[str, int], table: Array) -> Draws:
@@ -215,12 +217,45 @@ def _fold(net: Net, n: int, found: Draws) -> None:
     found.current[at] += per_instant(net, n, quiescent_a, instants)
     if not net.items[n][0].part.regulator.passes_power:  # type: ignore[union-attr]
         found.current[at] += found.output_a[n]
+    elif (bent := _bent(net, n, found.output_a[n])) is not None:
+        found.bent.append(bent)
     else:
         found.power[at] += found.output_a[n] * made / efficiency_of(net, n, found.output_a[n])
 
 
+def input_watts(net: Net, n: int, output_a: Array, input_v: Array) -> Any:
+    """What a switching regulator takes at its input for what it gives, at each instant."""
+    bent = _bent(net, n, output_a)
+    if bent is not None:
+        return bent.watts_at(input_v)
+    return output_a * per_instant(net, n, output_v, len(output_a)) / efficiency_of(net, n, output_a)
+
+
+def _bent(net: Net, n: int, output_a: Array) -> Bent | None:
+    """What a node takes at two input voltages; None where no variant's efficiency follows that."""
+    items = net.items[n]
+    if all(i.part.regulator is None or at_two(i.part.regulator) is None for i in items):
+        return None
+    found = [_at_two(i, a) for i, a in zip(items, output_a.reshape(len(items), -1), strict=True)]
+    return Bent(n, int(net.point[n]), *(np.concatenate(row) for row in zip(*found, strict=True)))
+
+
+def _at_two(item: Item, output_a: Array) -> tuple[Array, Array, Array, Array]:
+    """Two input voltages of one item's instants, and what it takes at each; any two where it does not follow them."""
+    assert item.part.regulator is not None
+    given_w, two = output_a * output_v(item), at_two(item.part.regulator)
+    if two is None:
+        taken = given_w / _efficiency(item, output_a)
+        return np.zeros_like(output_a), np.ones_like(output_a), taken, taken
+    (low_v, low), (high_v, high) = two
+    watts = (given_w / _share(curve, output_a / item.count) for curve in (low, high))
+    return np.full_like(output_a, low_v), np.full_like(output_a, high_v), *watts
+
+
 def efficiency_of(net: Net, n: int, current_a: Array) -> Any:
-    """Share of a switching regulator's input power that comes out, at each instant; 1 while it is not given."""
+    """Share of a switching regulator's input power that comes out, at each instant; 1 while it is not given. Where it
+    follows the input voltage too, the least at any.
+    """
     items = net.items[n]
     if len(items) == 1:
         return _efficiency(items[0], current_a)
@@ -230,8 +265,12 @@ def efficiency_of(net: Net, n: int, current_a: Array) -> Any:
 
 def _efficiency(item: Item, current_a: Array) -> Any:
     assert item.part.regulator is not None
-    curve = item.part.regulator.efficiency_curve
-    return np.interp(current_a / item.count, [i for i, _ in curve], [e for _, e in curve]) if curve else 1.0
+    shares = [_share(curve, current_a / item.count) for curve in curves_of(item.part.regulator)]
+    return np.minimum.reduce(shares) if shares else 1.0
+
+
+def _share(curve: Curve, current_a: Array) -> Any:
+    return np.interp(current_a, [i for i, _ in curve], [e for _, e in curve])
 
 
 Solved = dict[int, Array]
@@ -262,7 +301,8 @@ class _Stage:
         self.current: Solved = {p: draws.current[p][shape] for p in points}
         self.power: Solved = {}
         self.conductance: Solved = {}
-        live = {points[0]}
+        self.bent = [b.rows(extra) for b in draws.bent if b.point in set(points)]
+        live = {points[0], *(b.point for b in self.bent)}
         for p in reversed(points[1:]):
             if p in live or draws.power[p].any() or draws.conductance[p].any():
                 live.update((p, net.up[p]))
@@ -273,6 +313,32 @@ class _Stage:
             self.power[p], self.conductance[p] = draws.power[p][shape], draws.conductance[p][shape]
 
     def solve(self, open_v: Array, ohm: float | Array) -> Solved:
+        """Voltages; where a converter's power runs straight between two input voltages and level outside them, on the
+        side of its bends on which each instant turns out to lie.
+        """
+        if not self.bent:
+            return self._solve(open_v, ohm)
+        straight, sides = (dict(self.current), dict(self.power)), [np.zeros(np.shape(open_v), int) for _ in self.bent]
+        for _ in range(BENDS):
+            self._bend(straight, sides)
+            volts = self._solve(open_v, ohm)
+            now = [b.side_of(volts[b.point], side) for b, side in zip(self.bent, sides, strict=True)]
+            moved = np.any([a != b for a, b in zip(now, sides, strict=True)], axis=0)
+            if not moved.any():
+                return volts
+            sides = now
+        return {p: np.where(moved, np.nan, v) for p, v in volts.items()}
+
+    def _bend(self, straight: tuple[Solved, Solved], sides: Sequence[Any]) -> None:
+        current, power = straight
+        self.current.update(current)
+        self.power.update(power)
+        for bent, side in zip(self.bent, sides, strict=True):
+            amperes, watts = bent.draws_on(side)
+            self.current[bent.point] = self.current[bent.point] + amperes
+            self.power[bent.point] = self.power[bent.point] + watts
+
+    def _solve(self, open_v: Array, ohm: float | Array) -> Solved:
         root = self.points[0]
         volts = {root: self._at_source(open_v, ohm, [root])}
         if len(self.live) > 1:
@@ -328,4 +394,6 @@ def current_out(net: Net, n: int, solved: Solved, draws: Draws, extra: int = 0) 
             total = total + draws.power[p][shape] / v
         if draws.conductance[p].any():
             total = total + draws.conductance[p][shape] * v
+    for bent in (b.rows(extra) for b in draws.bent if b.point in solved):
+        total = total + bent.watts_at(solved[bent.point]) / solved[bent.point]
     return np.where(np.isnan(solved[net.out[n]]), np.nan, total)

@@ -9,6 +9,7 @@ from msgspec import Struct
 from wired_union.physics.battery import CHEMISTRIES, Array, Chemistry, PackValues, loaded_voltage, pack, peukert_rate
 from wired_union.physics.discharge import Discharge, charge_grid, end_places, run_down
 from wired_union.project.model import Concept, Item, Regulator
+from wired_union.subjects.power.bent import Bent
 from wired_union.subjects.power.net import Draws, Net, current_out, efficiency_of, is_zero, solve_points
 from wired_union.subjects.power.supplies import CONTACT_OHM, SupplyFigures, supply_figures
 from wired_union.subjects.power.tree import Node, PowerTree, pack_is_known
@@ -275,7 +276,9 @@ def _halves(draws: Draws, variants: int, modes: int) -> tuple[Draws, Draws]:
         current, power, conductance, output_a = (
             half(t, which) for t in (draws.current, draws.power, draws.conductance, draws.output_a)
         )
-        return Draws(current, power, conductance, output_a)
+        bent = [Bent(b.node, b.point, *(half(t[None], which)[0] for t in (b.low_v, b.high_v, b.low_w, b.high_w)))
+                for b in draws.bent]  # fmt: skip
+        return Draws(current, power, conductance, output_a, bent=bent)
 
     return halved(0), halved(1)
 

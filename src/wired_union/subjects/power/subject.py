@@ -43,8 +43,9 @@ SUBJECT = Subject(
     id="power", title="Power", group="BUDGET",
     about=(
         "Currents of each mode run up the tree: a linear regulator passes current, a switching one power through"
-        " its efficiency curve, a wire its voltage drop. At the pack the loop V = E − R·(I + P/V + G·V) is solved"
-        " exactly; behind wires by Newton's method on the whole tree. Runtime: charge runs down at the rate that"
+        " its efficiency curve, a wire its voltage drop. Of a converter with two curves the input power runs straight"
+        " between their two input voltages and level outside them; a power bank and the heat count by the worse one."
+        " At the pack the loop V = E − R·(I + P/V + G·V) is solved exactly; behind wires by Newton's method on the whole tree. Runtime: charge runs down at the rate that"
         " the loaded current sets, phase by phase, until the reserve, the cut-off, or what the pack cannot deliver;"
         " the mission repeats until then. Peak: everything that starts in a mode at its start-up current, raised"
         " where its source lies above its rated voltage (V/R), the rest at its peak, near the end of the charge."

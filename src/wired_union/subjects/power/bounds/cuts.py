@@ -13,8 +13,10 @@ from wired_union.choose.bounds import Bounds
 from wired_union.choose.combination import Choice, Question, Tried
 from wired_union.choose.cuts import Cut
 from wired_union.kernel.results import Finding, Measure
+from wired_union.physics.converter import Curve
 from wired_union.project.model import Item, Regulator
 from wired_union.project.motion_model import WheelLoad
+from wired_union.subjects.power.bent import curves_of
 from wired_union.subjects.power.bounds.bounds import PowerBounds
 from wired_union.subjects.power.bounds.power_bound import PowerBound
 from wired_union.subjects.power.checks.levels import BRAINS
@@ -181,11 +183,13 @@ def _weaker_pack(one: Item, other: Item) -> bool:
 
 
 def _input_rises(regulator: Regulator) -> bool:
-    """Whether input power rises with output current along the whole efficiency curve."""
-    if len(regulator.efficiency_curve) < 2:
-        return True
-    amperes = np.array([a for a, _ in regulator.efficiency_curve])
-    shares = np.array([e for _, e in regulator.efficiency_curve])
+    """Whether input power rises with output current along the whole efficiency curve: at each of two input voltages,
+    and so at every one between."""
+    return all(_rises(curve) for curve in curves_of(regulator))
+
+
+def _rises(curve: Curve) -> bool:
+    amperes, shares = (np.array(x) for x in zip(*curve, strict=True))
     fine = np.linspace(0.0, amperes[-1] * 1.2, 400)
     taken = fine / np.interp(fine, amperes, shares)
     return bool((np.diff(taken) >= -1e-12).all())

@@ -13,6 +13,7 @@ import numpy as np
 
 from wired_union.physics.battery import Array
 from wired_union.project.model import Regulator
+from wired_union.subjects.power.bent import best_curve
 
 
 def lines_under(regulator: Regulator, count: int, low_a: Array, high_a: Array) -> tuple[Array, Array]:
@@ -40,7 +41,7 @@ def _watts(regulator: Regulator, current: float, share: float) -> float:
 
 def _pieces(regulator: Regulator, low_a: float, high_a: float) -> Iterator[tuple[float, float, float, float]]:
     """Stretches on which the efficiency is straight: from and to which current, the efficiency at both."""
-    curve = regulator.efficiency_curve or ((0.0, 1.0),)
+    curve = best_curve(regulator) or ((0.0, 1.0),)
     amperes, shares = [a for a, _ in curve], [e for _, e in curve]
     ends = [low_a, *(a for a in amperes if low_a < a < high_a), high_a]
     at = np.interp(ends, amperes, shares).tolist()

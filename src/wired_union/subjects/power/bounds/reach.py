@@ -6,6 +6,7 @@ from msgspec import Struct
 from wired_union.choose.combination import Question
 from wired_union.physics.battery import Array
 from wired_union.project.model import Item, Regulator
+from wired_union.subjects.power.bent import best_curve
 from wired_union.subjects.power.bounds.draws import Tables, contexts, currents
 from wired_union.subjects.power.bounds.minorant import lines_under
 from wired_union.subjects.power.net import quiescent_a
@@ -207,7 +208,7 @@ def _blocked_current(item: Item) -> float:
 
 
 def _best_up_to(regulator: Regulator, current_a: float) -> float:
-    curve = regulator.efficiency_curve
+    curve = best_curve(regulator)
     if not curve:
         return 1.0
     amperes, shares = [a for a, _ in curve], [e for _, e in curve]

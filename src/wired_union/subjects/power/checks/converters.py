@@ -9,6 +9,7 @@ from wired_union.kernel.results import Finding, Remedy, Verdict, possible, share
 from wired_union.physics.converter import efficiency_at, linear_regulator
 from wired_union.project.model import Item, Mode, Part, Regulator
 from wired_union.project.part_edits import set_count
+from wired_union.subjects.power.bent import curves_of
 from wired_union.subjects.power.checks.divided import busiest, most_of
 from wired_union.subjects.power.checks.swaps import swapped
 from wired_union.subjects.power.edits import stagger
@@ -124,7 +125,7 @@ def _burnt(regulator: Regulator, current_a: float, input_v: float) -> tuple[floa
         hot = linear_regulator(input_v, regulator.output_v, current_a, regulator.dropout_v, regulator.quiescent_a)
         words = f"It burns {show(input_v - regulator.output_v, 'V')} at {show(current_a, 'A')}."
         return hot.loss_w, f"{words} A switching regulator, a lower input or a heat sink helps."
-    share = efficiency_at(regulator.efficiency_curve, current_a) if regulator.efficiency_curve else 1.0
+    share = min((efficiency_at(c, current_a) for c in curves_of(regulator)), default=1.0)
     given = regulator.output_v * current_a
     loss = given * (1 / share - 1) + regulator.quiescent_a * input_v
     return loss, f"It passes {show(given, 'W')} at {show(share, 'share')}. A larger one, or two, or a heat sink helps."
