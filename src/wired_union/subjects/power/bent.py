@@ -3,8 +3,8 @@
 At a given output, what a converter takes is what it gives, what its resistances burn, and what its switching and its
 drive lose, which grows about in proportion to the input voltage (Erickson & Maksimović, Fundamentals of Power
 Electronics, on switching loss; cited from memory). So between the two input voltages at which it was measured its input
-*power* runs straight, P(V) = a + b·V, and its current a/V + b is of the kind that a tree is solved with. Outside them the
-power is held at the nearer one.
+power runs straight, P(V) = a + b·V, and its current a/V + b is of the kind that a tree is solved with. Outside them
+the power is held at the nearer one.
 """
 
 from functools import lru_cache

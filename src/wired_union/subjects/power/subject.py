@@ -43,21 +43,24 @@ SUBJECT = Subject(
     id="power", title="Power", group="BUDGET",
     about=(
         "Currents of each mode run up the tree: a linear regulator passes current, a switching one power through"
-        " its efficiency curve, a wire its voltage drop. Of a converter with two curves the input power runs straight"
-        " between their two input voltages and level outside them; a power bank and the heat count by the worse one."
-        " At the pack the loop V = E − R·(I + P/V + G·V) is solved exactly; behind wires by Newton's method on the whole tree. Runtime: charge runs down at the rate that"
-        " the loaded current sets, phase by phase, until the reserve, the cut-off, or what the pack cannot deliver;"
-        " the mission repeats until then. Peak: everything that starts in a mode at its start-up current, raised"
-        " where its source lies above its rated voltage (V/R), the rest at its peak, near the end of the charge."
-        " Each copy has its own wire and channel; wires carry what the table for single wires in free air says."
-        " Parts must survive the end of the charge. Converters warm in the warmest air of the brief. Open-circuit"
-        " voltages are typical of the chemistry at 20 °C, from memory. A supply (mains, USB, bench, tether) is a"
-        " voltage behind a resistance and does not run down; one that feeds nothing but a pack stands in for it in"
-        " the modes in which it is plugged in, while the pack rests. A power bank gives its converter's voltage;"
-        " its cells give that power through its efficiency. Regulators, supplies, power banks and cells that are"
-        " not charged do not share (common practice): regulators divide the loads, the others count as one. A fuse"
-        " bears what lasts up to its rating, and a start of 0.2 s up to what the shortest opening times of blade"
-        " fuses allow. Not checked: charging, what a pack loses in the cold.",
+        " its efficiency curve, a wire its voltage drop. Of a converter with two curves the input power runs"
+        " straight between their two input voltages and level outside them; a power bank and the heat count by the"
+        " worse one. At the pack the loop V = E − R·(I + P/V + G·V) is solved exactly; behind wires by Newton's"
+        " method on the whole tree.",
+        "Runtime: charge runs down at the rate that the loaded current sets, phase by phase, until the reserve,"
+        " the cut-off, or what the pack cannot deliver; the mission repeats until then.",
+        "Peak: everything that starts in a mode at its start-up current, raised where its source lies above its"
+        " rated voltage (V/R), the rest at its peak, near the end of the charge. Each copy has its own wire and"
+        " channel; wires carry what the table for single wires in free air says. Parts must survive the end of the"
+        " charge. Converters warm in the warmest air of the brief. Open-circuit voltages are typical of the"
+        " chemistry at 20 °C, from memory.",
+        "A supply (mains, USB, bench, tether) is a voltage behind a resistance and does not run down; one that"
+        " feeds nothing but a pack stands in for it in the modes in which it is plugged in, while the pack rests."
+        " A power bank gives its converter's voltage; its cells give that power through its efficiency."
+        " Regulators, supplies, power banks and cells that are not charged do not share (common practice):"
+        " regulators divide the loads, the others count as one. A fuse bears what lasts up to its rating, and a"
+        " start of 0.2 s up to what the shortest opening times of blade fuses allow.",
+        "Not checked: charging, what a pack loses in the cold.",
     ),
     view="view:PowerView",
     methods=("pack", "constant-power-sag", "peukert-runtime", "linear-regulator", "switching-converter",
