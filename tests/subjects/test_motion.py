@@ -6,6 +6,7 @@ import numpy as np
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from scipy.integrate import quad
 
 import edits
 from builders import a_driver, a_gearmotor, a_load, a_pack, a_part, a_project, a_rover, with_load
@@ -396,6 +397,52 @@ def test_a_store_loaded_by_hand_needs_no_motor_and_a_curve_keeps_count_and_effic
     energy = 2 * (1.25 + 20.0 * 0.05)
     assert result_of(pressed, "load").facts["energy_j"] == pytest.approx(energy)
     assert result_of(pressed, "load").facts["force_n"] == pytest.approx(2 * (50.0 + 20.0))
+
+
+def test_gas_and_rubber_rise_by_their_own_law():
+    """By integration of Boyle's law and of λ − λ⁻² (scipy's quad), both ending at the same force as a straight spring."""
+    figures = {"stiffness_n_per_m": 1000.0, "travel_m": 0.1, "preload_n": 100.0, "efficiency": 0.8}
+    gas, rubber = Spring(**figures, law="gas"), Spring(**{**figures, "preload_n": 0.0}, law="rubber", free_length_m=0.1)
+    for spring, force in (
+        (gas, lambda x: 100.0 / (1 - x / 0.2)),  # 200 N where half of its gas is left
+        (rubber, lambda x: 100.0 * (1 + x / 0.1 - (1 + x / 0.1) ** -2) / 1.75),
+    ):
+        project = with_load("stored", a_part("spring", "spring", spring=spring), actuator="motor", store="spring",
+                            mass_kg=0.1, winding_diameter_m=0.016)  # fmt: skip
+        found = result_of(project, "load")
+        energy = quad(force, 0, 0.1)[0]
+        assert found.facts["energy_j"] == pytest.approx(energy)
+        assert found.speed_m_s == pytest.approx(math.sqrt(2 * 0.8 * energy / 0.1))
+        assert [p.torque_n_m for p in found.points] == pytest.approx(
+            [force(0.05) * 0.008, force(0.1) * 0.008], rel=1e-3
+        )
+        shorter = result_of(edits.set_load(project, "load", travel_m=0.06).after, "load")
+        assert shorter.facts["energy_j"] == pytest.approx(quad(force, 0, 0.06)[0])
+
+
+def test_a_spring_whose_law_lacks_a_figure_is_not_known():
+    figures = {"stiffness_n_per_m": 1000.0, "travel_m": 0.1}
+    for law, lacks in (
+        ("rubber", "its length before it is stretched"),
+        ("gas", "the force at the start of its travel"),
+    ):
+        spring = a_part("spring", "spring", spring=Spring(**figures, law=law))
+        found = result_of(with_load("stored", spring, actuator="motor", store="spring", mass_kg=0.1), "load")
+        assert found.verdict == "unknown"
+        assert lacks in found.missing[0]
+    far = a_part("spring", "spring", spring=Spring(**figures, law="gas", preload_n=100.0))
+    project = with_load("stored", far, store="spring", mass_kg=0.1, travel_m=0.25)
+    assert result_of(project, "load").verdict == "unknown"  # beyond the end of its gas
+
+
+def test_half_wound_is_the_force_half_of_the_way():
+    """F₀ + k·x/2 on the winding's radius: a constant-force spring pulls as hard half of the way as at its end."""
+    spring = a_part("spring", "spring", spring=Spring(stiffness_n_per_m=100.0, travel_m=0.1, preload_n=20.0))
+    project = with_load("stored", spring, actuator="motor", store="spring", mass_kg=0.1, winding_diameter_m=0.016)
+    half, full = (p.torque_n_m for p in result_of(project, "load").points)
+    assert (half, full) == (pytest.approx(25.0 * 0.008), pytest.approx(30.0 * 0.008))
+    measured = edits.set_load(project, "load", curve=((0.0, 0.0), (0.02, 40.0), (0.1, 40.0))).after
+    assert [p.torque_n_m for p in result_of(measured, "load").points] == pytest.approx([40.0 * 0.008] * 2)
 
 
 def test_what_a_motor_carries_all_day_follows_from_the_heat_of_its_winding():

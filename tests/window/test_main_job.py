@@ -248,3 +248,18 @@ def _drag(widget, place: QPoint) -> None:
     event = QMouseEvent(QEvent.Type.MouseMove, QPointF(place), QPointF(widget.mapToGlobal(place)),
                         Qt.MouseButton.NoButton, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier)  # fmt: skip
     QApplication.sendEvent(widget, event)
+
+
+def test_the_form_offers_every_word_that_a_figure_may_be():
+    """A field of words that the form did not know would be read as a number."""
+    from wired_union.catalogue.parts import FACETS
+    from wired_union.project.value import choices, field_names, holds_number
+    from wired_union.ui import item_form
+
+    for model in FACETS.values():
+        for name in field_names(model):
+            words = choices(model, name)
+            if words:
+                assert tuple(word for word, _ in item_form._CHOICES[name]) == words, name
+            elif not holds_number(model, name):
+                assert name in item_form._CHOICES or name in item_form._TEXTS or name in item_form.CURVES, name

@@ -48,7 +48,8 @@ def _supply_min(part: Part) -> float | None:
 
 
 def _spring_force(part: Part) -> float | None:
-    return part.spring.stiffness_n_per_m * part.spring.travel_m if part.spring else None
+    spring = part.spring
+    return spring.preload_n + spring.stiffness_n_per_m * spring.travel_m if spring is not None else None
 
 
 def _force(part: Part) -> float | None:

@@ -219,6 +219,10 @@ def _stored(part: Part) -> Iterator[Problem]:
             yield Problem("stored_energy_j", f"½·k·x² is {show(energy, 'J')}")
         if part.mass_kg and energy / part.mass_kg > 8000:  # rubber holds a few kJ/kg: common practice
             yield Problem("spring.stiffness_n_per_m", f"{show(energy / part.mass_kg, 'J')} in a kilogram; check N/m")
+        if part.spring.law == "gas" and part.spring.preload_n <= 0:
+            yield Problem("spring.preload_n", "a gas spring pushes from its start: give that force")
+        if part.spring.law == "rubber" and part.spring.free_length_m is None:
+            yield Problem("spring.free_length_m", "rubber's force follows from its length before it is stretched")
     if part.tank is not None and part.tank.max_pressure_pa > 350e5:
         yield Problem(
             "tank.max_pressure_pa", f"{show(part.tank.max_pressure_pa, 'Pa')}; give pascals, 1 bar is 100 000"

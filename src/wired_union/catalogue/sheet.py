@@ -10,6 +10,7 @@ import io
 import math
 import re
 from collections.abc import Iterable, Iterator, Sequence
+from functools import cache
 from itertools import chain
 from pathlib import Path
 from typing import Any
@@ -17,13 +18,13 @@ from typing import Any
 from msgspec import Struct
 
 from wired_union import units
-from wired_union.catalogue.parts import CURVES, CatalogueError, columns, from_row, to_row
+from wired_union.catalogue.parts import FACETS, CatalogueError, columns, from_row, to_row
 from wired_union.catalogue.physical_sense import Problem, problems
 from wired_union.errors import PlainError
 from wired_union.project.change import new_id, plain
 from wired_union.project.file import refuse_special
 from wired_union.project.model import Part, Stock
-from wired_union.project.value import BadFigure, made
+from wired_union.project.value import BadFigure, holds_number, made
 
 STOCK_COLUMNS = {"have": "how many there are", "donated": "yes where they were donated"}
 _USUAL = {
@@ -36,8 +37,6 @@ _USUAL = {
     "stall current": "motor.stall_current_a", "no load speed": "motor.no_load_speed_rad_s",
     "supply voltage": "load.rated_v", "voltage": "load.rated_v", "current": "load.active_a",
 }  # fmt: skip
-_WORDS = {"id", "name", "kind", "note", "bus", "chemistry", "topology", "draw", "fused", "quantity", "unit", "donated",
-          *CURVES}  # fmt: skip
 MOST_ROWS = 1_000_000
 MOST_COLUMNS = 300
 MOST_TEXT = 5000
@@ -147,6 +146,15 @@ def _paths() -> tuple[dict[str, str], dict[str, str]]:
 _PATHS, _BY_WORDS = _paths()
 
 
+@cache
+def _holds_number(path: str) -> bool:
+    """Whether a column holds a number: what the model says of that field of a part, or of the shelf."""
+    if path in STOCK_COLUMNS:
+        return path == "have"
+    facet, _, field = path.rpartition(".")
+    return holds_number(FACETS[facet] if facet else Part, field)
+
+
 def _read(
     number: int, headings: Sequence[str], known: Sequence[_Column | None], texts: Sequence[str], ids: dict[str, int]
 ) -> Row:
@@ -182,7 +190,7 @@ def _read(
 
 def _value(column: _Column, text: str) -> str:
     """A cell as the catalogue writes it: numbers in SI, words as they are. Raises UnitError."""
-    if column.path.rpartition(".")[2] in _WORDS:
+    if not _holds_number(column.path):
         return text
     unit = units.unit_of(column.path)
     bare = re.fullmatch(r"[-+−]?[\d.,\s]+(?:[eE][-+]?\d+)?", text) is not None
@@ -305,7 +313,7 @@ def is_number(cell: str) -> bool:
 
 def is_number_column(name: str) -> bool:
     """Whether a column holds numbers; a name that looks like one is a text all the same."""
-    return name in {"count", "have"} or (name in _PATHS and name.rpartition(".")[2] not in _WORDS)
+    return name in {"count", "have"} or (name in _PATHS and _holds_number(name))
 
 
 def bad_rows_csv(sheet: Sheet) -> str:

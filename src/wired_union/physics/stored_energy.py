@@ -8,6 +8,9 @@ from msgspec import Struct
 from wired_union.physics.constants import AIR_HEAT_RATIO, AMBIENT_PRESSURE_PA
 from wired_union.physics.method import method, require
 
+PROFILE = 24
+"""Points of a force curve beyond its first."""
+
 
 class SpringShot(Struct, frozen=True):
     energy_j: float
@@ -40,6 +43,50 @@ def spring_energy(
     require(preload_n >= 0, "the preload is 0 or more")
     energy = stiffness_n_per_m * travel_m**2 / 2 + preload_n * travel_m
     return SpringShot(energy, preload_n + stiffness_n_per_m * travel_m, math.sqrt(2 * efficiency * energy / mass_kg))
+
+
+class Pulled(Struct, frozen=True):
+    """A spring over a travel: its energy in J, and points of travel in m and force in N."""
+
+    energy_j: float
+    profile: tuple[tuple[float, float], ...]
+
+
+def gas_spring(first_n: float, last_n: float, made_for_m: float, travel_m: float) -> Pulled:
+    """A closed gas spring that rises from one force to another over the travel that it is made for.
+
+    Boyle's law, F = F₀/(1 − x/L) and E = −F₀·L·ln(1 − x/L), where L is the length at which its gas would be nothing:
+    the gas keeps its temperature, and the air outside is little against its pressure. Raises ValueError for forces that
+    do not rise from above 0, or a travel that reaches L.
+    """
+    require(0 < first_n < last_n, "a gas spring's force rises, from above 0")
+    length = made_for_m / (1 - first_n / last_n)
+    require(travel_m < length, "the gas would be nothing: take a shorter travel")
+    points = ((x, first_n / (1 - x / length)) for x in _along(travel_m))
+    return Pulled(-first_n * length * math.log1p(-travel_m / length), tuple(points))
+
+
+def rubber_pulled(first_n: float, last_n: float, free_m: float, made_for_m: float, travel_m: float) -> Pulled:
+    """An elastic that was stretched to a first force, and rises to another over the travel that it is made for.
+
+    The ideal rubber of Treloar, The Physics of Rubber Elasticity (from memory): force goes with λ − λ⁻², energy with
+    (λ² + 2/λ − 3)/2, λ being its length over its free length. Loading; what it gives back is less (hysteresis). Raises
+    ValueError for figures that are not above 0.
+    """
+    require(
+        min(free_m, made_for_m, travel_m) > 0 and last_n > first_n >= 0, "lengths and the rise in force are above 0"
+    )
+
+    def stress(x: float) -> float:
+        return 1 + x / free_m - (1 + x / free_m) ** -2
+
+    scale, most = (last_n - first_n) / stress(made_for_m), 1 + travel_m / free_m
+    energy = first_n * travel_m + scale * free_m * (most**2 + 2 / most - 3) / 2
+    return Pulled(energy, tuple((x, first_n + scale * stress(x)) for x in _along(travel_m)))
+
+
+def _along(travel_m: float) -> list[float]:
+    return [travel_m * n / PROFILE for n in range(PROFILE + 1)]
 
 
 def curve_energy_j(travels_m: tuple[float, ...], forces_n: tuple[float, ...]) -> float:

@@ -268,16 +268,20 @@ class Wheel(Value, frozen=True, kw_only=True):
 
 
 class Spring(Value, frozen=True, kw_only=True):
-    """A spring or an elastic, linear over its travel from the force it starts with."""
+    """A spring or an elastic: from the force it starts with to what its stiffness adds over its travel, by its law."""
 
     stiffness_n_per_m: Positive
     """force for each metre of travel"""
     travel_m: Positive
     """travel it is made for"""
+    law: Literal["straight", "gas", "rubber"] = "straight"
+    """how its force rises on the way: straight (steel, constant force), gas or rubber"""
+    free_length_m: Positive | None = None
+    """length of an elastic before it is stretched"""
     efficiency: Efficiency = 0.9
     """share of its energy it gives back"""
     preload_n: Amount = 0.0
-    """force at the start of its travel: a gas or constant-force spring's"""
+    """force at the start of its travel: a gas or constant-force spring's, or an elastic's that is stretched already"""
 
 
 class Tank(Value, frozen=True, kw_only=True):

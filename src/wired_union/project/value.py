@@ -171,6 +171,12 @@ def choices(kind: type[Value], field: str) -> tuple[str, ...]:
 
 
 @cache
+def holds_number(kind: type[Value], field: str) -> bool:
+    """Whether a field holds a number, or may hold none."""
+    return isinstance(_plain(type_info(field_types(kind)[field])), FloatType | IntType)
+
+
+@cache
 def required(kind: type[Value]) -> tuple[str, ...]:
     """Fields without a default."""
     return tuple(f.name for f in struct_fields(kind) if f.required)

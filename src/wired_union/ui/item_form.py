@@ -41,10 +41,11 @@ _CHOICES: dict[str, list[tuple[str, str]]] = {
         ("boost", "boost, steps up"),
         ("buck-boost", "buck-boost, either way"),
     ],
+    "law": [("straight", "straight: steel, constant force"), ("gas", "gas"), ("rubber", "rubber")],
     "fused": [("no", "no"), ("whole", "as a whole, at its rating"), ("each way", "each way, for its wire")],
     "chemistry": [(key, cell.name) for key, cell in CHEMISTRIES.items()],
 }
-_LABELS = {"draw": "keeps, as volts move", "topology": "kind"}
+_LABELS = {"draw": "keeps, as volts move", "topology": "kind", "law": "force rises"}
 _WHOLE = {"series", "parallel", "channels", "pins"}
 
 

@@ -8,10 +8,19 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from wired_union.physics.constants import AMBIENT_PRESSURE_PA
-from wired_union.physics.stored_energy import curve_energy_j, spring_energy, tank_shot
+from wired_union.physics.method import Impossible
+from wired_union.physics.stored_energy import (
+    Pulled,
+    curve_energy_j,
+    gas_spring,
+    rubber_pulled,
+    spring_energy,
+    tank_shot,
+)
 from wired_union.picture.shapes import Box, Kit, Line, Poly, Shape
 from wired_union.project.model import Item, Part
 from wired_union.project.motion_model import StoredLoad
+from wired_union.project.part_model import Spring
 from wired_union.subjects.motion.kind import NO_TORQUE, LoadKind, Scene, Torques, known, motors_of, shared, sharing
 from wired_union.subjects.motion.results import Check, Drive, LoadResult, Row, check_of
 from wired_union.subjects.motion.scale import arrow, blank
@@ -43,7 +52,7 @@ def carried(load: StoredLoad, scene: Scene) -> LoadResult:
         return _tank(load, store.part.tank.volume_m3 * store.count, pressure, store.part.tank.max_pressure_pa)
     charge = charge_of(load, store)
     if charge is None:
-        return LoadResult(load, missing=("which spring, elastic or tank stores the energy",), notes=(CAUTION,))
+        return LoadResult(load, missing=(_lacking(store),), notes=(CAUTION,))
     reached = math.sqrt(2 * charge.share * charge.energy_j / load.mass_kg)
     needed = load.mass_kg * load.release_speed_m_s**2 / 2
     checks = [check_of("energy", needed, charge.share * charge.energy_j, "J")]
@@ -72,23 +81,48 @@ def charge_of(load: StoredLoad, store: Item | None) -> Charge | None:
         travels, forces = tuple(x for x, _ in profile), tuple(f for _, f in profile)
         share = spring.efficiency if spring is not None else 1.0
         return Charge(travels[-1], curve_energy_j(travels, forces), max(forces), share, profile, own)
-    if spring is None:
+    pulled = _pulled(spring, load.travel_m or spring.travel_m) if spring is not None else None
+    if spring is None or pulled is None:
         return None
-    travel = load.travel_m or spring.travel_m
-    shot = spring_energy(spring.stiffness_n_per_m * count, travel, load.mass_kg, spring.efficiency,
-                         spring.preload_n * count)  # fmt: skip
-    profile = ((0.0, spring.preload_n * count), (travel, shot.peak_force_n))
-    return Charge(travel, shot.energy_j, shot.peak_force_n, spring.efficiency, profile, own)
+    profile = tuple((x, f * count) for x, f in pulled.profile)
+    return Charge(profile[-1][0], pulled.energy_j * count, profile[-1][1], spring.efficiency, profile, own)
+
+
+def _pulled(spring: Spring, travel_m: float) -> Pulled | None:
+    """One spring over a travel by its own law; None where a figure of that is missing, or it cannot go so far."""
+    first, last = spring.preload_n, spring.preload_n + spring.stiffness_n_per_m * spring.travel_m
+    try:
+        if spring.law == "gas":
+            return gas_spring(first, last, spring.travel_m, travel_m)
+        if spring.law == "rubber":
+            free = spring.free_length_m
+            return rubber_pulled(first, last, free, spring.travel_m, travel_m) if free is not None else None
+    except Impossible:
+        return None
+    shot = spring_energy(spring.stiffness_n_per_m, travel_m, 1.0, 1.0, first)
+    return Pulled(shot.energy_j, ((0.0, first), (travel_m, shot.peak_force_n)))
+
+
+def _lacking(store: Item | None) -> str:
+    """What is missing of what stores the energy."""
+    spring = store.part.spring if store is not None else None
+    if spring is None or store is None:
+        return "which spring, elastic or tank stores the energy"
+    if spring.law == "rubber":
+        return f"{store.name}: its length before it is stretched"
+    return f"{store.name}: the force at the start of its travel, and a travel that leaves its gas room"
 
 
 def torques(load: StoredLoad, scene: Scene) -> Torques | None:
-    """At the motor that winds it: half wound as usual, fully wound at most."""
+    """At the motor that winds it: half of the way as usual, where the force is greatest at most."""
     charge = charge_of(load, scene.item(load.store))
     store = scene.item(load.store)
     if charge is None or (store is not None and store.part.tank is not None):
         return None
-    torque = charge.force_n * load.winding_diameter_m / 2
-    return shared(load, scene, torque / 2, torque)
+    travels, forces = zip(*charge.profile, strict=True)
+    half = float(np.interp((travels[0] + travels[-1]) / 2, travels, forces))
+    arm = load.winding_diameter_m / 2
+    return shared(load, scene, half * arm, charge.force_n * arm)
 
 
 def _wound(load: StoredLoad, thrown: LoadResult, charge: Charge, scene: Scene, drive: Drive) -> LoadResult:
