@@ -6,8 +6,8 @@ so everything there folds into one current: a linear regulator passes it on, a s
 efficiency (`bent` where that follows the input voltage too). Between a source and the ends of its wires the voltages
 are solved by Newton's method with one sweep up and one down a step: Shirmohammadi et al. 1988, "A compensation-based
 power flow method for weakly meshed distribution networks" (the backward and forward sweep), and Ortega & Rheinboldt
-1970, 13.3.4 (monotone convergence from above: currents are convex in V). Without wires the loop is the exact quadratic
-of `loaded_voltage`.
+1970, 13.3.4, from memory (monotone convergence from above: currents are convex in V). Without wires the loop is the
+exact quadratic of `loaded_voltage`.
 
 Variants of one concept that differ only in what stands at its places are solved together: their instants stand side by
 side on one axis.

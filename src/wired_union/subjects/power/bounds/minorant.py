@@ -2,7 +2,7 @@
 
 Input power P(I) = V·I/η(I), with the efficiency η straight between the points of its curve, is not straight itself. The
 line a + b·I through its ends, lowered until it lies under the curve everywhere between, is as close as a line that is
-summed over the loads can be: an affine minorant, Hiriart-Urruty & Lemaréchal 1993, B.1.2.
+summed over the loads can be: an affine minorant, Hiriart-Urruty & Lemaréchal 2001, B.1.2 (from memory).
 """
 
 from collections.abc import Iterator
