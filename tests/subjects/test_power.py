@@ -27,6 +27,7 @@ from wired_union.kernel.results import Verdict
 from wired_union.kernel.ripple import Move
 from wired_union.physics.battery import peukert_runtime
 from wired_union.project.part_edits import feed_from
+from wired_union.project.part_model import Flywheel
 from wired_union.subjects import assess
 from wired_union.subjects.power.gives import POWER
 from wired_union.subjects.power.shares import energy_shares, input_voltage, lane_power, mode_flows
@@ -133,6 +134,30 @@ def test_two_curves_without_their_voltages_leave_it_unknown():
     assessed = assess(project)
     assert assessed.measure("runtime").verdict is Verdict.UNKNOWN
     assert "buck: two curves, and the two input voltages that they belong to" in assessed.measure("runtime").missing
+
+
+@pytest.mark.parametrize(("lost", "said"), [("wire_length_m", "motor: the length of its wire"), ("wire_awg", "motor: the gauge of its wire")])  # fmt: skip
+def test_half_of_a_wires_figures_is_not_none_of_them(lost, said):
+    """Without its length a wire would cost nothing, and what its drop breaks would hold."""
+    project = a_project(a_pack(), a_motor("motor"), feeds=(("pack", "motor"),),
+                        limits=(a_limit("runtime", 1.0, direction="at least"),))  # fmt: skip
+    feeds = tuple(f.but(wire_length_m=2.0, wire_awg=24).but(**{lost: None}) for f in project.concept.feeds)
+    measure = assess(project.but(concepts=(project.concept.but(feeds=feeds),))).measure("runtime")
+    assert measure.verdict is Verdict.UNKNOWN
+    assert said in measure.missing
+
+
+def test_what_holds_a_motor_needs_its_current_at_the_start():
+    """A pump that draws 1.6 A takes its stall current at the start (common practice); without it no peak holds."""
+    pump = a_load("pump", 1.6, peak_a=2.0).but(kind="pump")
+    wheel = a_load("wheel", 0.2, peak_a=0.5).but(
+        flywheel=Flywheel(inertia_kg_m2=1e-4, max_speed_rad_s=600.0, max_torque_n_m=0.02)
+    )
+    for part in (pump, wheel):
+        project = a_project(a_pack(), part, feeds=(("pack", part.id),), limits=(a_limit("peak-current", 9.0),))
+        measure = assess(project).measure("peak-current")
+        assert measure.verdict is Verdict.UNKNOWN
+        assert f"{part.name}: its current while it starts" in measure.missing
 
 
 def test_duty_and_rest_make_the_average():

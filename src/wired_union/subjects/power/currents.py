@@ -194,9 +194,13 @@ def _or_nan(amperes: float | None) -> float:
     return math.nan if amperes is None else amperes
 
 
+MOTOR_WITHIN = frozenset({"pump", "fan"})
+"""Classes whose parts hold a motor of which nothing is known but what they draw."""
+
+
 def turns(part: Part) -> bool:
     """Whether a part starts like a brushed motor: at its stall current."""
-    return part.motor is not None or part.thrust is not None
+    return any(x is not None for x in (part.motor, part.thrust, part.flywheel)) or part.kind in MOTOR_WITHIN
 
 
 def startup_a(item: Item) -> float | None:

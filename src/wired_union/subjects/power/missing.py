@@ -91,6 +91,16 @@ def _missing_parts(
             gaps.append(Gap(f"{item.name}: two curves, and the two input voltages that they belong to", item.id))
         if load is not None and load.draw != "current" and load.rated_v is None:
             gaps.append(Gap(f"{item.name}: the voltage its currents are given at", item.id))
+    gaps += _half_known_wires(concept)
     if not packs:
         gaps.append(Gap("a pack or a supply", lacks="a pack"))
     return gaps
+
+
+def _half_known_wires(concept: Concept) -> Iterator[Gap]:
+    """Wires of which one figure is given: a wire of which nothing is said is short and thick enough not to count."""
+    names = {i.id: i.name for i in concept.items}
+    for feed in concept.feeds:
+        if (feed.wire_length_m is None) != (feed.wire_awg is None):
+            lacks = "the length of its wire" if feed.wire_length_m is None else "the gauge of its wire"
+            yield Gap(f"{names[feed.load]}: {lacks}", feed.load)

@@ -51,9 +51,10 @@ SUBJECT = Subject(
         " the cut-off, or what the pack cannot deliver; the mission repeats until then.",
         "Peak: everything that starts in a mode at its start-up current, raised where its source lies above its"
         " rated voltage (V/R), the rest at its peak, near the end of the charge. Each copy has its own wire and"
-        " channel; wires carry what the table for single wires in free air says. Parts must survive the end of the"
-        " charge. Converters warm in the warmest air of the brief. Open-circuit voltages are typical of the"
-        " chemistry at 20 °C, from memory.",
+        " channel; a wire of which nothing is said counts as short and thick, one with one figure as not known;"
+        " wires carry what the table for single wires in free air says. Parts must survive the end of the charge."
+        " Converters warm in the warmest air of the brief. Open-circuit voltages are typical of the chemistry at"
+        " 20 °C, from memory.",
         "A supply (mains, USB, bench, tether) is a voltage behind a resistance and does not run down; one that"
         " feeds nothing but a pack stands in for it in the modes in which it is plugged in, while the pack rests."
         " A power bank gives its converter's voltage; its cells give that power through its efficiency."
