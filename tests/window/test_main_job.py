@@ -1,5 +1,8 @@
 """The main job with real clicks and keys: try a battery, see where it lands, swap, undo, save, open again."""
 
+import subprocess
+import sys
+
 import pytest
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
@@ -263,3 +266,23 @@ def test_the_form_offers_every_word_that_a_figure_may_be():
                 assert {word for word, _ in item_form._CHOICES[name]} == set(words), name
             elif not holds_number(model, name):
                 assert name in item_form._CHOICES or name in item_form._TEXTS or name in item_form.CURVES, name
+
+
+def test_a_start_loads_nothing_that_is_only_needed_later(tmp_path):
+    """What a person looks at first needs no remedies, no alternatives, no forms, and only the kinds of load there are."""
+    later = [
+        "choose.alternatives", "project.careful_reading", "project.meanings", "subjects.motion.remedies",
+        "subjects.motion.kinds.canopy", "subjects.timing.remedies", "subjects.power.bounds", "ui.item_form", "app.start",
+        "app.dialogs.find", "report",
+    ]  # fmt: skip
+    code = (
+        "import sys; from pathlib import Path; from wired_union.app.run import make_app, make_window\n"
+        "from wired_union.ui.places import Places\n"
+        f"app, window = make_app(['x']), make_window(Places.within(Path({str(tmp_path)!r})))\n"
+        "window.open_demo(); window.show(); window.grab()\n"
+        f"print([m for m in {later!r} if 'wired_union.' + m in sys.modules])\n"
+        "print([m for m in ('scipy', 'pint', 'json', 'csv', 'tempfile', 'traceback') if m in sys.modules])\n"
+        "window.store = None\n"
+    )
+    done = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True)
+    assert done.stdout.splitlines()[:2] == ["[]", "[]"]

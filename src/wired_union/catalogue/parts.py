@@ -8,7 +8,6 @@ from typing import Any
 import msgspec
 
 from wired_union.errors import PlainError
-from wired_union.project.meanings import meanings
 from wired_union.project.model import (
     Canopy,
     Driver,
@@ -185,6 +184,8 @@ def _cell(value: Any) -> str:
 
 def columns() -> list[tuple[str, str]]:
     """Every flat column with its meaning, in the order of the schema."""
+    from wired_union.project.meanings import meanings  # reads the source of the models
+
     plain = [(n, meanings(Part)[n] or n) for n in field_names(Part) if n not in FACETS]
     inner = [(f"{facet}.{n}", about or n) for facet, model in FACETS.items() for n, about in meanings(model).items()]
     return plain + inner

@@ -37,15 +37,16 @@ _CHOICES: dict[str, list[tuple[str, str]]] = {
     "draw": [("current", "its current"), ("power", "its power"), ("resistance", "its resistance")],
     "topology": [
         ("linear", "linear"),
-        ("switching", "switching, steps down"),
-        ("boost", "boost, steps up"),
-        ("buck-boost", "buck-boost, either way"),
+        ("switching", "switching, down"),
+        ("boost", "boost, up"),
+        ("buck-boost", "buck-boost"),
     ],
-    "law": [("straight", "straight: steel, constant force"), ("gas", "gas"), ("rubber", "rubber")],
-    "fused": [("no", "no"), ("whole", "as a whole, at its rating"), ("each way", "each way, for its wire")],
+    "law": [("straight", "straight"), ("gas", "gas"), ("rubber", "rubber")],
+    "fused": [("no", "no"), ("whole", "as a whole"), ("each way", "each way")],
     "chemistry": [(key, cell.name) for key, cell in CHEMISTRIES.items()],
 }
-_LABELS = {"draw": "keeps, as volts move", "topology": "kind", "law": "force rises"}
+_LABELS = {"draw": "keeps, as volts move", "topology": "kind", "law": "force rises",
+           "curve_input_v": "curve measured at", "second_curve_input_v": "second measured at"}  # fmt: skip
 _WHOLE = {"series", "parallel", "channels", "pins"}
 
 
