@@ -148,7 +148,7 @@ def a_rover(*more, **load):
         *more, feeds=(("pack", "driver"), ("driver", "motor")), limits=(a_limit("runtime", 7200.0, "at least"),),
     )  # fmt: skip
     figures = {"actuator": "motor", "wheel": "wheel", "wheels": 4, "driven_wheels": 4, "slope_deg": 12.0, "step_m": 0.025,
-               "rolling_resistance": 0.15, **load}  # fmt: skip
+               "rolling_resistance": 0.15, "friction": 0.6, **load}  # fmt: skip
     project = edits.set_count(project, "motor", 4).after
     return edits.add_load(project, "wheels", "Drive", **figures).after
 

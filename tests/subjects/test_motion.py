@@ -99,6 +99,16 @@ def test_another_ratio_moves_speed_current_runtime_and_mass():
     assert after.measure("mass").value > assess(project).measure("mass").value
 
 
+def test_ground_of_which_nothing_is_said_may_be_slippery_and_is_no_better_than_a_dry_floor():
+    """A wheel's own grip is that on a hard dry floor: on sand or wet grass it has half of it (common practice)."""
+    unsaid = result_of(a_rover(friction=None), "drive")
+    assert (unsaid.verdict, unsaid.missing) == ("unknown", ("the grip of the ground",))
+    assert not {"grip", "step grip"} & {c.id for c in unsaid.checks}
+    steep = result_of(a_rover(friction=None, slope_deg=30.0), "drive")  # 0.58 and the rolling besides, of 0.6
+    assert next(c for c in steep.checks if c.id == "grip").verdict == "breaks"
+    assert result_of(a_rover(friction=0.6), "drive").missing == ()
+
+
 def test_two_driven_wheels_carry_twice_as_much_each():
     project = a_rover()
     change = edits.drive_wheels(project, "drive", 2)

@@ -49,7 +49,7 @@ class WheelLoad(Moved, frozen=True, kw_only=True, tag_field="kind", tag="wheels"
     speed_m_s: Positive | None = None
     """speed wanted on the steepest slope"""
     friction: Positive | None = None
-    """grip of the ground; the wheel's own when empty"""
+    """grip of the ground that it runs on; a wheel's own is that on a hard dry floor"""
 
 
 class ArmLoad(Moved, frozen=True, kw_only=True, tag_field="kind", tag="arm"):

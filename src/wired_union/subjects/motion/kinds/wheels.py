@@ -102,8 +102,8 @@ def _carried(load: WheelLoad, scene: Scene, drive: Drive, own: Needs, radius: fl
     checks = known(
         check_of("slope", own.slope_n_m * ratio, drive.stall_n_m * ratio, "N·m"),
         check_of("step", own.step_n_m * ratio, drive.stall_n_m * ratio, "N·m") if load.step_m else None,
-        Check("grip", "grip", own.slope_grip / ground, own.slope_grip, ground) if ground else None,
-        Check("step grip", "grip", own.step_grip / ground, own.step_grip, ground) if ground and load.step_m else None,
+        _grips("grip", own.slope_grip, load, ground),
+        _grips("step grip", own.step_grip, load, ground) if load.step_m else None,
         check_of("speed", load.speed_m_s, fastest, "m/s") if load.speed_m_s else None,
         all_day(scene, drive.motor.current_at(own.usual_n_m)),
     )  # fmt: skip
@@ -114,13 +114,21 @@ def _carried(load: WheelLoad, scene: Scene, drive: Drive, own: Needs, radius: fl
     facts = {"radius_m": radius, "step_m": load.step_m, "slope_deg": load.slope_deg, "stops_m": stops,
              "weight_n": scene.mass_kg * G / load.wheels,
              "torque_n_m": (own.step_n_m if 0 < own.step_n_m < math.inf else own.slope_n_m) * ratio}  # fmt: skip
+    lacks = () if load.friction else ("the grip of the ground",)
     return LoadResult(load, checks, _rows(load, scene, own, checks, ground, stops, fastest), tuple(points), drive,
-                      () if ground else ("grip of the ground",), speed_m_s=fastest, facts=facts,
+                      lacks, speed_m_s=fastest, facts=facts,
                       turns_hz=turns(drive, points[1], ratio, "wheel"))  # fmt: skip
 
 
+def _grips(name: str, needed: float, load: WheelLoad, ground: float | None) -> Check | None:
+    """Grip against what there is. Where nothing is said of the ground, only what slips on a hard dry floor is sure."""
+    if ground is None or (load.friction is None and needed <= ground):
+        return None
+    return Check(name, "grip", needed / ground, needed, ground)
+
+
 def _ground(load: WheelLoad, scene: Scene) -> float | None:
-    """Grip of the ground: what is said of it, else what the wheel has on a hard dry floor."""
+    """Grip of the ground: what is said of it, else the most there is, what the wheel has on a hard dry floor."""
     wheel = scene.item(load.wheel)
     return load.friction or (wheel.part.wheel.friction if wheel is not None and wheel.part.wheel else None)
 
@@ -134,14 +142,16 @@ def _rows(
     step_grip = f"{own.step_grip:.2f}" if own.step_grip < math.inf else "more than there is"
 
     def of_ground(needed: str) -> str:
-        return f"{needed} of {ground:.2f}" if ground else f"{needed}; ground not given"
+        if load.friction is None:
+            return f"{needed}; {ground:.2f} on a hard dry floor" if ground else f"{needed}; ground not given"
+        return f"{needed} of {ground:.2f}"
 
     rows = [
         Row("each motor needs, slope", show(own.slope_n_m, "N·m"), tones.get("slope", "")),
         Row("each motor needs, step", show(own.step_n_m, "N·m") if load.step_m else "no step", tones.get("step", "")),
         Row("grip it takes, slope", of_ground(f"{own.slope_grip:.2f}"), tones.get("grip", "")),
         *([Row("grip it takes, step", of_ground(step_grip), tones.get("step grip", ""))] if load.step_m else []),
-        Row("step that stops it", show(stops, "m")),
+        Row("step that stops it", f"{'' if load.friction else 'at most '}{show(stops, 'm')}"),
         Row("fastest on the slope", show(fastest, "m/s"), tones.get("speed", "")),
         Row("driven wheels carry", f"{show(driven / load.wheels, 'share')} if all carry alike"),
     ]
