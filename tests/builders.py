@@ -61,7 +61,12 @@ def a_load(name: str = "load", amperes: float = 1.0, **figures) -> Part:
 
 def a_supply(name: str = "adapter", volts: float = 12.0, **figures) -> Part:
     own, figures = _split(figures)
-    return a_part(name, "mains adapter", supply=Supply(output_v=volts, **{"max_current_a": 5.0, **figures}), **own)
+    return a_part(
+        name,
+        "mains adapter",
+        supply=Supply(output_v=volts, **{"max_current_a": 5.0, "resistance_ohm": 0.0, **figures}),
+        **own,
+    )
 
 
 def a_bank(name: str = "bank", *, least_load_a: float | None = 0.0, **figures) -> Part:
@@ -69,13 +74,14 @@ def a_bank(name: str = "bank", *, least_load_a: float | None = 0.0, **figures) -
     cells = Pack(
         chemistry="li-ion", series=1, cell_capacity_ah=5.0, cell_resistance_ohm=0.05, least_load_a=least_load_a
     )
-    made = {"topology": "boost", "output_v": 5.0, "max_current_a": 2.0, "efficiency_curve": ((0.1, 0.9),), **figures}
+    made = {"topology": "boost", "output_v": 5.0, "max_current_a": 2.0, "efficiency_curve": ((0.1, 0.9),),
+            "quiescent_a": 0.0, **figures}  # fmt: skip
     return a_part(name, "power bank", pack=cells, regulator=Regulator(**made))
 
 
 def a_buck(name: str = "buck", volts: float = 5.0, **figures) -> Part:
     own, figures = _split(figures)
-    given = {"input_min_v": 6.0, "input_max_v": 28.0, "max_current_a": 3.0,
+    given = {"input_min_v": 6.0, "input_max_v": 28.0, "max_current_a": 3.0, "dropout_v": 0.0, "quiescent_a": 0.0,
              "efficiency_curve": ((0.01, 0.7), (0.5, 0.9), (3.0, 0.88)), **figures}  # fmt: skip
     return a_part(
         name, "switching regulator", regulator=Regulator(topology="switching", output_v=volts, **given), **own
@@ -89,13 +95,14 @@ BY_INPUT_V = {"efficiency_curve": ((0.01, 0.75), (0.5, 0.93), (3.0, 0.9)), "curv
 
 def an_ldo(name: str = "ldo", volts: float = 3.3, **figures) -> Part:
     own, figures = _split(figures)
-    given = {"input_max_v": 15.0, "max_current_a": 0.5, "dropout_v": 0.3, **figures}
+    given = {"input_max_v": 15.0, "max_current_a": 0.5, "dropout_v": 0.3, "quiescent_a": 0.0, **figures}
     return a_part(name, "linear regulator", regulator=Regulator(topology="linear", output_v=volts, **given), **own)
 
 
 def a_driver(name: str = "driver", **figures) -> Part:
     own, figures = _split(figures)
-    given = {"channels": 2, "channel_current_a": 5.0, "total_current_a": 8.0, "input_min_v": 6.0, "input_max_v": 28.0}
+    given = {"channels": 2, "channel_current_a": 5.0, "total_current_a": 8.0, "input_min_v": 6.0, "input_max_v": 28.0,
+             "on_resistance_ohm": 0.0, "quiescent_a": 0.0}  # fmt: skip
     return a_part(name, "motor driver", driver=Driver(**{**given, **figures}), **own)
 
 

@@ -147,6 +147,27 @@ def test_half_of_a_wires_figures_is_not_none_of_them(lost, said):
     assert said in measure.missing
 
 
+@pytest.mark.parametrize(("part", "field", "said"), [
+    (a_buck("it"), "regulator.quiescent_a", "the current that it uses itself"),
+    (an_ldo("it", 5.0), "regulator.dropout_v", "how far its input must lie above its output"),
+    (a_driver("it"), "driver.on_resistance_ohm", "its resistance when it is on"),
+    (a_driver("it"), "driver.quiescent_a", "the current that it uses itself"),
+])  # fmt: skip
+def test_what_is_not_said_of_a_converter_is_not_nothing(part, field, said):
+    """Every regulator and bridge uses and loses something; without the figure nothing that rests on it holds."""
+    project = a_project(a_pack(), part, a_load(rated_v=5.0), feeds=(("pack", "it"), ("it", "load")),
+                        limits=(a_limit("runtime", 1.0, direction="at least"),))  # fmt: skip
+    assert assess(project).measure("runtime").verdict is Verdict.HOLDS
+    after = assess(edits.set_part_value(project, "it", field, None).after).measure("runtime")
+    assert (after.verdict, after.missing) == (Verdict.UNKNOWN, (f"it: {said}",))
+
+
+def test_a_supply_without_its_resistance_is_not_known():
+    project = a_project(a_supply("adapter", resistance_ohm=None), a_load(), feeds=(("adapter", "load"),),
+                        limits=(a_limit("lowest-voltage", 10.0, direction="at least"),))  # fmt: skip
+    assert assess(project).measure("lowest-voltage").verdict is Verdict.UNKNOWN
+
+
 def test_what_holds_a_motor_needs_its_current_at_the_start():
     """A pump that draws 1.6 A takes its stall current at the start (common practice); without it no peak holds."""
     pump = a_load("pump", 1.6, peak_a=2.0).but(kind="pump")

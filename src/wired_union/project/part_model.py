@@ -109,7 +109,7 @@ class Supply(Value, frozen=True, kw_only=True):
     """voltage it gives without load"""
     max_current_a: Positive | None = None
     """current at which it limits or switches off"""
-    resistance_ohm: Amount = 0.0
+    resistance_ohm: Amount | None = None
     """how far it sags, its leads included: volts for an ampere"""
 
 
@@ -130,9 +130,9 @@ class Regulator(Value, frozen=True, kw_only=True):
     """highest input it survives"""
     max_current_a: Positive | None = None
     """most output current"""
-    dropout_v: Amount = 0.0
+    dropout_v: Amount | None = None
     """least input above output"""
-    quiescent_a: Amount = 0.0
+    quiescent_a: Amount | None = None
     """current it uses itself"""
     efficiency_curve: tuple[tuple[Amount, Efficiency], ...] = ()
     """points of output current and efficiency, rising"""
@@ -146,16 +146,19 @@ class Regulator(Value, frozen=True, kw_only=True):
     """junction to air, as usually mounted"""
 
     @property
-    def least_input_v(self) -> float:
-        """Lowest input from which it makes its voltage.
+    def only_steps_down(self) -> bool:
+        """Whether its input must stay above what it makes.
 
         A "switching" one whose highest input is below its output can only be one that steps up.
         """
-        lowest = self.input_min_v or 0.0
         rises = self.input_max_v is not None and self.input_max_v <= self.output_v
-        if self.topology in {"boost", "buck-boost"} or (self.topology == "switching" and rises):
-            return lowest
-        return max(lowest, self.output_v + self.dropout_v)
+        return self.topology == "linear" or (self.topology == "switching" and not rises)
+
+    @property
+    def least_input_v(self) -> float:
+        """Lowest input from which it makes its voltage; without its dropout, the least that this can be."""
+        lowest = self.input_min_v or 0.0
+        return max(lowest, self.output_v + (self.dropout_v or 0.0)) if self.only_steps_down else lowest
 
     @property
     def most_input_v(self) -> float | None:
@@ -183,9 +186,9 @@ class Driver(Value, frozen=True, kw_only=True):
     """lowest supply it works from"""
     input_max_v: Positive | None = None
     """highest supply it survives"""
-    quiescent_a: Amount = 0.0
+    quiescent_a: Amount | None = None
     """current it uses itself"""
-    on_resistance_ohm: Amount = 0.0
+    on_resistance_ohm: Amount | None = None
     """resistance of one switched-on channel"""
     current_limit_a: Amount = 0.0
     """current that it holds a channel to; 0 where it does not limit"""

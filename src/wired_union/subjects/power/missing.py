@@ -89,12 +89,29 @@ def _missing_parts(
             gaps.append(Gap(f"{item.name}: its efficiency curve", item.id))
         if regulator is not None and regulator.second_efficiency_curve and at_two(regulator) is None:
             gaps.append(Gap(f"{item.name}: two curves, and the two input voltages that they belong to", item.id))
+        if item.part.supply is not None and item.part.supply.resistance_ohm is None:
+            gaps.append(Gap(f"{item.name}: how far it sags, volts for an ampere", item.id))
+        gaps += _missing_of_converter(item)
         if load is not None and load.draw != "current" and load.rated_v is None:
             gaps.append(Gap(f"{item.name}: the voltage its currents are given at", item.id))
     gaps += _half_known_wires(concept)
     if not packs:
         gaps.append(Gap("a pack or a supply", lacks="a pack"))
     return gaps
+
+
+def _missing_of_converter(item: Item) -> Iterator[Gap]:
+    """What a regulator or driver loses and needs."""
+    regulator, driver = item.part.regulator, item.part.driver
+    takes = regulator or driver
+    if takes is not None and takes.quiescent_a is None:
+        yield Gap(f"{item.name}: the current that it uses itself", item.id)
+    if driver is not None and driver.on_resistance_ohm is None:
+        yield Gap(f"{item.name}: its resistance when it is on", item.id)
+    if regulator is None or item.part.pack is not None or not regulator.only_steps_down:
+        return
+    if regulator.dropout_v is None and (regulator.input_min_v is None or not regulator.passes_power):
+        yield Gap(f"{item.name}: how far its input must lie above its output", item.id)
 
 
 def _half_known_wires(concept: Concept) -> Iterator[Gap]:

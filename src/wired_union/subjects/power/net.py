@@ -72,7 +72,7 @@ def _laws(item: Item) -> tuple[object, ...]:
         None if load is None else _law(load),
         part.driver is None,
         None if cells is None else (pack_is_known(cells), cells.cell_resistance_ohm == 0),
-        None if supply is None else supply.resistance_ohm == 0,
+        None if supply is None else not supply.resistance_ohm,
     )
 
 
@@ -183,10 +183,9 @@ def _rated_v(item: Item) -> float:
 
 
 def quiescent_a(item: Item) -> float:
-    """What an item takes for itself while it passes current on."""
-    part = item.part
-    takes = part.regulator or part.driver
-    return takes.quiescent_a * item.count if takes is not None else 0.0
+    """What an item takes for itself while it passes current on; 0 while it is not known, which `missing` tells."""
+    takes = item.part.regulator or item.part.driver
+    return ((takes.quiescent_a if takes is not None else None) or 0.0) * item.count
 
 
 def output_v(item: Item) -> float:

@@ -10,7 +10,7 @@ from wired_union.physics.battery import CHEMISTRIES, Array, Chemistry, PackValue
 from wired_union.physics.discharge import Discharge, charge_grid, end_places, run_down
 from wired_union.project.model import Concept, Item, Regulator
 from wired_union.subjects.power.bent import Bent
-from wired_union.subjects.power.net import Draws, Net, current_out, efficiency_of, is_zero, solve_points
+from wired_union.subjects.power.net import Draws, Net, current_out, efficiency_of, is_zero, quiescent_a, solve_points
 from wired_union.subjects.power.supplies import CONTACT_OHM, SupplyFigures, supply_figures
 from wired_union.subjects.power.tree import Node, PowerTree, pack_is_known
 
@@ -218,7 +218,7 @@ def _from_cells(
     """Voltage and current of a power bank's cells over (instants, charges), and what it gives over (instants, 1)."""
     converters = [c for f in figures if (c := f.converter) is not None]
     made_v = np.repeat([c.output_v for c in converters], modes)[:, None]
-    own_a = np.repeat([c.quiescent_a * f.item.count for c, f in zip(converters, figures, strict=True)], modes)[:, None]
+    own_a = np.repeat([quiescent_a(f.item) for f in figures], modes)[:, None]
     _, given_a = _loaded(net, n, 0.0, made_v, draws)
     power_w = given_a * made_v / np.reshape(efficiency_of(net, n, given_a[:, 0]), (-1, 1))
     with np.errstate(invalid="ignore", divide="ignore"):

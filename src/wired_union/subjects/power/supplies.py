@@ -55,4 +55,4 @@ def supply_figures(item: Item) -> SupplyFigures:
     """Figures of a supply. Raises AssertionError for an item that is none."""
     supply = item.part.supply
     assert supply is not None
-    return SupplyFigures(item, supply.output_v, supply.resistance_ohm)
+    return SupplyFigures(item, supply.output_v, supply.resistance_ohm or 0.0)

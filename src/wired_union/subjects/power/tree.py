@@ -93,7 +93,8 @@ def _feed_ohms(feed: Feed, items: Mapping[str, Item]) -> tuple[float, float]:
     load, source = items[feed.load], items[feed.source]
     driver = source.part.driver if source.part.regulator is None else None
     channels = min(load.count, driver.channels * source.count) if driver is not None else 1
-    return wire_resistance_ohm(feed) / load.count, driver.on_resistance_ohm / channels if driver is not None else 0.0
+    each = (driver.on_resistance_ohm if driver is not None else None) or 0.0
+    return wire_resistance_ohm(feed) / load.count, each / channels
 
 
 def grow_tree(concept: Concept) -> PowerTree:

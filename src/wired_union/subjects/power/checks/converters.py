@@ -37,7 +37,7 @@ def check_regulators(scene: PowerScene) -> Iterator[Finding]:
                 "dropout", Verdict.BREAKS, f"{node.item.name} drops out",
                 f"Its input falls to {show(lowest, 'V')} in {name_of(mode)}; it needs {show(needed, 'V')} to make"
                 f" {show(regulator.output_v, 'V')}.",
-                f"Dropout {show(regulator.dropout_v, 'V')}.", (node.item.id,),
+                f"Dropout {show(regulator.dropout_v or 0.0, 'V')}.", (node.item.id,),
                 offer=partial(other_sources, scene, node.item, needed, regulator.most_input_v), hard=True,
                 of=node.item.id, use=over(needed, lowest),
             )  # fmt: skip
@@ -122,12 +122,13 @@ def _regulator_heat(scene: PowerScene, node: Node) -> Iterator[Finding]:
 def _burnt(regulator: Regulator, current_a: float, input_v: float) -> tuple[float, str]:
     """Heat of one regulator, and why: a linear one burns the difference, another what its efficiency leaves."""
     if not regulator.passes_power:
-        hot = linear_regulator(input_v, regulator.output_v, current_a, regulator.dropout_v, regulator.quiescent_a)
+        dropout_v, own_a = regulator.dropout_v or 0.0, regulator.quiescent_a or 0.0
+        hot = linear_regulator(input_v, regulator.output_v, current_a, dropout_v, own_a)
         words = f"It burns {show(input_v - regulator.output_v, 'V')} at {show(current_a, 'A')}."
         return hot.loss_w, f"{words} A switching regulator, a lower input or a heat sink helps."
     share = min((efficiency_at(c, current_a) for c in curves_of(regulator)), default=1.0)
     given = regulator.output_v * current_a
-    loss = given * (1 / share - 1) + regulator.quiescent_a * input_v
+    loss = given * (1 / share - 1) + (regulator.quiescent_a or 0.0) * input_v
     return loss, f"It passes {show(given, 'W')} at {show(share, 'share')}. A larger one, or two, or a heat sink helps."
 
 
