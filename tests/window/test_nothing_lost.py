@@ -21,7 +21,7 @@ from wired_union.project.file import clear_stray, load, save, write_whole
 from wired_union.project.journal import Journal, find_unsaved
 from wired_union.project.model import Stock
 from wired_union.subjects import subjects
-from wired_union.ui.places import MOST_TEXT, Places
+from wired_union.ui.places import MOST_TEXT, Places, Settings
 
 from .hands import answer
 
@@ -370,3 +370,20 @@ def test_pasted_control_characters_leave_a_name(window, monkeypatch):
     answer(monkeypatch, "Mud\x00lark\x1b[31m II\ud800")
     window.rename_project()
     assert window.store.project.name == "Mud lark [31m II"
+
+
+def test_settings_journals_and_the_store_lie_where_the_desktop_keeps_such_things(monkeypatch, tmp_path):
+    """XDG Base Directory Specification 0.8: configuration, state and data have a folder each."""
+    for name in ("CONFIG", "STATE", "DATA"):
+        monkeypatch.setenv(f"XDG_{name}_HOME", str(tmp_path / name))
+    places = Places.usual()
+    assert places.settings_file == tmp_path / "CONFIG" / "wired-union" / "settings.json"
+    assert places.journals == tmp_path / "STATE" / "wired-union" / "recovery"
+    assert places.library == tmp_path / "DATA" / "wired-union" / "store.parts.sqlite"
+
+
+def test_settings_that_name_a_file_in_no_unicode_are_read(tmp_path):
+    places = Places.within(tmp_path)
+    odd = Path(os.fsdecode(b"/tmp/caf\xe9.union.json"))
+    places.write_settings(Settings(theme="dark").opened(odd))
+    assert places.read_settings() == Settings(theme="dark", recent=(str(odd),))
