@@ -1,7 +1,9 @@
 """Documents that are made from the program are fresh, and the README links what there is."""
 
+import importlib.util
 import json
 import re
+import sys
 from pathlib import Path
 
 from wired_union.physics.methods import all_methods
@@ -52,3 +54,14 @@ def test_scripts_start_in_their_own_folder_and_can_be_run():
     for script in (ROOT / "script").iterdir():
         assert script.stat().st_mode & 0o111, script
         assert 'cd "$(dirname "$0")/.."' in script.read_text(encoding="utf-8")
+
+
+def test_every_fault_of_the_table_is_one_that_can_be_made():
+    """A fault whose text is gone from the program would stay "caught" for ever."""
+    spec = importlib.util.spec_from_file_location("mutants", ROOT / "benchmarks" / "mutants.py")
+    mutants = importlib.util.module_from_spec(spec)
+    sys.modules["mutants"] = mutants
+    spec.loader.exec_module(mutants)
+    for fault in mutants.FAULTS:
+        text = (ROOT / "src" / "wired_union" / fault.file).read_text(encoding="utf-8")
+        assert text.count(fault.old) == 1, fault
