@@ -1,5 +1,7 @@
 """The frame in narrow windows and with many stages and limits: nothing that decides is out of reach."""
 
+import itertools
+
 import pytest
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
@@ -146,3 +148,19 @@ def test_one_word_is_asked_for_in_our_looks(window, qtbot):
     QTest.keyClick(asked.field, Qt.Key.Key_Return)
     assert asked.result() == Ask.DialogCode.Accepted
     assert asked.field.text() == "Wait"
+
+
+@pytest.mark.parametrize("width", [1280, 1024, 800])
+def test_limits_on_the_strip_never_lie_on_each_other(open_window, width):
+    """With nothing known of a converter most limits keep their place, and a second row is begun."""
+    window = open_window(size=(width, 700))
+    for change in (edits.set_part_value(window.store.project, "buck", "regulator.efficiency_curve", ()), None):
+        strip = window.strip
+        cells = [strip.cell(m.id) for m in window.store.assessment.measures]
+        shown = [c.geometry() for c in (*cells, strip.bundle) if c.isVisible()]
+        assert len(shown) > 4
+        assert not [(a, b) for a, b in itertools.combinations(shown, 2) if a.intersects(b)]
+        assert max(g.bottom() for g in shown) <= strip.viewport().height()
+        if change is not None:
+            window.store.apply(change)
+            QApplication.processEvents()

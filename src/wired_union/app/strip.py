@@ -2,7 +2,7 @@
 
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QResizeEvent, QShowEvent
-from PyQt6.QtWidgets import QFrame, QGridLayout, QHBoxLayout, QLineEdit, QScrollArea, QWidget
+from PyQt6.QtWidgets import QFrame, QHBoxLayout, QLineEdit, QScrollArea, QWidget
 
 from wired_union.kernel.results import Measure
 from wired_union.kernel.ripple import Ripple
@@ -33,10 +33,6 @@ class MarginStrip(QScrollArea):
         self.setWidgetResizable(True)
         self._inside = QWidget()
         self._inside.setObjectName("paper")
-        self._grid = QGridLayout(self._inside)
-        self._grid.setContentsMargins(0, 0, 0, 0)
-        self._grid.setSpacing(0)
-        self._grid.setAlignment(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignTop)
         self.setWidget(self._inside)
         self._cells: dict[str, PictureButton] = {}
         self._measures: tuple[Measure, ...] = ()
@@ -99,7 +95,7 @@ class MarginStrip(QScrollArea):
         return arrange(self._measures, self._theme.kit, float(self.width()))
 
     def _draw(self) -> None:
-        """Put the cells that are shown into the grid: one row, or rows of all limits while the bundle is open."""
+        """Put the cells that are shown in their places: one row, or rows of all limits while the bundle is open."""
         looks = (self._measures, self._rings, self.opened, self.width(), self._window_height)
         if not self.isVisible() or looks == self._drawn:
             return
@@ -124,10 +120,12 @@ class MarginStrip(QScrollArea):
         most = max(int(self._window_height * MOST_SHARE // high), 1)
         self.setVerticalScrollBarPolicy(_BARS[rows > most])
         self.setFixedHeight(min(rows, most) * high + (self._theme.px(10) if scrolls else 0))
-        places = {m.id: divmod(n, across) for n, m in enumerate(shown)}
+        corners = [((n % across) * cell_w, (n // across) * high) for n in range(len(shown) + 1)]
+        self._inside.setMinimumSize(cell_w if scrolls else 0, rows * high)
+        places = {m.id: corner for m, corner in zip(shown, corners, strict=False)}
         for measure in self._measures:
             self._place(measure, places.get(measure.id), cell_w, high)
-        self._place_bundle(arranged, divmod(len(shown), across), bundle_w, high)
+        self._place_bundle(arranged, corners[-1], bundle_w, high)
 
     def _place(self, measure: Measure, where: tuple[int, int] | None, width: float, height: float) -> None:
         cell = self._cells[measure.id]
@@ -137,7 +135,7 @@ class MarginStrip(QScrollArea):
         if where is not None:
             picture = strip_cell(measure, self._theme.kit, width, height - 1, self._rings.get(measure.id))
             cell.show_picture(picture, spoken(measure))
-            self._grid.addWidget(cell, *where)
+            cell.move(*where)
 
     def _place_bundle(self, arranged: Arrangement, where: tuple[int, int], width: float, height: float) -> None:
         self.bundle.setVisible(bool(arranged.bundled))
@@ -148,7 +146,7 @@ class MarginStrip(QScrollArea):
         names = ", ".join(m.label for m in arranged.bundled)
         self.bundle.show_picture(picture, f"{len(arranged.bundled)} limits gathered: {names}")
         self.bundle.setToolTip(f"{names}  (F6)")
-        self._grid.addWidget(self.bundle, *where)
+        self.bundle.move(*where)
 
 
 MOST_SHARE = 0.45
