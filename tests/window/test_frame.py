@@ -5,7 +5,7 @@ import itertools
 import pytest
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QApplication
+from PyQt6.QtWidgets import QApplication, QWidget
 
 import edits
 from builders import a_limit
@@ -164,3 +164,24 @@ def test_limits_on_the_strip_never_lie_on_each_other(open_window, width):
         if change is not None:
             window.store.apply(change)
             QApplication.processEvents()
+
+
+def lie_on_each_other(view: QWidget) -> list[tuple[QWidget, QWidget]]:
+    found = []
+    for parent in view.findChildren(QWidget):
+        inside = [c for c in parent.children() if isinstance(c, QWidget) and c.isVisible() and not c.isWindow()]
+        for a, b in itertools.combinations(inside, 2):
+            shared = a.geometry() & b.geometry()
+            if shared.width() > 1 and shared.height() > 1:
+                found.append((a, b))
+    return found
+
+
+@pytest.mark.parametrize("stage", ["motion", "candidates", "combination"])
+def test_nothing_lies_on_anything_else_in_a_narrow_window_with_large_text(open_window, qtbot, stage):
+    """A column of a wrapping list and a wide card once took the height of another width, and rows lay on a drawing."""
+    window = open_window(size=(1024, 700))
+    window.scale_text(1.5)
+    window.go(stage)
+    qtbot.wait(300)  # until pictures have taken the height that their width gives
+    qtbot.waitUntil(lambda: not lie_on_each_other(window.views[stage]), timeout=5000)

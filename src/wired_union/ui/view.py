@@ -41,7 +41,7 @@ class View(QScrollArea):
     def __init__(self, desk: Desk) -> None:
         super().__init__()
         self.desk, self.store, self.theme = desk, desk.store, desk.theme
-        self._folding: list[tuple[QBoxLayout, float]] = []
+        self._folding: list[tuple[QBoxLayout, float, Callable[[bool], object]]] = []
         self.setObjectName("workarea")
         self.setFrameShape(QFrame.Shape.NoFrame)
         self.setWidgetResizable(True)
@@ -63,9 +63,14 @@ class View(QScrollArea):
         self.panel.setAccessibleName(f"{self.title}: details")
 
     def flow(
-        self, one: QWidget, other: QWidget, *, wide: QWidget, least: float, parent: QWidget | None = None
-    ) -> QBoxLayout:
-        """Two widgets in a row, `wide` stretching, that become a column where the view is narrower than `least`."""
+        self, one: QWidget, other: QWidget, *, wide: QWidget, least: float, parent: QWidget | None = None,
+        beside_w: float | None = None,
+    ) -> QBoxLayout:  # fmt: skip
+        """Two widgets in a row, `wide` stretching, that become a column where the view is narrower than `least`.
+
+        `beside_w` is the width of `one` in the row; in a column it takes what there is. A fixed width would not do: Qt
+        counts the height of a column as if each of its widgets had the whole width.
+        """
         layout = QBoxLayout(QBoxLayout.Direction.LeftToRight)
         if parent is not None:
             parent.setLayout(layout)
@@ -73,13 +78,20 @@ class View(QScrollArea):
         layout.setSpacing(self.theme.px(8))
         for widget in (one, other):
             layout.addWidget(widget, 1 if widget is wide else 0)
-        self._folding.append((layout, least))
+
+        def beside(wide: bool) -> None:
+            one.setMaximumWidth(self.theme.px(beside_w) if wide and beside_w is not None else MOST_WIDE)
+
+        if beside_w is not None:
+            one.setMinimumWidth(self.theme.px(beside_w))
+        self._folding.append((layout, least, beside))
         return layout
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)
-        for layout, least in self._folding:
+        for layout, least, beside in self._folding:
             wide = self.width() >= max(self.theme.px(least), _needed(layout))
+            beside(wide)
             way = QBoxLayout.Direction.LeftToRight if wide else QBoxLayout.Direction.TopToBottom
             layout.setDirection(way)
 
@@ -134,7 +146,7 @@ def _needed(layout: QBoxLayout) -> int:
     return sum(w.minimumSizeHint().width() for w in widgets) + layout.spacing() + MARGINS
 
 
-MARGINS = 60
+MARGINS, MOST_WIDE = 60, 16_777_215
 
 
 def card(theme: Theme, *widgets: QWidget) -> QFrame:

@@ -61,7 +61,6 @@ class CandidatesView(View):
         column = side.layout()
         assert isinstance(column, QVBoxLayout)
         column.addStretch(1)
-        side.setFixedWidth(self.theme.px(LIST_W))
         head = QWidget()
         row = QHBoxLayout(head)
         row.setContentsMargins(0, 0, 0, 0)
@@ -83,7 +82,7 @@ class CandidatesView(View):
         right.addWidget(card(self.theme, self._fits_title, self._fits_note, self.fitting))
         right.addWidget(card(self.theme, self._refused_title, self._refused_note, self.refused))
         right.addStretch(1)
-        self.column.addLayout(self.flow(side, main, wide=main, least=540.0))
+        self.column.addLayout(self.flow(side, main, wide=main, least=540.0, beside_w=LIST_W))
         self.column.addStretch(1)
 
     # what is selected

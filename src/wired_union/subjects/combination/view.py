@@ -56,7 +56,6 @@ class CombinationView(View):
 
     def _lay_out(self) -> None:
         left = card(self.theme, label("Choose together", "heading"), self.places)
-        left.setFixedWidth(self.theme.px(LEFT_W))
         side = left.layout()
         assert isinstance(side, QVBoxLayout)
         side.addStretch(1)
@@ -69,7 +68,7 @@ class CombinationView(View):
         self._list_card = card(self.theme, label("The best, and the ten next", "heading"), self.mixes)
         right.addWidget(self._list_card)
         right.addStretch(1)
-        self.column.addLayout(self.flow(left, main, wide=main, least=560.0))
+        self.column.addLayout(self.flow(left, main, wide=main, least=560.0, beside_w=LEFT_W))
         self.column.addStretch(1)
 
     def _ask_card(self) -> QWidget:

@@ -63,7 +63,6 @@ class MotionView(View):
 
     def _lay_out(self) -> None:
         side = QWidget()
-        side.setFixedWidth(self.theme.px(LIST_W))
         left = QVBoxLayout(side)
         left.setContentsMargins(0, 0, 0, 0)
         left.addLayout(self._list)
@@ -97,7 +96,7 @@ class MotionView(View):
         swing = button("+ something that can swing", self._add_mount, kind="link")
         right.addWidget(card(self.theme, label("What turns, what swings", "heading"), self.shakes, swing))
         right.addStretch(1)
-        self.column.addLayout(self.flow(side, main, wide=main, least=560.0))
+        self.column.addLayout(self.flow(side, main, wide=main, least=560.0, beside_w=LIST_W))
         self.column.addStretch(1)
 
     # what is selected
