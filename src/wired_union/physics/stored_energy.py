@@ -142,9 +142,15 @@ def tank_shot(
     power = AIR_HEAT_RATIO - 1
     adiabatic = absolute * start / power * (1 - (start / end) ** power) - push_back
     after = absolute * start / end - AMBIENT_PRESSURE_PA
-    shots, left = 0, absolute
-    while left - AMBIENT_PRESSURE_PA > least_pressure_pa and shots < 10_000:
-        shots += 1
-        left *= start / end
+    shots = _shots(absolute, AMBIENT_PRESSURE_PA + least_pressure_pa, start / end)
     speeds = [math.sqrt(2 * max(e, 0.0) / mass_kg) for e in (isothermal, adiabatic)]
     return TankShot(isothermal, adiabatic, speeds[0], speeds[1], after, shots)
+
+
+def _shots(pressure_pa: float, least_pa: float, left_each: float) -> int:
+    """How often a pressure may fall by a share before it lies at the least, both absolute."""
+    shots = 0
+    while pressure_pa > least_pa and shots < 10_000:
+        shots += 1
+        pressure_pa *= left_each
+    return shots
