@@ -96,7 +96,7 @@ FAULTS = (
     Fault("a pump starts with its peak", "subjects/power/currents.py", " or part.kind in MOTOR_WITHIN", ""),
     Fault("unknown ground is a dry floor", "subjects/motion/kinds/wheels.py", "() if load.friction else", "() if True else"),
     Fault("half wound is half of the force", "subjects/motion/kinds/stored.py", "half * arm", "charge.force_n * arm / 2"),
-    Fault("rubber is straight", "physics/stored_energy.py", "return 1 + x / free_m - (1 + x / free_m) ** -2", "return x / free_m"),
+    Fault("rubber is straight", "physics/stored_energy.py", "return stretch * (3 + 3 * stretch + stretch**2) / (1 + stretch) ** 2", "return stretch"),
 )  # fmt: skip
 
 

@@ -13,9 +13,11 @@ from wired_union.physics.converter import efficiency_at, linear_regulator, switc
 from wired_union.physics.discharge import CELLS, end_places, run_down
 from wired_union.physics.duty import duty_average
 from wired_union.physics.latency import chain_latency
+from wired_union.physics.method import Impossible
 from wired_union.physics.radio import lora_airtime
 from wired_union.physics.schedule import response_times
 from wired_union.physics.statistics import success_interval, trials_for_proof
+from wired_union.physics.stored_energy import gas_spring, rubber_pulled
 from wired_union.physics.wire import voltage_drop, wire_gauge
 
 SOME = st.floats(0.01, 100)
@@ -63,6 +65,24 @@ def test_a_switching_converter_keeps_the_energy(volts, out, amperes, efficiency)
     found = switching_converter(volts, out, amperes, efficiency)
     assert volts * found.input_current_a == pytest.approx(out * amperes + found.loss_w)
     assert found.loss_w >= -1e-12
+
+
+@given(st.floats(0, 1e9), st.floats(1e-12, 1e9), *[st.floats(1e-12, 1e9)] * 3)
+def test_gas_and_rubber_store_more_the_further_they_are_pulled_whatever_the_figures(
+    first, rise, free, made_for, travel
+):
+    """Forces rise and energies lie between those of the first and the last force all the way, or it is refused."""
+    for pull in (lambda x: gas_spring(first, first + rise, made_for, x),
+                 lambda x: rubber_pulled(first, first + rise, free, made_for, x)):  # fmt: skip
+        try:
+            far, near = pull(travel), pull(travel / 2)
+        except Impossible:
+            continue
+        forces = [f for _, f in far.profile]
+        assert forces == sorted(forces)
+        assert 0 <= near.energy_j <= far.energy_j
+        slack = 1e-9 * forces[-1] * travel
+        assert forces[0] * travel - slack <= far.energy_j <= forces[-1] * travel + slack
 
 
 def test_efficiency_is_level_outside_its_curve_and_straight_inside():

@@ -60,7 +60,7 @@ def gas_spring(first_n: float, last_n: float, made_for_m: float, travel_m: float
     do not rise from above 0, or a travel that reaches L.
     """
     require(0 < first_n < last_n, "a gas spring's force rises, from above 0")
-    length = made_for_m / (1 - first_n / last_n)
+    length = made_for_m * last_n / (last_n - first_n)
     require(travel_m < length, "the gas would be nothing: take a shorter travel")
     points = ((x, first_n / (1 - x / length)) for x in _along(travel_m))
     return Pulled(-first_n * length * math.log1p(-travel_m / length), tuple(points))
@@ -77,11 +77,12 @@ def rubber_pulled(first_n: float, last_n: float, free_m: float, made_for_m: floa
         min(free_m, made_for_m, travel_m) > 0 and last_n > first_n >= 0, "lengths and the rise in force are above 0"
     )
 
-    def stress(x: float) -> float:
-        return 1 + x / free_m - (1 + x / free_m) ** -2
+    def stress(x: float) -> float:  # λ − λ⁻² and λ² + 2/λ − 3 by the stretch, λ − 1: small ones do not cancel
+        stretch = x / free_m
+        return stretch * (3 + 3 * stretch + stretch**2) / (1 + stretch) ** 2
 
-    scale, most = (last_n - first_n) / stress(made_for_m), 1 + travel_m / free_m
-    energy = first_n * travel_m + scale * free_m * (most**2 + 2 / most - 3) / 2
+    scale, most = (last_n - first_n) / stress(made_for_m), travel_m / free_m
+    energy = first_n * travel_m + scale * free_m * most**2 * (3 + most) / (1 + most) / 2
     return Pulled(energy, tuple((x, first_n + scale * stress(x)) for x in _along(travel_m)))
 
 

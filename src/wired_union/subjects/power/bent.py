@@ -42,7 +42,6 @@ def best_curve(regulator: Regulator) -> Curve:
 class Bent(Struct, frozen=True, eq=False):
     """What one converter takes at two input voltages. Shapes (instants,)."""
 
-    node: int
     point: int
     low_v: Array
     high_v: Array
@@ -57,7 +56,7 @@ class Bent(Struct, frozen=True, eq=False):
     def rows(self, extra: int) -> "Bent":
         """The same with axes behind the instants."""
         shape = (slice(None), *(None,) * extra)
-        return Bent(self.node, self.point, *(t[shape] for t in (self.low_v, self.high_v, self.low_w, self.high_w)))
+        return Bent(self.point, *(t[shape] for t in (self.low_v, self.high_v, self.low_w, self.high_w)))
 
     def watts_at(self, volts: Any) -> Any:
         """Input power at an input voltage."""

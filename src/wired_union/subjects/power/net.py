@@ -236,7 +236,7 @@ def _bent(net: Net, n: int, output_a: Array) -> Bent | None:
     if all(i.part.regulator is None or at_two(i.part.regulator) is None for i in items):
         return None
     found = [_at_two(i, a) for i, a in zip(items, output_a.reshape(len(items), -1), strict=True)]
-    return Bent(n, int(net.point[n]), *(np.concatenate(row) for row in zip(*found, strict=True)))
+    return Bent(int(net.point[n]), *(np.concatenate(row) for row in zip(*found, strict=True)))
 
 
 def _at_two(item: Item, output_a: Array) -> tuple[Array, Array, Array, Array]:

@@ -276,7 +276,7 @@ def _halves(draws: Draws, variants: int, modes: int) -> tuple[Draws, Draws]:
         current, power, conductance, output_a = (
             half(t, which) for t in (draws.current, draws.power, draws.conductance, draws.output_a)
         )
-        bent = [Bent(b.node, b.point, *(half(t[None], which)[0] for t in (b.low_v, b.high_v, b.low_w, b.high_w)))
+        bent = [Bent(b.point, *(half(t[None], which)[0] for t in (b.low_v, b.high_v, b.low_w, b.high_w)))
                 for b in draws.bent]  # fmt: skip
         return Draws(current, power, conductance, output_a, bent=bent)
 
