@@ -7,6 +7,7 @@ import pytest
 
 import edits
 from builders import (
+    BY_INPUT_V,
     Feed,
     Rail,
     a_buck,
@@ -23,6 +24,8 @@ from wired_union.catalogue.demo import NAMES, demo
 from wired_union.kernel.results import Verdict
 from wired_union.project.fresh import new_project
 from wired_union.project.model import Actuator, Pack
+from wired_union.project.motion_model import StoredLoad
+from wired_union.project.part_model import Regulator, Spring
 from wired_union.project.references import Fault, check_whole
 from wired_union.report.write import report_html, report_pdf
 from wired_union.subjects import assess, subjects
@@ -72,6 +75,34 @@ def test_many_values_at_once(seed):
     for _ in range(25):
         changed = project
         for path, holder, field in rng.sample(paths, 12):
+            choice = tries(type(holder), field)
+            try:
+                tried = put(changed, path, rng.choice(choice)) if choice else changed
+                check_whole(tried)
+            except (Fault, IndexError, AttributeError, KeyError):
+                continue
+            changed = tried
+        looked_at(changed)
+
+
+def thrown_by(law: str):
+    """What no demo has: a spring with a law of its own, and a converter that is measured at two input voltages."""
+    spring = Spring(stiffness_n_per_m=1000.0, travel_m=0.1, preload_n=100.0, law=law, free_length_m=0.2)
+    project = with_load("stored", a_part("spring", "spring", spring=spring), a_buck(**BY_INPUT_V),
+                        a_load("logic", 0.5, rated_v=5.0), actuator="motor", store="spring", mass_kg=0.1)  # fmt: skip
+    for source, load in (("pack", "buck"), ("buck", "logic")):
+        project = edits.feed_from(project, load, source).after
+    return project
+
+
+@pytest.mark.parametrize("law", ["gas", "rubber"])
+def test_many_values_of_a_spring_and_a_converter_at_once(law):
+    rng, project = random.Random(5), thrown_by(law)
+    kinds = (Spring, Regulator, StoredLoad, Feed)
+    paths = [x for x in leaves(project) if isinstance(x[1], kinds) and x[0][0] == "concepts"]
+    for _ in range(250):
+        changed = project
+        for path, holder, field in rng.sample(paths, rng.choice((1, 2, 3))):
             choice = tries(type(holder), field)
             try:
                 tried = put(changed, path, rng.choice(choice)) if choice else changed

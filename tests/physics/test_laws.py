@@ -85,6 +85,13 @@ def test_gas_and_rubber_store_more_the_further_they_are_pulled_whatever_the_figu
         assert forces[0] * travel - slack <= far.energy_j <= forces[-1] * travel + slack
 
 
+def test_gas_that_is_pressed_to_nothing_is_refused():
+    assert gas_spring(1.0, 2.0, 0.5, 0.99).profile[-1][1] == pytest.approx(100.0)  # a hundredth of it is left
+    for travel in (0.995, 1.0, math.nextafter(1.0, 0.0), 3.0):
+        with pytest.raises(Impossible):
+            gas_spring(1.0, 2.0, 0.5, travel)
+
+
 def test_efficiency_is_level_outside_its_curve_and_straight_inside():
     curve = ((0.1, 0.7), (1.0, 0.9), (2.0, 0.8))
     assert [efficiency_at(curve, i) for i in (0.0, 0.1, 0.55, 1.5, 5.0)] == pytest.approx([0.7, 0.7, 0.8, 0.85, 0.8])

@@ -10,6 +10,8 @@ from wired_union.physics.method import method, require
 
 PROFILE = 24
 """Points of a force curve beyond its first."""
+MOST_PRESSED = 0.99
+"""Share of its gas that a spring may press away: at more it is liquid, or burst."""
 
 
 class SpringShot(Struct, frozen=True):
@@ -57,11 +59,11 @@ def gas_spring(first_n: float, last_n: float, made_for_m: float, travel_m: float
 
     Boyle's law, F = F₀/(1 − x/L) and E = −F₀·L·ln(1 − x/L), where L is the length at which its gas would be nothing:
     the gas keeps its temperature, and the air outside is little against its pressure. Raises ValueError for forces that
-    do not rise from above 0, or a travel that reaches L.
+    do not rise from above 0, or a travel that leaves next to none of L.
     """
     require(0 < first_n < last_n, "a gas spring's force rises, from above 0")
     length = made_for_m * last_n / (last_n - first_n)
-    require(travel_m < length, "the gas would be nothing: take a shorter travel")
+    require(travel_m <= MOST_PRESSED * length, "the gas would be next to nothing: take a shorter travel")
     points = ((x, first_n / (1 - x / length)) for x in _along(travel_m))
     return Pulled(-first_n * length * math.log1p(-travel_m / length), tuple(points))
 
