@@ -100,7 +100,8 @@ class Header(QWidget):
     def show_state(self, name: str, subtitle: str, saved: str, project: Project | None = None) -> None:
         """Show what is open; `saved` says whether it is, and in which file."""
         self._said = (name, subtitle, saved, project)
-        roomy = self.width() >= self._theme.px(ROOMY)
+        window = self.window()  # as wide, and knows it before the header is laid out
+        roomy = (self if window is None else window).width() >= self._theme.px(ROOMY)
         concepts = project.living if project is not None else ()
         self.name.setText(name)
         self.subtitle.setText(subtitle)

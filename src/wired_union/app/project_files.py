@@ -134,7 +134,7 @@ class ProjectFiles:
             if answer == QMessageBox.StandardButton.Discard:
                 _forget(left.journal)
 
-    def _ask_recovery(self, left: Unsaved) -> QMessageBox.StandardButton:
+    def _ask_recovery(self, left: Unsaved) -> "QMessageBox.StandardButton":
         shown = "\n".join(f"  · {e}" for e in left.edits[-6:]) or "  · a project that was never saved"
         file = f" of {left.file.name}" if left.file else ""
         newer = f"\n\n{left.file.name} itself was written after that: compare before you save." if (

@@ -1,7 +1,7 @@
 """Fields that take what people type, and labels that go with them."""
 
 from collections.abc import Callable, Sequence
-from typing import Any, TypeVar
+from typing import Any
 
 from PyQt6.QtCore import QEvent, Qt, pyqtSignal
 from PyQt6.QtGui import QFocusEvent, QKeyEvent, QPainter, QPaintEvent, QWheelEvent
@@ -20,8 +20,6 @@ from PyQt6.QtWidgets import (
 from wired_union import units
 from wired_union.ui.theme import Theme
 
-W = TypeVar("W", bound=QWidget)
-
 
 def label(text: str, name: str = "", *, wrap: bool = False) -> QLabel:
     """A label; `name` is its role in the style sheet: title, heading, mute, error, figures."""
@@ -30,12 +28,6 @@ def label(text: str, name: str = "", *, wrap: bool = False) -> QLabel:
     made.setTextFormat(Qt.TextFormat.PlainText)
     if wrap:
         made.setWordWrap(True)
-    return made
-
-
-def toned(made: W, tone: str) -> W:
-    """The widget in the colour of a verdict: "holds", "tight", "breaks" or "unknown"."""
-    made.setProperty("tone", tone)
     return made
 
 

@@ -3,18 +3,22 @@
 from collections.abc import Callable
 from functools import partial
 
-from PyQt6.QtCore import QObject, QTimerEvent, pyqtSignal
-from PyQt6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtCore import QObject, QRect, QTimerEvent, pyqtSignal
+from PyQt6.QtGui import QPainter, QPaintEvent
+from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 from PyQt6.sip import isdeleted
 
 from wired_union.kernel.results import Finding, Remedy
 from wired_union.kernel.ripple import Ripple, outcome, ripple, ripples
 from wired_union.project.change import Change, next_letter
 from wired_union.ui.canvas import TellsPointed
-from wired_union.ui.fields import button, label, toned, wrapped
+from wired_union.ui.fields import button, wrapped
+from wired_union.ui.prose import Paragraph, Prose, muted
 from wired_union.ui.store import Store
 from wired_union.ui.theme import Theme
 
+BAR = 4
+"""Width of the bar at the left of a card, in the colour of its verdict."""
 BESIDE = 150.0
 """Width of a remedy's text, with room for a small button beside it."""
 
@@ -119,7 +123,7 @@ def as_concept_button(change: Change, store: Store, try_as: Callable[[Change], N
     return made
 
 
-class FindingCard(QFrame):
+class FindingCard(QWidget):
     """One finding. `go` opens what it is about; `try_as` takes a remedy up as a concept of its own."""
 
     def __init__(
@@ -127,21 +131,23 @@ class FindingCard(QFrame):
         try_as: Callable[[Change], None], room: float = BESIDE,
     ) -> None:  # fmt: skip
         super().__init__()
-        self.setObjectName("finding")
-        toned(self, finding.verdict.value)
         box = QVBoxLayout(self)
-        box.setContentsMargins(theme.px(10), theme.px(8), theme.px(8), theme.px(7))
+        box.setContentsMargins(theme.px(10) + BAR, theme.px(8), theme.px(8), theme.px(7))
         box.setSpacing(theme.px(3))
-        head = QHBoxLayout()
-        head.addWidget(label(finding.title, "heading", wrap=True), 1)
-        head.addWidget(toned(label(finding.verdict.value, "tone"), finding.verdict.value))
-        box.addLayout(head)
-        box.addWidget(label(finding.what, wrap=True))
-        if finding.why:
-            box.addWidget(label(finding.why, "mute", wrap=True))
+        verdict = finding.verdict.value
+        told = [Paragraph(finding.title, role="heading", bold=True, beside=verdict, beside_ink=f"{verdict}_text"),
+                Paragraph(finding.what)]  # fmt: skip
+        self.prose = Prose(theme, [*told, muted(finding.why)] if finding.why else told)
+        box.addWidget(self.prose)
         self.remedies: list[RemedyButton] = []
         self._finding, self._store, self._theme, self._room = finding, store, theme, room
         self._hands = partial(go, finding), try_as
+
+    def paintEvent(self, event: QPaintEvent | None) -> None:
+        painter = QPainter(self)
+        painter.fillRect(self.rect(), self._theme.colour("soft"))
+        painter.fillRect(QRect(0, 0, BAR, self.height()), self._theme.colour(self._finding.verdict.value))
+        painter.end()
 
     def offer(self) -> None:
         """Work out what could be done, and put it under the finding."""

@@ -45,23 +45,13 @@ def _frame(p: Palette, px: Px, size: dict[str, int]) -> str:
 
 
 def _labels(p: Palette, size: dict[str, int]) -> str:
-    """Labels and cards; what carries a verdict has its colour."""
-    tones = "\n".join(
-        f'QFrame#finding[tone="{tone}"] {{ border-left: 4px solid {getattr(p, tone)}; }}'
-        f' QLabel[tone="{tone}"] {{ color: {getattr(p, tone + "_text")}; }}'
-        for tone in ("holds", "tight", "breaks", "unknown")
-    )
+    """Labels and cards."""
     return f"""
     QLabel#title {{ font-size: {size["title"]}px; font-weight: 600; }}
     QLabel#heading {{ font-size: {size["heading"]}px; font-weight: 600; }}
     QLabel#mute, QLabel#hint {{ color: {p.mute}; font-size: {size["small"]}px; }}
     QLabel#figures {{ font-family: "{FIGURES}"; font-weight: 500; }}
     QLabel#error {{ color: {p.breaks_text}; font-size: {size["small"]}px; }}
-    QLabel#caution {{ color: {p.tight_text}; font-weight: 600; }}
-    QFrame#finding {{ background: {p.soft}; border: none; border-left: 4px solid {p.unknown}; }}
-    QFrame#finding QLabel {{ background: transparent; }}
-    QLabel#tone {{ font-weight: 600; font-size: {size["small"]}px; }}
-    {tones}
     QFrame#card QScrollArea, QFrame#card QScrollArea > QWidget > #paper {{ background: {p.card}; border: none; }}
     QFrame#card {{ background: {p.card}; border: 1px solid {p.line}; border-radius: 4px; }}
     """

@@ -72,11 +72,15 @@ class Theme(Struct):
         if key not in self._widths:
             if len(self._widths) > 20_000:
                 self._widths.clear()
-            face = (size, family, bold)
-            if face not in self._metrics:
-                self._metrics[face] = QFontMetricsF(self.font(*face))
-            self._widths[key] = self._metrics[face].horizontalAdvance(text)
+            self._widths[key] = self.metrics(size, family, bold).horizontalAdvance(text)
         return self._widths[key]
+
+    def metrics(self, size: float, family: str, bold: bool) -> QFontMetricsF:
+        """The measures of a font, remembered."""
+        face = (size, family, bold)
+        if face not in self._metrics:
+            self._metrics[face] = QFontMetricsF(self.font(*face))
+        return self._metrics[face]
 
     @property
     def kit(self) -> Kit:

@@ -1,6 +1,6 @@
 """What every view has: the store, a work area, a right panel, and when to redraw."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from functools import partial
 
 from msgspec import Struct
@@ -10,11 +10,13 @@ from PyQt6.QtWidgets import QBoxLayout, QFrame, QHBoxLayout, QScrollArea, QVBoxL
 from PyQt6.sip import isdeleted
 
 from wired_union.kernel.results import Finding
+from wired_union.kernel.subject import Caution
 from wired_union.project.change import Change
 from wired_union.ui.fields import Elided, label
 from wired_union.ui.findings import BESIDE, FindingCard, Outcomes
 from wired_union.ui.panel import Panel
 from wired_union.ui.places import Places
+from wired_union.ui.prose import Paragraph, Prose, muted
 from wired_union.ui.store import Store
 from wired_union.ui.theme import Theme
 
@@ -121,6 +123,15 @@ class View(QScrollArea):
             self._offer(cards)
         else:  # remedies are worked out when they can be looked at
             QTimer.singleShot(0, partial(self._offer, cards))
+
+    def show_cautions(self, cautions: Sequence[Caution]) -> None:
+        """Put what can hurt someone under what the panel says."""
+        told = [
+            p for c in cautions
+            for p in (Paragraph(c.title, "tight_text", bold=True), muted(c.text))
+        ]  # fmt: skip
+        if told:
+            self.panel.column.addWidget(Prose(self.theme, told))
 
     def _offer(self, cards: list[FindingCard]) -> None:
         """Put the remedies under their findings; what each does is worked out once they are drawn."""

@@ -25,8 +25,9 @@ from wired_union.subjects.motion.view_forms import load_form, mount_form, room_f
 from wired_union.subjects.power.gives import DRIVER_CHECKS, POWER
 from wired_union.ui import ask
 from wired_union.ui.canvas import Canvas, PictureButton
-from wired_union.ui.fields import button, empty, label, toned
+from wired_union.ui.fields import button, empty, label
 from wired_union.ui.findings import ChangeButton, as_concept_button
+from wired_union.ui.prose import Paragraph, Prose
 from wired_union.ui.slider import FigureSlider
 from wired_union.ui.view import Desk, View, card
 from wired_union.units import show
@@ -157,7 +158,9 @@ class MotionView(View):
         self._title.setText(f"{r.load.name}: {kind.words}, {kind.shown}")
         self.draw(r)
         for row in r.rows:
-            self._rows.addWidget(self._figure(row.name, row.text, row.tone))
+            ink = f"{row.tone}_text" if row.tone else "ink"
+            told = Paragraph(row.name, "mute", "small", beside=row.text, beside_ink=ink, figures=True)
+            self._rows.addWidget(Prose(self.theme, [told]))
         for note in r.notes[:2]:
             self._rows.addWidget(label(note, "mute", wrap=True))
         if isinstance(r.load, WheelLoad):
@@ -215,15 +218,6 @@ class MotionView(View):
         elif self.result is not None:
             self.store.attempt(edits.set_load, self.result.load.id, **{name: value})
             self.refresh()
-
-    def _figure(self, name: str, text: str, tone: str) -> QWidget:
-        line = QWidget()
-        row = QHBoxLayout(line)
-        row.setContentsMargins(0, 0, 0, 0)
-        row.addWidget(label(name, "mute", wrap=True), 1)
-        figure = toned(label(text, "figures"), tone)
-        row.addWidget(figure)
-        return line
 
     def _show_switch(self, load: WheelLoad) -> None:
         """Two motors or four: each driven wheel has one."""
@@ -284,9 +278,7 @@ class MotionView(View):
         for note in r.notes:
             column.addWidget(label(note, "mute", wrap=True))
         cautions = [c for c in store.assessment.cautions if r.load.actuator in c.items]
-        for caution in cautions[:1]:
-            column.addWidget(label(caution.title, "caution"))
-            column.addWidget(label(caution.text, "mute", wrap=True))
+        self.show_cautions(cautions[:1])
         self._space_form()
         column.addWidget(button("It need not move", partial(store.attempt, edits.remove_load, r.load.id)))
 

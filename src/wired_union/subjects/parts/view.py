@@ -20,6 +20,7 @@ from wired_union.subjects.parts.view_lane import Lane, PartCard
 from wired_union.subjects.power.gives import POWER, lane_power
 from wired_union.ui import ask
 from wired_union.ui.fields import EntryField, Form, button, empty, label, number_reader
+from wired_union.ui.prose import Prose, muted
 from wired_union.ui.view import Desk, View
 
 if TYPE_CHECKING:
@@ -128,6 +129,8 @@ class PartsView(View):
             self._draw_cards(self.lanes[lane.id])
 
     def _draw_cards(self, lane: Lane) -> None:
+        if not lane.laid_out:
+            return
         items = {i.id: i for i in self.store.project.concept.items}
         verdicts, chosen = self.store.assessment.item_verdicts, self.store.picked(Selection).item
         width = lane.card_width()
@@ -250,12 +253,10 @@ class PartsView(View):
         column.addWidget(label("What needs attention", "title"))
         hint = "Select a part to see what else could take its place, and what that would do to every limit."
         keys = "Arrows walk, Enter swaps an alternative in, Alt and arrows move a part."
-        column.addWidget(label(f"{hint} {keys}", "mute", wrap=True))
+        column.addWidget(Prose(self.theme, [muted(f"{hint} {keys}")]))
         findings = self.store.assessment.findings
         self.finding_cards([f for f in findings if f.verdict is not Verdict.HOLDS and f.items][:6])
-        for caution in self.store.assessment.cautions:
-            column.addWidget(label(caution.title, "caution"))
-            column.addWidget(label(caution.text, "mute", wrap=True))
+        self.show_cautions(self.store.assessment.cautions)
         column.addStretch(1)
 
     def _lane_form(self, lane: Subsystem) -> Form:

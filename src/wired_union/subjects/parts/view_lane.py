@@ -1,8 +1,8 @@
 """A lane of part cards: its head, its cards in rows, and the place where a dragged card would land."""
 
-from PyQt6.QtCore import QPoint, Qt, pyqtSignal
+from PyQt6.QtCore import QPoint, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QResizeEvent
-from PyQt6.QtWidgets import QFrame, QPushButton, QWidget
+from PyQt6.QtWidgets import QFrame, QPushButton, QSizePolicy, QWidget
 
 from wired_union.kernel.results import Verdict
 from wired_union.picture.card import CARD_H, CARD_W, card_label, part_card
@@ -88,6 +88,10 @@ class Lane(QFrame):
         self.add: QPushButton = button("+ part", lambda: self.add_pressed.emit(lane_id), kind="link", tip="Add a part")
         self.add.setParent(self)
         self.cards: list[PartCard] = []
+        self.laid_out = False
+        policy = QSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Preferred)
+        policy.setHeightForWidth(True)
+        self.setSizePolicy(policy)
 
     def show_head(self, picture: Picture, said: str) -> None:
         self.head.show_picture(picture, said)
@@ -96,16 +100,31 @@ class Lane(QFrame):
     def card_width(self) -> float:
         """Width of a card, so that a row of them fills the lane."""
         u = self._theme.px
-        room = self.width() - self._left() - u(8)
-        columns = max(int((room + u(GAP)) // (u(CARD_W) + u(GAP))), 1)
-        return min((room + u(GAP)) / columns - u(GAP), u(CARD_W) * 1.4)
+        room = self._room(self.width())
+        return min((room + u(GAP)) / self._columns(self.width()) - u(GAP), u(CARD_W) * 1.4)
+
+    def _room(self, width: int) -> int:
+        return width - self._left() - self._theme.px(8)
+
+    def _columns(self, width: int) -> int:
+        u = self._theme.px
+        return max((self._room(width) + u(GAP)) // (u(CARD_W) + u(GAP)), 1)
+
+    def heightForWidth(self, width: int) -> int:
+        u = self._theme.px
+        rows = max(-(-len(self.cards) // self._columns(width)), 1)
+        return u(10) + max(u(HEAD_H) + u(2), rows * (u(CARD_H) + u(GAP)) - u(GAP) + u(10))
+
+    def sizeHint(self) -> QSize:
+        u = self._theme.px
+        return QSize(self._left() + u(8 + CARD_W), u(10) + u(HEAD_H) + u(2))  # more rows follow from the width
 
     def _left(self) -> int:
         u = self._theme.px
         return u(14) + u(HEAD_W) + u(12)
 
     def place_cards(self) -> None:
-        """Lay head, cards and the add button out for the present width, and take the height they need."""
+        """Lay head, cards and the add button out for the present width."""
         u = self._theme.px
         left, top, gap = u(14), u(10), u(GAP)
         self.head.move(left, top)
@@ -114,20 +133,15 @@ class Lane(QFrame):
         self.add.raise_()
         self.add.show()
         w, h = round(self.card_width()), u(CARD_H)
-        x, y = self._left(), top
+        across = self._columns(self.width())
         previous: QWidget = self.head
-        for card in self.cards:
-            if x > self._left() and x + w > self.width() - u(6):
-                x, y = self._left(), y + h + gap
-            card.move(x, y)
+        for n, card in enumerate(self.cards):
+            card.move(self._left() + n % across * (w + gap), top + n // across * (h + gap))
             card.show()
             QWidget.setTabOrder(previous, card)
             previous = card
-            x += w + gap
         QWidget.setTabOrder(previous, self.add)
-        wanted = max(u(HEAD_H) + top + u(2), y + h + top)
-        if wanted != self.height():
-            self.setFixedHeight(wanted)
+        self.updateGeometry()
 
     def place_at(self, point: QPoint) -> int:
         """Which place among its cards a point in this lane stands for."""
@@ -137,5 +151,6 @@ class Lane(QFrame):
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)
+        self.laid_out = True
         self.resized.emit()
         self.place_cards()
