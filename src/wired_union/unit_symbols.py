@@ -4,6 +4,7 @@ Sources: NIST SP 811 (2008), appendix B, for inch, pound, ounce, psi, mile, yard
 """
 
 import math
+from collections.abc import Callable
 from functools import lru_cache
 
 INCH_M, POUND_KG, GRAVITY_M_S2 = 0.0254, 0.45359237, 9.80665
@@ -16,6 +17,8 @@ _PREFIXED = {
     "ohm": "Ω", "Ohm": "Ω", "ohms": "Ω", "Ohms": "Ω", "Nm": "N·m", "g": "g",
 }  # fmt: skip
 
+_BARE = {"N", "mN", "g", "gf"}
+"""Forces that are not read with a length right behind them: "gm" is said for grams."""
 _TORQUES = {
     force + dot + length: ("N·m", newton * metre)
     for force, newton in (
@@ -23,15 +26,14 @@ _TORQUES = {
         ("ozf", OUNCE_N), ("oz", OUNCE_N), ("lbf", POUND_N), ("lb", POUND_N), ("N", 1.0), ("mN", 1e-3),
     )
     for length, metre in (("cm", 0.01), ("mm", 1e-3), ("m", 1.0), ("in", INCH_M), ("ft", FOOT_M))
-    for dot in ("·", "-", " ")
-    if force + length != "Nm"
+    for dot in (("·", "-", " ", ".") if force in _BARE else ("·", "-", " ", ".", ""))
 }  # fmt: skip
 """A mass times a length is read as the torque of its weight: "12 kg·cm" of a servo."""
 _IMPERIAL_TORQUES = {
     length + dot + force: ("N·m", newton * metre)
     for force, newton in (("oz", OUNCE_N), ("ozf", OUNCE_N), ("lb", POUND_N), ("lbs", POUND_N), ("lbf", POUND_N))
     for length, metre in (("in", INCH_M), ("ft", FOOT_M))
-    for dot in ("·", "-", " ")
+    for dot in ("·", "-", " ", ".")
 }
 _RATES = {
     f"{force}/{length}": ("N/m", newton / metre)
@@ -74,7 +76,7 @@ SYMBOLS: dict[str, tuple[str, float]] = {
     "hr": ("s", 3600.0), "hrs": ("s", 3600.0), "hour": ("s", 3600.0), "hours": ("s", 3600.0), "d": ("s", 86400.0),
     "day": ("s", 86400.0), "days": ("s", 86400.0), "week": ("s", 604800.0), "weeks": ("s", 604800.0),
     "kg": ("kg", 1.0), "kgs": ("kg", 1.0), "kilo": ("kg", 1.0), "kilos": ("kg", 1.0), "t": ("kg", 1000.0),
-    "gram": ("kg", 1e-3), "grams": ("kg", 1e-3), "oz": ("kg", OUNCE_KG), "lb": ("kg", POUND_KG),
+    "gm": ("kg", 1e-3), "gms": ("kg", 1e-3), "gram": ("kg", 1e-3), "grams": ("kg", 1e-3), "oz": ("kg", OUNCE_KG), "lb": ("kg", POUND_KG),
     "lbs": ("kg", POUND_KG), "pound": ("kg", POUND_KG), "pounds": ("kg", POUND_KG),
     "lbf": ("N", POUND_N), "ozf": ("N", OUNCE_N), "kgf": ("N", GRAVITY_M_S2), "kp": ("N", GRAVITY_M_S2),
     "gf": ("N", GRAVITY_M_S2 / 1000), "newton": ("N", 1.0), "newtons": ("N", 1.0),
@@ -99,9 +101,20 @@ SYMBOLS: dict[str, tuple[str, float]] = {
     "l": ("m³", 1e-3), "L": ("m³", 1e-3), "litre": ("m³", 1e-3), "litres": ("m³", 1e-3), "ml": ("m³", 1e-6),
     "mL": ("m³", 1e-6), "l/min": ("m³/s", 1 / 60_000), "L/min": ("m³/s", 1 / 60_000), "lpm": ("m³/s", 1 / 60_000),
     "ml/min": ("m³/s", 1 / 60e6),
-    "l/s": ("m³/s", 1e-3), "m³/s": ("m³/s", 1.0), "m3/s": ("m³/s", 1.0),
+    "l/s": ("m³/s", 1e-3), "m³/s": ("m³/s", 1.0), "m3/s": ("m³/s", 1.0), "r/min": ("rad/s", math.pi / 30.0),
+    "ma": ("A", 1e-3), "mv": ("V", 1e-3), "mah": ("Ah", 1e-3), "ah": ("Ah", 1.0), "wh": ("Wh", 1.0),
+    "khz": ("Hz", 1e3), "usec": ("s", 1e-6), "µsec": ("s", 1e-6), "R": ("Ω", 1.0), "mR": ("Ω", 1e-3),
 }  # fmt: skip
 """Symbol to unit and factor; these win over a prefix reading, so that "min" is never milli-inches."""
+
+BENT: dict[str, tuple[str, Callable[[float], float]]] = {
+    **dict.fromkeys(("°F", "degF", "F"), ("°C", lambda shown: (shown - 32) / 1.8)),
+    **{
+        f"{second}/60{dot}{degree}": ("rad/s", lambda seconds: math.pi / 3 / seconds)
+        for second in ("s", "sec") for dot in ("", " ") for degree in ("°", "deg", "degrees")
+    },
+}  # fmt: skip
+"""What no factor turns into a unit: degrees Fahrenheit (NIST SP 811), and the time that a servo takes for 60°."""
 
 _ANY_CASE = {symbol.casefold(): found for symbol, found in SYMBOLS.items()}
 _SAME = str.maketrans(
@@ -112,13 +125,18 @@ CURRENCIES = ("£", "€", "$", "¥", "₹", "₩", "₺", "zł", "kr", "CHF", "
 """What an amount of money may carry before or behind it; which one the project counts in is the project's choice."""
 
 
+def tidy(text: str) -> str:
+    """A symbol with one sign for each meaning."""
+    return " ".join(text.translate(_SAME).replace(" ·", "·").replace("· ", "·").split())
+
+
 @lru_cache(maxsize=512)
 def symbol(text: str) -> tuple[str, float] | None:
     """The unit and factor that a symbol or word stands for; None for one that is not known.
 
     As it is written where that is known, else in any case: "MW" is not "mW", but "RPM" is "rpm".
     """
-    tail = " ".join(text.translate(_SAME).replace(" ·", "·").replace("· ", "·").split())
+    tail = tidy(text)
     if tail in SYMBOLS:
         return SYMBOLS[tail]
     for base in sorted(_PREFIXED, key=len, reverse=True):

@@ -9,7 +9,7 @@ from collections.abc import Callable
 from functools import lru_cache
 
 from wired_union.errors import PlainError
-from wired_union.unit_symbols import CURRENCIES, symbol
+from wired_union.unit_symbols import BENT, CURRENCIES, symbol, tidy
 
 THIN = "\u202f"
 MISSING = "not known"
@@ -40,6 +40,9 @@ FRACTIONS = {
 }
 
 _THOUSANDS = ("p", "n", "µ", "m", "", "k", "M", "G")
+_PARTS = {"½": "1/2", "¼": "1/4", "¾": "3/4", "⅓": "1/3", "⅔": "2/3", "⅛": "1/8", "⅜": "3/8", "⅝": "5/8", "⅞": "7/8"}
+MIXED = ("s", "h", "days", "m", "kg")
+"""Units of which people write two in a row."""
 _SECONDS = {"h": 3600.0, "days": 86400.0}
 
 _NUMBER = (  # patterns are kept as texts: `re` compiles and keeps each when it is first used
@@ -81,6 +84,8 @@ def parse(text: str, unit: str = "") -> float:
     A number alone is taken to be in `unit`. Raises UnitError with a text that shows what would be right.
     """
     unit = "" if unit == "share" else unit
+    for sign, parts in _PARTS.items():
+        text = text.replace(sign, f" {parts}")
     cleaned = text.strip().replace("\u202f", " ").replace("\u2009", " ").replace("\u00a0", " ")
     if unit in CURRENCIES:
         cleaned = _without_currency(cleaned)
@@ -141,6 +146,14 @@ def _to_unit(value: float, tail: str, unit: str, text: str) -> float:
     if not tail or tail == unit:
         return value
     known = symbol(tail)
+    bent = BENT.get(tidy(tail))
+    if bent is not None and bent[0] == unit:
+        try:
+            return bent[1](value)
+        except ZeroDivisionError:
+            raise _refuse(text, unit, "divides by zero") from None
+    if known is None and unit in MIXED and (both := re.match(r"(\D+?)\s*(\d.*\D)$", tail)):  # "2 h 30 min", "5 ft 2 in"
+        return _to_unit(value, both[1], unit, text) + math.copysign(parse(both[2], unit), value)
     if known is None:
         raise _refuse(text, unit, f"has a unit this program does not know (“{tail}”)")
     found, factor = known
