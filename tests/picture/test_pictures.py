@@ -9,6 +9,7 @@ from hypothesis import strategies as st
 
 from builders import a_limit, a_load, a_pack, a_part, a_project, texts
 from wired_union.catalogue.demo import demo
+from wired_union.catalogue.parts import part
 from wired_union.kernel.results import Measure, Verdict
 from wired_union.picture.axis import ticks, time_ticks
 from wired_union.picture.bars import Bar, knowledge_bars, knowledge_line, share_bars
@@ -18,6 +19,8 @@ from wired_union.picture.shapes import Box, Kit, Line, Picture, Poly, Ring
 from wired_union.picture.strip import strip_cell
 from wired_union.picture.svg import to_svg
 from wired_union.picture.wire import POST, glyph, limit_words, place, wire
+from wired_union.project.fresh import new_project
+from wired_union.project.part_edits import add_item
 from wired_union.subjects import assess
 from wired_union.subjects.brief.picture import brief_row
 from wired_union.subjects.mass.gives import MASS
@@ -216,6 +219,18 @@ def test_a_mission_of_many_cycles_shows_one():
     pack = result.packs[0]
     chart = mission_chart(project.concept, pack, mission_trace(result, pack), KIT, 760, 220)
     assert any("one cycle of 24 h, 42 times" in t for t in texts(chart.picture))
+
+
+def test_a_pack_that_lasts_for_weeks_has_its_curves_along_the_whole_mission():
+    project = add_item(new_project("Probe"), "feed", part("pack-4s-6-ah-lifepo4")).after
+    project = add_item(project, "sense", part("imu-6-axis")).after
+    change = next(r.change for f in assess(project).findings for r in f.remedies if f.check == "missing")
+    result = assess(change.after).of(POWER)
+    pack = result.packs[0]
+    assert pack.discharge.runtime_s > 50 * result.concept.mission.duration_s
+    chart = mission_chart(result.concept, pack, mission_trace(result, pack), KIT, 760, 220)
+    curves = [s.points for s in chart.picture.shapes if isinstance(s, Poly)]
+    assert [(c[0][0], c[-1][0]) for c in curves] == [(chart.left, 750.0)] * 2
 
 
 def test_hanging_bars_are_as_long_as_their_mass(mudlark, mudlark_assessed):

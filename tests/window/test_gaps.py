@@ -19,14 +19,14 @@ def test_the_list_of_gaps_empties(open_window, qtbot):
     window.hold(project, None, saved=False, sentence="a pack and a sensor")
     window.go("brief")
     view = window.views["brief"]
-    before = [f for f in window.store.assessment.findings if f.verdict == "unknown" and not f.of_limit]
+    before = [f for f in window.store.assessment.findings if f.is_gap]
     assert [f.what for f in before] == ["IMU 6-axis: what feeds it."]
     card = cards(view)[0]
     qtbot.waitUntil(
         lambda: any(b.isVisibleTo(card) and ", fed from" in b.text().replace("\n", " ") for b in card.remedies)
     )
     click(card.remedies[0])
-    assert not [f for f in window.store.assessment.findings if f.verdict == "unknown" and not f.of_limit]
+    assert not [f for f in window.store.assessment.findings if f.is_gap]
     qtbot.waitUntil(lambda: cards(view) == [])
     assert window.store.assessment.measure("runtime").verdict == "holds"
     window.undo()

@@ -15,7 +15,7 @@ from wired_union.catalogue.parts import part
 from wired_union.catalogue.starts import start
 from wired_union.kernel.subject import Selection
 from wired_union.project.fresh import new_project
-from wired_union.project.model import Limit
+from wired_union.project.model import Limit, Project
 from wired_union.project.part_edits import add_item
 from wired_union.report.write import report_pages
 from wired_union.subjects.brief.edits import add_limit, set_limit
@@ -157,9 +157,17 @@ def _demo_brief(window: MainWindow) -> None:
     _go("brief")(window)
 
 
-def _dark(window: MainWindow) -> None:
+def _inserted(window: MainWindow) -> None:
+    """The young project in the dark theme, its first gap filled as offered: a regulator between pack and sensor."""
     window.set_theme("dark")
-    _go("power", PowerPick("core"))(window)
+    window.hold(_young(), None)
+    _go("power")(window)
+    assert window.store is not None
+    gap = next(f for f in window.store.assessment.findings if "imu-6-axis" in f.items and f.remedies)
+    change = gap.remedies[0].change
+    assert change is not None
+    window.apply(change)
+    window.store.mark_saved()
 
 
 def _bats(window: MainWindow) -> None:
@@ -169,13 +177,17 @@ def _bats(window: MainWindow) -> None:
 
 
 def _gaps(window: MainWindow) -> None:
+    window.hold(_young(), None)
+    _go("brief")(window)
+
+
+def _young() -> Project:
     """A young project: a pack, two parts that hang on nothing, a motor without a driver."""
     project = new_project("Pond probe")
     wanted = (("feed", "pack-4s-6-ah-lifepo4"), ("sense", "imu-6-axis"), ("move", "gearmotor-25-mm-12-v-75-1"))
     for lane, known in wanted:
         project = add_item(project, lane, part(known)).after
-    window.hold(project, None)
-    _go("brief")(window)
+    return project
 
 
 def _own_limit(window: MainWindow) -> None:
@@ -219,7 +231,7 @@ _SCENES: tuple[tuple[str, Callable[[MainWindow], None]], ...] = (
     ("power.png", _back_to_a),
     ("mass.png", _go("mass", Selection(item="core-tube"))),
     ("timing.png", _go("timing")),
-    ("dark.png", _dark),
+    ("inserted-dark.png", _inserted),
     ("bat-counter.png", _bats),
     ("gaps.png", _gaps),
     ("own-limit.png", _own_limit),

@@ -149,6 +149,8 @@ class Finding(Struct, frozen=True, eq=False, dict=True):
     subject: str = ""
     of_limit: bool = False
     """Whether it only says in words what a limit of the brief says already."""
+    bound: bool = False
+    """Whether it is not known only because something under it is not, which a finding of its own says."""
     use: float | None = None
     """Share that it takes of what there is, where it is one: by this a remedy that does not mend it may ease it."""
 
@@ -164,6 +166,18 @@ class Finding(Struct, frozen=True, eq=False, dict=True):
     def said_by(self, subject: str) -> "Finding":
         """The same, with whose it is."""
         return replace(self, subject=subject)
+
+    def while_unknown(self, gap: str, title: str = "") -> "Finding":
+        """The same while something under it is not known: what breaks does so already, anything else is a bound."""
+        if self.verdict not in {Verdict.TIGHT, Verdict.HOLDS}:
+            return self
+        return replace(self, verdict=Verdict.UNKNOWN, title=title or self.title, what=f"So far {self.what}",
+                       why=f"Not known yet: {gap}.", bound=True)  # fmt: skip
+
+    @property
+    def is_gap(self) -> bool:
+        """Whether it names something still to be found out, rather than what follows from it."""
+        return self.verdict is Verdict.UNKNOWN and not (self.of_limit or self.bound)
 
     @property
     def breaks_hard(self) -> bool:

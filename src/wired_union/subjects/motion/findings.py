@@ -22,7 +22,10 @@ def findings(assessment: Assessment) -> Iterator[Finding]:
     project, result = assessment.project, assessment.of(MOTION)
     for r in result.loads:
         yield from (_gap(r, gap) for gap in r.missing)
-        yield from (_finding(project, r, c) for c in r.checks if c.verdict in {Verdict.BREAKS, Verdict.TIGHT})
+        for check in r.checks:
+            if check.verdict in {Verdict.BREAKS, Verdict.TIGHT}:
+                made = _finding(project, r, check)
+                yield made.while_unknown(r.missing[0], f"{r.load.name}: {check.name}") if r.missing else made
     for shake in result.shakes:
         if shake.apart < SEPARATION:
             yield Finding(

@@ -1,6 +1,6 @@
 """The mission as a chart: which mode when, current and voltage of the pack, and where it ends."""
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 
 from msgspec import Struct
 
@@ -144,14 +144,31 @@ def _curves(
         (trace.voltage_v, "ink", lower, (low, high)),
     ):
         points = _thinned(
-            [(left + t / scale, _height(v, bottom, head, span)) for t, v in zip(trace.times_s, values, strict=True)
-             if left + t / scale <= right + 0.5 and v == v]
-        )  # fmt: skip
+            [
+                (left + t / scale, _height(v, bottom, head, span))
+                for t, v in _until(trace, values, (right - left) * scale)
+            ]
+        )
         if len(points) > 1:
             shapes.append(Poly(tuple(points), ink, width=1.6))
     shapes.append(kit.figures(left + 4, upper[0] + kit.px(3), "current from the pack", "small", "copper", bold=True))
     under = _height(cutoff, low, high, lower) - kit.px(9)
     shapes.append(kit.figures(left + 4, under, "voltage of the pack", "small", "ink", bold=True))
+
+
+def _until(trace: Trace, values: Sequence[float], end_s: float) -> Iterator[tuple[float, float]]:
+    """Samples up to a time, and the value at that time where the next sample lies beyond it."""
+    before: tuple[float, float] | None = None
+    for time_s, value in zip(trace.times_s, values, strict=True):
+        if value != value:
+            continue
+        if time_s > end_s:
+            if before is not None:
+                share = (end_s - before[0]) / (time_s - before[0])
+                yield end_s, before[1] + share * (value - before[1])
+            return
+        before = (time_s, value)
+        yield before
 
 
 def _height(value: float, low: float, high: float, span: tuple[float, float]) -> float:

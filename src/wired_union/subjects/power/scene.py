@@ -14,6 +14,7 @@ from wired_union.project.part_edits import feed_from, feeds_others
 from wired_union.subjects.power.assess import PowerResult
 from wired_union.subjects.power.insert import between
 from wired_union.subjects.power.instants import Figure
+from wired_union.subjects.power.missing import Gap
 from wired_union.subjects.power.suiting import wants_driver
 from wired_union.subjects.power.tree import Node
 from wired_union.units import show
@@ -32,6 +33,14 @@ class PowerScene(Struct, frozen=True, dict=True):
     def wants(self, verdict: Verdict) -> bool:
         """Whether a verdict on a rating is to be said."""
         return verdict is Verdict.BREAKS or not (self.hard_only or verdict is Verdict.HOLDS)
+
+    def bears_on(self, gap: Gap, item_id: str) -> bool:
+        """Whether what is not known may change what an item carries: not what hangs on another pack or supply."""
+        if gap.lacks == "a mission":
+            return False
+        root_of = self.result.tree.root_of
+        root = root_of(gap.item) if gap.item else None
+        return root is None or root == root_of(item_id)
 
     @property
     def full_v(self) -> dict[str, float]:

@@ -36,4 +36,14 @@ def power_findings(
 ) -> list[Finding]:  # fmt: skip
     """Every finding on power, or those on ratings that break alone; `again` assesses another project, for remedies."""
     scene = PowerScene(project, result, hard_only, again)
-    return [finding for check in (HARD if hard_only else CHECKS) for finding in check(scene)]
+    if hard_only:
+        return [finding for check in HARD for finding in check(scene)]
+    return [_while_unknown(scene, finding) for check in CHECKS for finding in check(scene)]
+
+
+def _while_unknown(scene: PowerScene, finding: Finding) -> Finding:
+    """A share of a rating is a bound while something that may draw on the same pack or supply is not known."""
+    if finding.use is None or finding.of_limit:
+        return finding
+    gap = next((g for g in scene.result.missing if any(scene.bears_on(g, i) for i in finding.items)), None)
+    return finding if gap is None else finding.while_unknown(gap.said)

@@ -45,7 +45,8 @@ def check_runtime(scene: PowerScene) -> Iterator[Finding]:
 
     yield Finding(
         "runtime", measure.verdict, "Runtime",
-        f"{measure.shown} of the {measure.limit_shown} wanted, until {item.name} is at {ended}."
+        f"{'At most ' if measure.missing else ''}{measure.shown} of the {measure.limit_shown} wanted,"
+        f" until {item.name} is at {ended}."
         if measure.value != float("inf") else f"Nothing that is known draws from {item.name}: it does not end.",
         f"{lanes[top]} draws {share} of the energy.",
         (item.id,), "runtime", offer, of_limit=True,
