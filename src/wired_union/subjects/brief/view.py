@@ -76,9 +76,7 @@ class BriefView(View):
     def _show_gaps(self) -> None:
         """What is still to be known, with what would fill it: a list that empties as the project grows."""
         empty(self._gaps)
-        found = [
-            f for f in self.store.assessment.findings if f.verdict is Verdict.UNKNOWN and not (f.of_limit or f.bound)
-        ]
+        found = [f for f in self.store.assessment.findings if f.is_gap]
         if not found:
             return
         self._gaps.addWidget(label(f"Still to be known: {len(found)}", "heading"))
