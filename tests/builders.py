@@ -95,7 +95,14 @@ BY_INPUT_V = {"efficiency_curve": ((0.01, 0.75), (0.5, 0.93), (3.0, 0.9)), "curv
 
 def an_ldo(name: str = "ldo", volts: float = 3.3, **figures) -> Part:
     own, figures = _split(figures)
-    given = {"input_max_v": 15.0, "max_current_a": 0.5, "dropout_v": 0.3, "quiescent_a": 0.0, **figures}
+    given = {
+        "input_min_v": 2.5,
+        "input_max_v": 15.0,
+        "max_current_a": 0.5,
+        "dropout_v": 0.3,
+        "quiescent_a": 0.0,
+        **figures,
+    }
     return a_part(name, "linear regulator", regulator=Regulator(topology="linear", output_v=volts, **given), **own)
 
 

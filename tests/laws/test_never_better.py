@@ -3,6 +3,7 @@
 Every figure that may be missing, of every part, of both demos and the eight starts.
 """
 
+import random
 from collections.abc import Iterator
 from functools import cache
 
@@ -15,7 +16,7 @@ from wired_union.catalogue.starts import STARTS, start
 from wired_union.kernel.subject import Assessment
 from wired_union.project.change import replaced, with_concept
 from wired_union.project.model import Item, Part, Project
-from wired_union.project.value import Value, field_types
+from wired_union.project.value import BadFigure, Value, checked, field_types
 from wired_union.subjects import assess
 from wired_union.subjects.power.currents import turns
 
@@ -101,6 +102,48 @@ def test_what_is_not_known_is_never_fine(name: str) -> None:
             assert not rests_on_it(before, after), f"{item.name} without {path}"
             tried += 1
     assert tried > 80
+
+
+STANDS_IN = {
+    "load.active_a": "its peak", "load.idle_a": "its current at work", "load.sleep_a": "its current when idle",
+    "load.startup_a": "the stall current of its motor", "link.logic_max_v": "its logic voltage",
+    "temperature_max_c": "what all parts bear", "temperature_min_c": "what all parts bear",
+}  # fmt: skip
+"""Figures for which another known one stands in, which is the worse in any part that there is, not in any made up."""
+
+
+def scaled(project: Project, chance: random.Random) -> Project:
+    """The project with some figures of its parts up to three times larger or smaller: near or over many limits."""
+    items = project.concept.items
+    figures = [x for x in leaves(project.concept) if x[0][0] == "items" and _is_amount(x)]
+    for path, holder, field in chance.sample(figures, chance.choice((2, 5, 10, 30))):
+        try:
+            value = checked(holder, **{field: getattr(holder, field) * 10 ** chance.uniform(-0.5, 0.5)})
+        except BadFigure:
+            continue
+        items = put(items, path[1:], getattr(value, field))
+    return with_concept(project, items=items)
+
+
+def _is_amount(leaf: tuple) -> bool:
+    value = getattr(leaf[1], leaf[2])
+    return isinstance(value, float) and value != 0
+
+
+@pytest.mark.parametrize("seed", range(12))
+def test_what_is_not_known_is_never_fine_near_a_limit_either(seed: int) -> None:
+    chance = random.Random(seed)
+    project = scaled(PROJECTS[list(PROJECTS)[seed % len(PROJECTS)]](), chance)
+    before = assess(project)
+    ways = [
+        (item, path, part) for item in project.concept.items for path, part in without(item.part)
+        if path not in STANDS_IN
+    ]  # fmt: skip
+    for item, path, part in chance.sample(ways, min(60, len(ways))):
+        items = replaced(project.concept.items, item, item.but(part=part))
+        after = before.again(with_concept(project, items=items))
+        assert not better(before, after), f"{item.name} without {path}"
+        assert not rests_on_it(before, after), f"{item.name} without {path}"
 
 
 @pytest.mark.parametrize("name", PROJECTS)

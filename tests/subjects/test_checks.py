@@ -143,6 +143,34 @@ def test_heat_of_a_linear_regulator():
     assert found.verdict is Verdict.BREAKS
 
 
+def test_a_linear_regulator_that_does_not_say_how_warm_it_gets():
+    """(13.6 − 3.3) V × I × 250 K/W of a small case against 100 K: unknown from 31 mA (four fifths of it), else fine."""
+    for amperes, said in ((0.030, None), (0.032, "unknown"), (0.3, "unknown")):
+        project = a_project(
+            a_pack(), an_ldo(), a_load("logic", amperes, rated_v=3.3), feeds=(("pack", "ldo"), ("ldo", "logic"))
+        )
+        found = findings(project).get("heat:ldo")
+        assert (found.verdict.value if found else None) == said
+
+
+def test_a_pack_is_a_bound_while_something_hangs_on_nothing():
+    """A load of 11 A of 12 A is tight. Without its feed the pack gives next to nothing, and that is not fine."""
+    parts = [a_pack(max_current_a=12.0), a_load("heater", 11.0), a_load("lamp", 0.5)]
+    fed = findings(a_project(*parts, feeds=(("pack", "heater"), ("pack", "lamp"))))
+    loose = findings(a_project(*parts, feeds=(("pack", "lamp"),)))
+    assert fed["pack:pack"].verdict is Verdict.TIGHT
+    assert (loose["pack:pack"].verdict, loose["pack:pack"].is_gap) == (Verdict.UNKNOWN, False)
+    assert loose["pack:pack"].what.startswith("So far 500\u202fmA at its worst instant")
+    assert "heater" in loose["pack:pack"].why
+
+
+def test_what_hangs_on_another_pack_is_no_bound_of_this_one():
+    parts = [a_pack(), a_pack("second"), a_load("lamp", 0.5), a_load("dark", 0.5, active_a=None, peak_a=None)]
+    found = findings(a_project(*parts, feeds=(("pack", "lamp"), ("second", "dark"))))
+    assert found["pack:pack"].verdict is Verdict.HOLDS
+    assert found["pack:second"].verdict is Verdict.UNKNOWN
+
+
 @pytest.mark.parametrize(
     ("figures", "finding", "said"),
     [
@@ -397,6 +425,15 @@ def test_one_controller_whose_level_matches_is_enough():
              a_part("high", "microcontroller", link=Link(logic_v=5.0))]  # fmt: skip
     assert "level:sensor" in findings(a_project(*parts[:2]))
     assert "level:sensor" not in findings(a_project(*parts))
+
+
+def test_a_part_that_does_not_say_its_level_is_not_fine():
+    brain = a_part("brain", "microcontroller", link=Link(logic_v=3.3))
+    silent, alone = a_part("sensor", "range sensor", link=Link(bus="I2C")), a_part("sensor", "range sensor")
+    found = findings(a_project(silent, brain))["level:sensor"]
+    assert (found.verdict, found.is_gap, found.hard) == (Verdict.UNKNOWN, True, False)
+    assert "level:sensor" not in findings(a_project(alone, brain))  # says nothing: it does not talk
+    assert "level:sensor" not in findings(a_project(silent))  # nobody to talk to
 
 
 @pytest.mark.parametrize("silent", [Link(bus="I2C"), None])

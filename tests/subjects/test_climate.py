@@ -28,6 +28,17 @@ def test_a_part_that_the_air_is_too_hot_or_too_cold_for_breaks_hard():
         edits.set_air(project, "coldest_c", 30.0)
 
 
+def test_an_electrical_part_that_does_not_say_is_unknown_beyond_usual_air():
+    """0 to 40 °C is what all bear (common practice); a plate of metal is not asked."""
+    project = a_project(a_load("lamp", 0.1), a_part("plate"))
+    assert "climate:lamp" not in findings(with_air(project, 0.0, 40.0))
+    hot, cold = findings(with_air(project, 0.0, 41.0)), findings(with_air(project, -1.0, 40.0))
+    assert hot["climate:lamp"].what == "Not known yet: the hottest air it works in; here it reaches 41\u202f°C."
+    assert cold["climate:lamp"].what == "Not known yet: the coldest air it works in; here it falls to -1\u202f°C."
+    assert hot["climate:lamp"].is_gap
+    assert "climate:plate" not in hot
+
+
 def test_cold_lithium_cells_are_not_to_be_charged():
     """Common practice: no charge below 0 °C."""
     assert "cold-charge:pack" in findings(with_air(a_project(a_pack()), -0.5, 25.0))

@@ -65,6 +65,16 @@ def test_the_usual_current_is_what_power_counts():
     assert next(i for i in still.concept.items if i.id == "motor").part.load.active_a == 0.4  # the part stays as it is
 
 
+@pytest.mark.parametrize("figure", ["stall_torque_n_m", "rated_voltage_v", "no_load_current_a"])
+def test_a_motor_that_lacks_a_figure_draws_what_nobody_knows(figure):
+    """Its current at work as the datasheet has it is that of another task: 0.4 A here, more than rolling takes."""
+    without = assess(edits.set_part_value(a_rover(), "motor", f"motor.{figure}", None).after)
+    runtime = without.measure("runtime")
+    assert runtime.verdict == "unknown"
+    assert any(m.startswith("motor: its current when active") for m in runtime.missing)
+    assert without.measure("peak-current").verdict == "unknown"
+
+
 def test_a_heavier_machine_draws_more_and_the_sag_slows_it():
     light, heavy = a_rover(), edits.set_part_value(a_rover(), "frame", "mass_kg", 6.0).after
     a, b = assess(light), assess(heavy)

@@ -1,5 +1,6 @@
 """What a load usually takes: the current at work that its task, not a datasheet, sets for the part that moves it."""
 
+import math
 from collections.abc import Mapping
 
 from wired_union.kernel.subject import Given, Node
@@ -62,18 +63,23 @@ def others_of(load: AnyLoad, concept: Concept, mass_kg: float, item: Item | None
 
 
 def usual_currents(concept: Concept, mass_kg: float) -> Usual:
-    """Each motor's current at work from what it has to move; of loads that move at other times the hardest counts."""
+    """Each motor's current at work from what it has to move; of loads that move at other times the hardest counts.
+
+    Not a number where a figure of the motor is missing: what is given as its current at work is that of another task.
+    """
     items = {i.id: i for i in concept.items}
     found: dict[str, float] = {}
     for load in concept.loads:
         item = items.get(load.actuator)
-        if item is None or item.part.load is None or (motor := constants_of(item.part)) is None:
+        if item is None or item.part.load is None or item.part.motor is None or not kind_of(load).sets_current:
             continue
-        own = torques_of(load, concept, mass_kg, item)
-        if own is not None and kind_of(load).sets_current:
+        motor, own = constants_of(item.part), torques_of(load, concept, mass_kg, item)
+        if motor is None:
+            found[item.id] = math.nan
+        elif own is not None:
             torque = own.usual_n_m + others_of(load, concept, mass_kg, item).usual_n_m
             current = min(motor.current_at(torque), _blocked_a(item))
-            found[item.id] = max(current, found.get(item.id, 0.0))
+            found[item.id] = max(found.get(item.id, 0.0), current)  # not a number stays
     return tuple(found.items())
 
 

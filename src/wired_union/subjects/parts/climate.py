@@ -5,9 +5,11 @@ from collections.abc import Iterable, Iterator
 from wired_union.kernel.results import Finding, Verdict
 from wired_union.kernel.subject import Assessment, Refusal, Slot
 from wired_union.physics.battery import CHEMISTRIES
-from wired_union.project.model import Brief, Part
+from wired_union.project.model import Brief, Item, Part
 
 FREEZING_C = 0.0
+USUAL_C = (0.0, 40.0)
+"""Air that electrical parts bear where nothing else is said: common practice."""
 
 
 def climate_refusal(part: Part, brief: Brief) -> str | None:
@@ -20,6 +22,18 @@ def climate_refusal(part: Part, brief: Brief) -> str | None:
     return None
 
 
+def _unrated(item: Item, brief: Brief) -> str:
+    """What an electrical part does not say of air beyond what all bear, in words; "" where that does not matter."""
+    part = item.part
+    if not any((part.load, part.regulator, part.driver, part.pack, part.supply)):
+        return ""
+    if part.temperature_max_c is None and brief.hottest_c > USUAL_C[1]:
+        return f"the hottest air it works in; here it reaches {brief.hottest_c:g}\u202f°C"
+    if part.temperature_min_c is None and brief.coldest_c < USUAL_C[0]:
+        return f"the coldest air it works in; here it falls to {brief.coldest_c:g}\u202f°C"
+    return ""
+
+
 def findings(assessment: Assessment) -> Iterator[Finding]:
     """Each part that the air is too hot or too cold for; each pack that must not be charged in it."""
     brief = assessment.project.brief
@@ -29,6 +43,11 @@ def findings(assessment: Assessment) -> Iterator[Finding]:
             yield Finding(
                 "climate", Verdict.BREAKS, f"{item.name} is not made for this air", f"It {why}.",
                 "Another part, or a place that is kept warmer or cooler.", (item.id,), hard=True, of=item.id,
+            )  # fmt: skip
+        elif lacks := _unrated(item, brief):
+            yield Finding(
+                "climate", Verdict.UNKNOWN, f"{item.name}: the air around it", f"Not known yet: {lacks}.",
+                "Until it is given nothing says whether it works there.", (item.id,), of=item.id,
             )  # fmt: skip
         cell = CHEMISTRIES.get(item.part.pack.chemistry) if item.part.pack is not None else None
         if cell is not None and cell.lithium and cell.rechargeable and brief.coldest_c < FREEZING_C:

@@ -110,7 +110,10 @@ def _missing_of_converter(item: Item) -> Iterator[Gap]:
         yield Gap(f"{item.name}: its resistance when it is on", item.id)
     if regulator is None or item.part.pack is not None or not regulator.only_steps_down:
         return
-    if regulator.dropout_v is None and (regulator.input_min_v is None or not regulator.passes_power):
+    above = (
+        regulator.input_min_v is not None and regulator.input_min_v > regulator.output_v
+    )  # of that output: all in it
+    if regulator.dropout_v is None and not (above and regulator.passes_power):
         yield Gap(f"{item.name}: how far its input must lie above its output", item.id)
 
 

@@ -18,6 +18,8 @@ from wired_union.subjects.power.scene import PowerScene, input_range, name_of, o
 from wired_union.subjects.power.tree import Node
 from wired_union.units import show
 
+SMALL_CASE_K_PER_W = 250.0
+"""Junction to air of the smallest usual case, SOT-23, on little copper: common practice."""
 JUNCTION_LIMIT_C = 125.0  # common practice for silicon regulators
 
 
@@ -99,15 +101,19 @@ def _regulator_heat(scene: PowerScene, node: Node) -> Iterator[Finding]:
     regulator, item = node.item.part.regulator, node.item
     assert regulator is not None
     resistance, rested_v = regulator.thermal_resistance_k_per_w, scene.result.rested_v.get(item.id)
-    if resistance is None or rested_v is None:
+    if rested_v is None:
         return
     average = scene.result.average(item.id, "output_a") if item.count == 1 else busiest(scene, node)[0]
     current = max(float(np.nanmax(average, initial=0.0)), 0.0)
     loss_w, why = _burnt(regulator, current, rested_v)
     air_c = scene.project.brief.hottest_c
-    junction_c = air_c + loss_w * resistance
+    junction_c = air_c + loss_w * (SMALL_CASE_K_PER_W if resistance is None else resistance)
     warmth = (junction_c - air_c) / (JUNCTION_LIMIT_C - air_c) if air_c < JUNCTION_LIMIT_C else float("inf")
     verdict = share_verdict(warmth)
+    if resistance is None:
+        if verdict is not Verdict.HOLDS and not scene.hard_only:
+            yield _warmth_unknown(item, loss_w)
+        return
     if not scene.wants(verdict):
         return
     yield Finding(
@@ -116,6 +122,15 @@ def _regulator_heat(scene: PowerScene, node: Node) -> Iterator[Finding]:
         f" {JUNCTION_LIMIT_C:.0f}\u202f°C is the usual limit.", why, (item.id,),
         offer=partial(other_sources, scene, item, regulator.least_input_v, rested_v * 0.8),
         hard=verdict is Verdict.BREAKS, of=item.id, use=warmth,
+    )  # fmt: skip
+
+
+def _warmth_unknown(item: Item, loss_w: float) -> Finding:
+    """A regulator whose heat a small case would not shed, and that does not say how warm it gets."""
+    return Finding(
+        "heat", Verdict.UNKNOWN, f"{item.name}: its heat",
+        f"Not known yet: how warm it gets with each watt; it burns {show(loss_w, 'W')}.",
+        f"A small case warms by {SMALL_CASE_K_PER_W:g}\u202fK with each watt: too much here.", (item.id,), of=item.id,
     )  # fmt: skip
 
 

@@ -31,6 +31,11 @@ def check_levels(scene: PowerScene) -> Iterator[Finding]:
                 "A level shifter between them, or a part of the controller's level, is the usual answer.",
                 (item.id,), offer=partial(_shifters, scene, item, brains), hard=True, of=item.id,
             )  # fmt: skip
+        elif not scene.hard_only and brains and _is_silent(item.part):
+            yield Finding(
+                "level", Verdict.UNKNOWN, f"{item.name}: logic level", "Not known yet: the voltage of its signals.",
+                "Until it is given nothing says whether it can talk to a controller.", (item.id,), of=item.id,
+            )  # fmt: skip
         elif not scene.hard_only and (brain := _silent_brain(item.part, brains)) is not None:
             yield Finding(
                 "level", Verdict.UNKNOWN, f"{item.name}: logic level",
@@ -139,6 +144,11 @@ def _silent_brain(part: Part, brains: tuple[Item, ...]) -> Item | None:
 
 def _is_asked(part: Part) -> bool:
     return part.link is not None and part.link.logic_v is not None and part.kind not in BRAINS
+
+
+def _is_silent(part: Part) -> bool:
+    """Whether a part that talks to a controller does not say at what voltage."""
+    return part.link is not None and part.link.logic_v is None and part.kind not in BRAINS
 
 
 def _level_of(brain: Item) -> float | None:

@@ -57,9 +57,8 @@ def _source_ratings(part: Part) -> Iterator[tuple[str, float | None]]:
     """Of packs, supplies, regulators, and the power bank that is both: its cells are matched by whoever made it."""
     pack, regulator = part.pack, part.regulator
     if regulator is not None:
-        if pack is None and regulator.topology in {"boost", "buck-boost"}:  # the others' follows from what they make
-            yield "its lowest input", regulator.input_min_v
         if pack is None:
+            yield "its lowest input", regulator.input_min_v
             yield "its highest input", regulator.input_max_v
         yield "its most output current", regulator.max_current_a
         if pack is not None:
