@@ -29,6 +29,7 @@ ENDINGS = {
 WHOLE_NAMES = {"baud": "Bd", "bytes": "B", "price": "£", "most_price": "£", "bytes_each_transfer": "B"}
 FRACTIONS = {
     "hour_share",
+    "valve_share",
     "efficiency",
     "duty",
     "reserve",

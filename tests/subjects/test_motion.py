@@ -485,11 +485,19 @@ def test_what_a_motor_carries_all_day_follows_from_the_heat_of_its_winding():
 def test_a_tank_shows_both_bounds_and_its_pump():
     tank = a_part("tank", "tank", tank=Tank(volume_m3=4e-4, max_pressure_pa=8e5))
     project = with_load("stored", tank, store="tank", mass_kg=0.1, release_speed_m_s=5.0, pump_flow_m3_s=1e-4,
-                        recharge_s=10.0)  # fmt: skip
+                        recharge_s=10.0, valve_share=0.5)  # fmt: skip
     r = result_of(project, "load")
     names = {row.name: row.text for row in r.rows}
     assert " to " in names["energy, adiabatic to isothermal"]
     assert {c.id for c in r.checks} == {"energy", "recharge", "pressure"}
+    assert r.verdict == "holds"
+    bound = result_of(edits.set_load(project, "load", valve_share=None).after, "load")
+    assert r.speed_m_s == pytest.approx(bound.speed_m_s * math.sqrt(0.5))  # half of the energy
+    assert (bound.verdict, bound.missing) == ("unknown", ("how much of the air's energy valve and pipe let through",))
+    slow = result_of(edits.set_load(project, "load", valve_share=None, release_speed_m_s=500.0).after, "load")
+    assert slow.verdict == "breaks"  # even without any loss
+    unpumped = result_of(edits.set_load(project, "load", pump_flow_m3_s=None).after, "load")
+    assert (unpumped.verdict, unpumped.missing) == ("unknown", ("how much air the pump gives",))
 
 
 def test_a_reaction_wheel_a_canopy_and_a_flap():

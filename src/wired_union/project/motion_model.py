@@ -4,7 +4,7 @@ from typing import Annotated, ClassVar, Literal, get_args
 
 from msgspec import Meta
 
-from wired_union.project.value import Amount, Count, Finite, Name, Positive, Ref, Share, Value
+from wired_union.project.value import Amount, Count, Efficiency, Finite, Name, Positive, Ref, Share, Value
 
 Ends = Literal["fixed-free", "supported", "fixed-supported", "fixed"]
 Slope = Annotated[float, Meta(ge=-89, le=89)]
@@ -162,6 +162,8 @@ class StoredLoad(Moved, frozen=True, kw_only=True, tag_field="kind", tag="stored
     """bore of the cylinder behind a tank"""
     stroke_m: Positive = 0.1
     """stroke of that cylinder"""
+    valve_share: Efficiency | None = None
+    """share of the air's energy that valve and pipe let through; 0.4 to 0.7 is usual, a trial shot tells"""
     pump_flow_m3_s: Positive | None = None
     """free air that the pump gives a tank"""
 

@@ -182,24 +182,34 @@ def direct_speed_m_s(drive: Drive, mass_kg: float, travel_m: float) -> float:
 def _tank(load: StoredLoad, volume_m3: float, pressure_pa: float, rating_pa: float) -> LoadResult:
     shot = tank_shot(volume_m3, pressure_pa, load.bore_m, load.stroke_m, load.mass_kg)
     needed = load.mass_kg * load.release_speed_m_s**2 / 2
+    share, lacks = 1.0 if load.valve_share is None else load.valve_share, _unknown_of_tank(load)
+    energy, reached = share * shot.adiabatic_energy_j, math.sqrt(share) * shot.adiabatic_speed_m_s
     rows: tuple[Row, ...] = (
         Row("energy, adiabatic to isothermal", f"{show(shot.adiabatic_energy_j, 'J')} to"
             f" {show(shot.isothermal_energy_j, 'J')}"),
-        Row("speed at release, at most", show(shot.adiabatic_speed_m_s, "m/s")),
+        Row("speed at release" if load.valve_share else "speed at release, at most", show(reached, "m/s")),
         Row("pressure after a shot", show(shot.pressure_after_pa, "Pa")),
     )  # fmt: skip
-    checks = [check_of("energy", needed, shot.adiabatic_energy_j, "J"),
-              _whole(check_of("pressure", pressure_pa, rating_pa, "Pa"))]  # fmt: skip
+    checks = [check_of("energy", needed, energy, "J"), _whole(check_of("pressure", pressure_pa, rating_pa, "Pa"))]
     if load.pump_flow_m3_s:
         time = volume_m3 * (pressure_pa - shot.pressure_after_pa) / (AMBIENT_PRESSURE_PA * load.pump_flow_m3_s)
         rows = (*rows, Row("pumped up again in", show(time, "s")))
         if load.recharge_s:
             checks.append(check_of("recharge", time, load.recharge_s, "s"))
-    facts = {"travel_m": load.stroke_m, "energy_j": shot.adiabatic_energy_j, "speed_m_s": shot.adiabatic_speed_m_s,
-             "mass_kg": load.mass_kg, "force_n": pressure_pa * math.pi / 4 * load.bore_m**2}  # fmt: skip
+    facts = {"travel_m": load.stroke_m, "energy_j": energy, "speed_m_s": reached, "mass_kg": load.mass_kg,
+             "force_n": pressure_pa * math.pi / 4 * load.bore_m**2}  # fmt: skip
     note = "Valve and pipe take their share: a real shot lies under the adiabatic bound."
-    return LoadResult(load, tuple(checks), rows, notes=(CAUTION, note), speed_m_s=shot.adiabatic_speed_m_s,
-                      facts=facts)  # fmt: skip
+    return LoadResult(load, tuple(checks), rows, missing=lacks, notes=(CAUTION, note), speed_m_s=reached, facts=facts)
+
+
+def _unknown_of_tank(load: StoredLoad) -> tuple[str, ...]:
+    """What nothing says of a shot of air."""
+    found = []
+    if load.valve_share is None:
+        found.append("how much of the air's energy valve and pipe let through")
+    if load.recharge_s is not None and load.pump_flow_m3_s is None:
+        found.append("how much air the pump gives")
+    return tuple(found)
 
 
 def _whole(check: Check) -> Check:
@@ -207,7 +217,7 @@ def _whole(check: Check) -> Check:
     return check if check.use > 1 else replace(check, use=check.use * 0.8)
 
 
-_OF_TANK = frozenset({"pressure_pa", "bore_m", "stroke_m", "pump_flow_m3_s"})
+_OF_TANK = frozenset({"pressure_pa", "valve_share", "bore_m", "stroke_m", "pump_flow_m3_s"})
 _WINDING = frozenset({"winding_diameter_m", "ratio", "mode", "motors"})
 
 
