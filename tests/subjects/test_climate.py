@@ -3,7 +3,7 @@
 import pytest
 
 import edits
-from builders import a_buck, a_load, a_pack, a_part, a_project
+from builders import a_buck, a_limit, a_load, a_pack, a_part, a_project
 from wired_union.project.errors import ProjectError
 from wired_union.subjects import assess
 
@@ -56,3 +56,20 @@ def test_a_converter_is_as_hot_as_its_loss_makes_it_in_the_warmest_air():
     assert hot.verdict == "breaks"
     assert hot.use == pytest.approx((10 / 0.9 - 10) * 60.0 / (125 - 60))
     assert "brings it to 127\u202f°C in air of 60\u202f°C" in hot.what
+
+
+def test_below_freezing_a_pack_is_known_only_by_figures_of_the_cold():
+    """The same lamp and pack: at 0 °C its figures count, at −10 °C those of a room say nothing of it."""
+    project = a_project(
+        a_pack(), a_load("lamp", 0.5), feeds=(("pack", "lamp"),), limits=(a_limit("runtime", 3600.0, "at least"),)
+    )
+    assert assess(with_air(project, 0.0, 25.0)).measure("runtime").verdict == "holds"
+    frozen = with_air(project, -10.0, 25.0)
+    runtime = assess(frozen).measure("runtime")
+    assert (runtime.verdict, runtime.missing) == ("unknown", ("pack: its capacity and resistance at -10\u202f°C",))
+    assert findings(frozen)["pack:pack"].verdict == "unknown"
+    for measured, said in ((-5.0, "unknown"), (-10.0, "holds"), (-20.0, "holds")):
+        told = edits.set_part_value(frozen, "pack", "pack.measured_at_c", measured).after
+        assert assess(told).measure("runtime").verdict == said
+    flat = edits.set_part_value(frozen, "pack", "pack.cell_capacity_ah", 0.05).after
+    assert assess(flat).measure("runtime").verdict == "breaks"  # even with what a room's figures promise

@@ -95,6 +95,8 @@ class Pack(Value, frozen=True, kw_only=True):
     """most current the pack may give for long"""
     cutoff_cell_v: Positive | None = None
     """cut-off voltage of one cell; its chemistry's when empty"""
+    measured_at_c: Celsius | None = None
+    """temperature that its capacity and resistance were measured at; that of a room when empty"""
     least_load_a: Amount | None = None
     """output current below which a power bank switches itself off; 0 where it stays on"""
 

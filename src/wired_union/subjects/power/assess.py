@@ -13,7 +13,7 @@ from wired_union.project.part_edits import feeds_others
 from wired_union.subjects.power.currents import Currents, currents_of_all
 from wired_union.subjects.power.flow import Flow, Flows
 from wired_union.subjects.power.instants import Figure, Instants, Supplies
-from wired_union.subjects.power.missing import NO_MISSION, Gap, missing_of
+from wired_union.subjects.power.missing import NO_MISSION, Around, Gap, missing_of
 from wired_union.subjects.power.net import shape_of
 from wired_union.subjects.power.packs import PackFigures, PackResult, assess_packs, figures_of
 from wired_union.subjects.power.supplies import SupplyFigures, SupplyResult
@@ -34,7 +34,7 @@ class PowerResult(Struct, frozen=True, eq=False, dict=True):
     """What follows from a concept's feeds, modes and mission."""
 
     concept: Concept
-    energy_reserve: float
+    around: Around
     tree: PowerTree
     packs: tuple[PackResult, ...]
     missing: tuple[Gap, ...]
@@ -42,10 +42,13 @@ class PowerResult(Struct, frozen=True, eq=False, dict=True):
     instants: Instants
     figures: dict[str, PackFigures | SupplyFigures | None]
     """Of every pack and supply; None for a pack that is not known."""
-    unweighed: tuple[str, ...] = ()
-    """Names of parts whose mass is not known, which something may have to move."""
     columns: dict[tuple[int, bool], dict[str, Flow]] = field(default_factory=dict)
     """What `mode_flows` has read out already; several checks and views ask for the same."""
+
+    @property
+    def energy_reserve(self) -> float:
+        """Share of every pack that is not planned on."""
+        return self.around.energy_reserve
 
     @cached_property
     def mode_index(self) -> dict[str, int]:
@@ -163,26 +166,23 @@ class PowerResult(Struct, frozen=True, eq=False, dict=True):
         return tuple(_measures(self.packs, self.supplies, self.figures, self.missing))
 
 
-def assess_power(
-    concept: Concept, energy_reserve: float, usual: Mapping[str, float] | None = None, unweighed: tuple[str, ...] = ()
-) -> PowerResult:  # fmt: skip
+def assess_power(concept: Concept, around: Around, usual: Mapping[str, float] | None = None) -> PowerResult:
     """Assess a concept's power: the mission run down, the peaks, and what is missing.
 
-    `usual` has the current at work of loads whose task sets it, by item id; `unweighed` names parts of unknown mass.
+    `usual` has the current at work of loads whose task sets it, by item id.
     """
-    return assess_powers([concept], [energy_reserve], [usual or {}], [unweighed])[0]
+    return assess_powers([concept], [around], [usual or {}])[0]
 
 
 def assess_powers(
-    concepts: Sequence[Concept], energy_reserves: Sequence[float], usual: Sequence[Mapping[str, float]],
-    unweighed: Sequence[tuple[str, ...]],
+    concepts: Sequence[Concept], around: Sequence[Around], usual: Sequence[Mapping[str, float]]
 ) -> list[PowerResult]:  # fmt: skip
     """Assess several concepts, those of one shape together."""
     trees = [grow_tree(c) for c in concepts]
     found: dict[int, PowerResult] = {}
-    for group in _alike(concepts, trees, energy_reserves):
-        results = _assess([concepts[n] for n in group], [trees[n] for n in group], energy_reserves[group[0]],
-                          [usual[n] for n in group], [unweighed[n] for n in group])  # fmt: skip
+    for group in _alike(concepts, trees, [a.energy_reserve for a in around]):
+        results = _assess([concepts[n] for n in group], [trees[n] for n in group], [around[n] for n in group],
+                          [usual[n] for n in group])  # fmt: skip
         found.update(zip(group, results, strict=True))
     return [found[n] for n in range(len(concepts))]
 
@@ -206,25 +206,18 @@ def _alike(
 
 
 def _assess(
-    concepts: Sequence[Concept], trees: Sequence[PowerTree], energy_reserve: float,
-    usual: Sequence[Mapping[str, float]], unweighed: Sequence[tuple[str, ...]],
+    concepts: Sequence[Concept], trees: Sequence[PowerTree], around: Sequence[Around],
+    usual: Sequence[Mapping[str, float]],
 ) -> list[PowerResult]:  # fmt: skip
-    """Concepts of one shape."""
+    """Concepts of one shape and one reserve."""
+    energy_reserve = around[0].energy_reserve
     currents = currents_of_all(concepts, usual)
     figures = [figures_of(t) for t in trees]
     supplies = Supplies(trees, currents, figures, concepts[0].modes, energy_reserve)
     packs = assess_packs(supplies.net, supplies.draws, [t.roots for t in trees], concepts[0], energy_reserve, figures)
     return [
         PowerResult(
-            c,
-            energy_reserve,
-            tree,
-            run,
-            missing_of(c, tree, drawn, known, unweighed[v]),
-            drawn,
-            Instants(supplies, v),
-            known,
-            unweighed[v],
+            c, around[v], tree, run, missing_of(c, tree, drawn, known, around[v]), drawn, Instants(supplies, v), known
         )
         for v, (c, tree, run, drawn, known) in enumerate(zip(concepts, trees, packs, currents, figures, strict=True))
     ]
@@ -242,10 +235,8 @@ def renamed(result: PowerResult, concept: Concept) -> PowerResult:
         for name in [p.node.item.id]
         for new in [known[name]]
     )
-    missing = missing_of(concept, tree, result.currents, known, result.unweighed)
-    return PowerResult(
-        concept, result.energy_reserve, tree, packs, missing, result.currents, result.instants, known, result.unweighed
-    )  # fmt: skip
+    missing = missing_of(concept, tree, result.currents, known, result.around)
+    return PowerResult(concept, result.around, tree, packs, missing, result.currents, result.instants, known)
 
 
 def _or_inf(value: float) -> float:

@@ -22,21 +22,42 @@ class Gap(Struct, frozen=True):
     lacks: Literal["a figure", "a peak", "a feed", "modes", "a mission", "a pack"] = "a figure"
 
 
+FREEZING_C = 0.0
 NO_MISSION = Gap("the mission: which modes, and how long each lasts", lacks="a mission")
+
+
+class Around(Struct, frozen=True):
+    """What of the rest of the project bears on its power."""
+
+    energy_reserve: float
+    coldest_c: float
+    unweighed: tuple[str, ...] = ()
+    """Names of parts whose mass is not known, which something may have to move."""
 
 
 def missing_of(
     concept: Concept, tree: PowerTree, currents: Currents, packs: Mapping[str, PackFigures | SupplyFigures | None],
-    unweighed: tuple[str, ...] = (),
+    around: Around,
 ) -> tuple[Gap, ...]:  # fmt: skip
-    found = [*_missing_currents(concept, currents), *_missing_parts(concept, tree, packs)]
+    found = [*_missing_in_the_cold(concept, around.coldest_c)]
+    found += [*_missing_currents(concept, currents), *_missing_parts(concept, tree, packs)]
     work = _at_work(concept)
     found += [
         gap for item in concept.items if item.id in tree.nodes and item.id in work for gap in _missing_peaks(item)
     ]
-    if unweighed and not moved_by_mass(concept).isdisjoint(tree.nodes):
-        found += [Gap(f"{name}: its mass, which has to be moved") for name in unweighed]
+    if around.unweighed and not moved_by_mass(concept).isdisjoint(tree.nodes):
+        found += [Gap(f"{name}: its mass, which has to be moved") for name in around.unweighed]
     return tuple(dict.fromkeys(found))
+
+
+def _missing_in_the_cold(concept: Concept, coldest_c: float) -> Iterator[Gap]:
+    """Below freezing a cell gives less, through more resistance: by how much, only its maker or a trial can say."""
+    if coldest_c >= FREEZING_C:
+        return
+    for item in concept.items:
+        pack = item.part.pack
+        if pack is not None and (pack.measured_at_c is None or pack.measured_at_c > coldest_c):
+            yield Gap(f"{item.name}: its capacity and resistance at {coldest_c:g}\u202f°C", item.id)
 
 
 def _at_work(concept: Concept) -> set[str]:

@@ -9,6 +9,7 @@ from wired_union.subjects.mass.gives import UNWEIGHED
 from wired_union.subjects.motion.gives import USUAL, Usual
 from wired_union.subjects.power.assess import PowerResult, assess_power, assess_powers, renamed
 from wired_union.subjects.power.checks import power_findings
+from wired_union.subjects.power.missing import Around
 
 
 def _read(project: Project) -> tuple[object, ...]:
@@ -20,19 +21,22 @@ def _read(project: Project) -> tuple[object, ...]:
         for p in [i.part]
     )
     modes = tuple((m.id, m.uses, m.otherwise, m.staggered, m.plugged_in) for m in concept.modes)
-    return items, concept.feeds, modes, concept.mission, project.brief.energy_reserve
+    return items, concept.feeds, modes, concept.mission, project.brief.energy_reserve, project.brief.coldest_c
+
+
+def _around(project: Project, given: Given) -> Around:
+    return Around(project.brief.energy_reserve, project.brief.coldest_c, given.of(UNWEIGHED))
 
 
 def _work(project: Project, given: Given) -> PowerResult:
     usual: Usual = given.of(USUAL)
-    return assess_power(project.concept, project.brief.energy_reserve, dict(usual), given.of(UNWEIGHED))
+    return assess_power(project.concept, _around(project, given), dict(usual))
 
 
 def _work_all(cases: Sequence[tuple[Project, Given]]) -> list[PowerResult]:
-    concepts = [p.concept for p, _ in cases]
-    reserves = [p.brief.energy_reserve for p, _ in cases]
     usual: list[Usual] = [given.of(USUAL) for _, given in cases]
-    return assess_powers(concepts, reserves, [dict(u) for u in usual], [given.of(UNWEIGHED) for _, given in cases])
+    around = [_around(p, given) for p, given in cases]
+    return assess_powers([p.concept for p, _ in cases], around, [dict(u) for u in usual])
 
 
 SUPPLY = Node("supply", _read, _work, (USUAL, UNWEIGHED), _work_all)

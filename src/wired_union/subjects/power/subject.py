@@ -61,7 +61,9 @@ SUBJECT = Subject(
         " Regulators, supplies, power banks and cells that are not charged do not share (common practice):"
         " regulators divide the loads, the others count as one. A fuse bears what lasts up to its rating, and a"
         " start of 0.2 s up to what the shortest opening times of blade fuses allow.",
-        "Not checked: charging, what a pack loses in the cold.",
+        "Below freezing a cell gives less, through more resistance. Where the air of the brief falls that low, the"
+        " pack's capacity and resistance must have been measured there; until then what it gives is unknown.",
+        "Not checked: charging, and the cold above freezing, where cells lose a little too.",
     ),
     view="view:PowerView",
     methods=("pack", "constant-power-sag", "peukert-runtime", "linear-regulator", "switching-converter",
