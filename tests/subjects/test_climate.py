@@ -22,7 +22,7 @@ def test_a_part_that_the_air_is_too_hot_or_too_cold_for_breaks_hard():
     assert "climate:probe" not in findings(with_air(project, 0.0, 40.0))
     hot, cold = findings(with_air(project, 0.0, 41.0)), findings(with_air(project, -1.0, 40.0))
     assert hot["climate:probe"].what == "It works up to 40\u202f°C; the air reaches 41\u202f°C."
-    assert cold["climate:probe"].what == "It works from 0\u202f°C; the air falls to -1\u202f°C."
+    assert cold["climate:probe"].what == "It works from 0\u202f°C; the air falls to −1\u202f°C."
     assert hot["climate:probe"].breaks_hard
     with pytest.raises(ProjectError, match=r"The coldest air is warmer than the warmest\."):
         edits.set_air(project, "coldest_c", 30.0)
@@ -34,7 +34,7 @@ def test_an_electrical_part_that_does_not_say_is_unknown_beyond_usual_air():
     assert "climate:lamp" not in findings(with_air(project, 0.0, 40.0))
     hot, cold = findings(with_air(project, 0.0, 41.0)), findings(with_air(project, -1.0, 40.0))
     assert hot["climate:lamp"].what == "Not known yet: the hottest air it works in; here it reaches 41\u202f°C."
-    assert cold["climate:lamp"].what == "Not known yet: the coldest air it works in; here it falls to -1\u202f°C."
+    assert cold["climate:lamp"].what == "Not known yet: the coldest air it works in; here it falls to −1\u202f°C."
     assert hot["climate:lamp"].is_gap
     assert "climate:plate" not in hot
 
@@ -66,7 +66,7 @@ def test_below_freezing_a_pack_is_known_only_by_figures_of_the_cold():
     assert assess(with_air(project, 0.0, 25.0)).measure("runtime").verdict == "holds"
     frozen = with_air(project, -10.0, 25.0)
     runtime = assess(frozen).measure("runtime")
-    assert (runtime.verdict, runtime.missing) == ("unknown", ("pack: its capacity and resistance at -10\u202f°C",))
+    assert (runtime.verdict, runtime.missing) == ("unknown", ("pack: its capacity and resistance at −10\u202f°C",))
     assert findings(frozen)["pack:pack"].verdict == "unknown"
     for measured, said in ((-5.0, "unknown"), (-10.0, "holds"), (-20.0, "holds")):
         told = edits.set_part_value(frozen, "pack", "pack.measured_at_c", measured).after

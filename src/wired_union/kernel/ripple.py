@@ -146,7 +146,7 @@ def _left_of(finding: Finding, before: Assessment, after: Assessment) -> tuple[V
     """What a finding has become: holds where it is gone, but unknown where something is not known that was before."""
     left = next((f for f in after.findings if f.id == finding.id), None)
     if left is not None:
-        return left.verdict, left.use
+        return left.verdict, None if left.bound else left.use
     known = {f.id for f in before.findings}
     hidden = any(f.verdict is Verdict.UNKNOWN and f.id not in known for f in after.findings)
     return (Verdict.UNKNOWN if hidden else Verdict.HOLDS), None

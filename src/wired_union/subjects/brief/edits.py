@@ -80,7 +80,9 @@ def set_air(project: Project, field: str, celsius: float) -> Change:
     if brief.coldest_c > brief.hottest_c:
         raise ProjectError("The coldest air is warmer than the warmest.")
     after = project.but(brief=brief)
-    return Change(project, after, f"air from {brief.coldest_c:g} to {brief.hottest_c:g}\u202f°C")
+    return Change(
+        project, after, f"air from {units.show(brief.coldest_c, '°C')} to {units.show(brief.hottest_c, '°C')}"
+    )
 
 
 def set_currency(project: Project, currency: str) -> Change:

@@ -6,6 +6,7 @@ from wired_union.kernel.results import Finding, Verdict
 from wired_union.kernel.subject import Assessment, Refusal, Slot
 from wired_union.physics.battery import CHEMISTRIES
 from wired_union.project.model import Brief, Item, Part
+from wired_union.units import show
 
 FREEZING_C = 0.0
 USUAL_C = (0.0, 40.0)
@@ -16,9 +17,9 @@ def climate_refusal(part: Part, brief: Brief) -> str | None:
     """Why a part is not made for the air of the brief, by how much; None where it is, or does not say."""
     low, high = part.temperature_min_c, part.temperature_max_c
     if high is not None and brief.hottest_c > high:
-        return f"works up to {high:g}\u202f°C; the air reaches {brief.hottest_c:g}\u202f°C"
+        return f"works up to {show(high, '°C')}; the air reaches {show(brief.hottest_c, '°C')}"
     if low is not None and brief.coldest_c < low:
-        return f"works from {low:g}\u202f°C; the air falls to {brief.coldest_c:g}\u202f°C"
+        return f"works from {show(low, '°C')}; the air falls to {show(brief.coldest_c, '°C')}"
     return None
 
 
@@ -28,9 +29,9 @@ def _unrated(item: Item, brief: Brief) -> str:
     if not any((part.load, part.regulator, part.driver, part.pack, part.supply)):
         return ""
     if part.temperature_max_c is None and brief.hottest_c > USUAL_C[1]:
-        return f"the hottest air it works in; here it reaches {brief.hottest_c:g}\u202f°C"
+        return f"the hottest air it works in; here it reaches {show(brief.hottest_c, '°C')}"
     if part.temperature_min_c is None and brief.coldest_c < USUAL_C[0]:
-        return f"the coldest air it works in; here it falls to {brief.coldest_c:g}\u202f°C"
+        return f"the coldest air it works in; here it falls to {show(brief.coldest_c, '°C')}"
     return ""
 
 
@@ -53,7 +54,7 @@ def findings(assessment: Assessment) -> Iterator[Finding]:
         if cell is not None and cell.lithium and cell.rechargeable and brief.coldest_c < FREEZING_C:
             yield Finding(
                 "cold-charge", Verdict.TIGHT, f"{item.name} in the cold",
-                f"The air falls to {brief.coldest_c:g}\u202f°C; its cells must not be charged below 0\u202f°C.",
+                f"The air falls to {show(brief.coldest_c, '°C')}; its cells must not be charged below 0\u202f°C.",
                 "Lithium plates out of a cold cell under charge (common practice): charge it in the warm.", (item.id,),
                 of=item.id,
             )  # fmt: skip

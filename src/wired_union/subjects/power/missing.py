@@ -12,6 +12,7 @@ from wired_union.subjects.power.currents import RUNNING, Currents, startup_a, tu
 from wired_union.subjects.power.packs import PackFigures
 from wired_union.subjects.power.supplies import SupplyFigures
 from wired_union.subjects.power.tree import PowerTree, state_in
+from wired_union.units import show
 
 
 class Gap(Struct, frozen=True):
@@ -57,7 +58,7 @@ def _missing_in_the_cold(concept: Concept, coldest_c: float) -> Iterator[Gap]:
     for item in concept.items:
         pack = item.part.pack
         if pack is not None and (pack.measured_at_c is None or pack.measured_at_c > coldest_c):
-            yield Gap(f"{item.name}: its capacity and resistance at {coldest_c:g}\u202f°C", item.id)
+            yield Gap(f"{item.name}: its capacity and resistance at {show(coldest_c, '°C')}", item.id)
 
 
 def _at_work(concept: Concept) -> set[str]:

@@ -34,13 +34,20 @@ class PowerScene(Struct, frozen=True, dict=True):
         """Whether a verdict on a rating is to be said."""
         return verdict is Verdict.BREAKS or not (self.hard_only or verdict is Verdict.HOLDS)
 
-    def bears_on(self, gap: Gap, item_id: str) -> bool:
-        """Whether what is not known may change what an item carries: not what hangs on another pack or supply."""
-        if gap.lacks == "a mission":
-            return False
-        root_of = self.result.tree.root_of
-        root = root_of(gap.item) if gap.item else None
-        return root is None or root == root_of(item_id)
+    @cached_property
+    def _gaps(self) -> dict[str | None, Gap]:
+        """The first thing that is not known of what hangs on each pack or supply, under None of what may hang on any."""
+        found: dict[str | None, Gap] = {}
+        for gap in self.result.missing:
+            if gap.lacks != "a mission":
+                found.setdefault(self.result.tree.root_of(gap.item) if gap.item else None, gap)
+        return found
+
+    def gap_under(self, item_id: str) -> Gap | None:
+        """What is not known that may change what an item carries: not what hangs on another pack or supply."""
+        if not self._gaps:
+            return None
+        return self._gaps.get(None) or self._gaps.get(self.result.tree.root_of(item_id))
 
     @property
     def full_v(self) -> dict[str, float]:

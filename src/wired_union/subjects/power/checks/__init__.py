@@ -45,5 +45,5 @@ def _while_unknown(scene: PowerScene, finding: Finding) -> Finding:
     """A share of a rating is a bound while something that may draw on the same pack or supply is not known."""
     if finding.use is None or finding.of_limit:
         return finding
-    gap = next((g for g in scene.result.missing if any(scene.bears_on(g, i) for i in finding.items)), None)
+    gap = next((g for i in finding.items if (g := scene.gap_under(i)) is not None), None)
     return finding if gap is None else finding.while_unknown(gap.said)
