@@ -36,7 +36,7 @@ class PowerScene(Struct, frozen=True, dict=True):
 
     @cached_property
     def _gaps(self) -> dict[str | None, Gap]:
-        """The first thing that is not known of what hangs on each pack or supply, under None of what may hang on any."""
+        """The first thing not known of what hangs on each pack or supply; under None, of what may hang on any."""
         found: dict[str | None, Gap] = {}
         for gap in self.result.missing:
             if gap.lacks != "a mission":
