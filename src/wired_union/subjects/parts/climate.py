@@ -26,11 +26,12 @@ def climate_refusal(part: Part, brief: Brief) -> str | None:
 def _unrated(item: Item, brief: Brief) -> str:
     """What an electrical part does not say of air beyond what all bear, in words; "" where that does not matter."""
     part = item.part
-    if not any((part.load, part.regulator, part.driver, part.pack, part.supply)):
+    hot, cold = brief.hottest_c > USUAL_C[1], brief.coldest_c < USUAL_C[0]
+    if not (hot or cold) or not any((part.load, part.regulator, part.driver, part.pack, part.supply)):
         return ""
-    if part.temperature_max_c is None and brief.hottest_c > USUAL_C[1]:
+    if hot and part.temperature_max_c is None:
         return f"the hottest air it works in; here it reaches {show(brief.hottest_c, '°C')}"
-    if part.temperature_min_c is None and brief.coldest_c < USUAL_C[0]:
+    if cold and part.temperature_min_c is None:
         return f"the coldest air it works in; here it falls to {show(brief.coldest_c, '°C')}"
     return ""
 
