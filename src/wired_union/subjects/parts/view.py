@@ -93,7 +93,7 @@ class PartsView(View):
             lane.add_pressed.connect(self.desk.add_part)
             lane.resized.connect(partial(self._draw_cards, lane))
             for item_id in item_ids:
-                card = keep.get(item_id) or self._new_card(item_id)
+                card = keep.get(item_id) or PartCard(self.theme, item_id, self)
                 card.setParent(lane)
                 lane.cards.append(card)
                 self.cards[item_id] = card
@@ -105,16 +105,6 @@ class PartsView(View):
                 card.deleteLater()
         if focused in self.cards:
             self.cards[focused].setFocus()
-
-    def _new_card(self, item_id: str) -> PartCard:
-        card = PartCard(self.theme, item_id)
-        card.clicked.connect(lambda _=False: self.store.change(Selection, item=item_id))
-        card.pointed.connect(lambda on: self.store.change(Selection, item=item_id) if on and card.hasFocus() else None)
-        card.walked.connect(self._walk)
-        card.shoved.connect(self._shove)
-        card.carried.connect(self._carry)
-        card.landed.connect(self._land)
-        return card
 
     def _draw(self) -> None:
         concept, assessment = self.store.project.concept, self.store.assessment
@@ -139,7 +129,10 @@ class PartsView(View):
                 item = items[card.item_id]
                 card.show_item(item, verdicts.get(item.id), width, selected=item.id == chosen)
 
-    def _walk(self, item_id: str, dx: int, dy: int) -> None:
+    def select(self, item_id: str) -> None:
+        self.store.change(Selection, item=item_id)
+
+    def walk(self, item_id: str, dx: int, dy: int) -> None:
         lanes = list(self.lanes.values())
         at = next(k for k, lane in enumerate(lanes) if any(c.item_id == item_id for c in lane.cards))
         place = [c.item_id for c in lanes[at].cards].index(item_id)
@@ -153,7 +146,7 @@ class PartsView(View):
         card.setFocus()
         self.ensureWidgetVisible(card)
 
-    def _shove(self, item_id: str, dx: int, dy: int) -> None:
+    def shove(self, item_id: str, dx: int, dy: int) -> None:
         lanes = list(self.lanes)
         at = next(k for k, n in enumerate(lanes) if any(c.item_id == item_id for c in self.lanes[n].cards))
         place = [c.item_id for c in self.lanes[lanes[at]].cards].index(item_id)
@@ -162,7 +155,7 @@ class PartsView(View):
         elif dx and 0 <= place + dx < len(self.lanes[lanes[at]].cards):
             self.store.attempt(edits.move_item, item_id, lanes[at], place + dx)
 
-    def _carry(self, item_id: str, corner: QPoint) -> None:
+    def carry(self, item_id: str, corner: QPoint) -> None:
         card = self.cards[item_id]
         if card.parent() is not self.inside:
             card.setParent(self.inside)
@@ -170,7 +163,7 @@ class PartsView(View):
         card.move(self.inside.mapFromGlobal(corner))
         card.raise_()
 
-    def _land(self, item_id: str, point: QPoint) -> None:
+    def land(self, item_id: str, point: QPoint) -> None:
         at = self.inside.mapFromGlobal(point)
         lane = next((x for x in self.lanes.values() if x.geometry().contains(at)), None)
         home = next(x for x in self.lanes.values() if any(c.item_id == item_id for c in x.cards))

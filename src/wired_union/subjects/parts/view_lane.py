@@ -1,7 +1,9 @@
 """A lane of part cards: its head, its cards in rows, and the place where a dragged card would land."""
 
+from typing import Protocol
+
 from PyQt6.QtCore import QPoint, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QKeyEvent, QMouseEvent, QResizeEvent
+from PyQt6.QtGui import QFocusEvent, QKeyEvent, QMouseEvent, QResizeEvent
 from PyQt6.QtWidgets import QFrame, QPushButton, QSizePolicy, QWidget
 
 from wired_union.kernel.results import Verdict
@@ -17,17 +19,23 @@ GAP = 10.0
 _WALK = {Qt.Key.Key_Left: (-1, 0), Qt.Key.Key_Right: (1, 0), Qt.Key.Key_Up: (0, -1), Qt.Key.Key_Down: (0, 1)}
 
 
+class CardHands(Protocol):
+    """Who is told what is done to a card. Calls, since a signal of each of many cards takes time to connect."""
+
+    def select(self, item_id: str) -> None: ...
+    def walk(self, item_id: str, dx: int, dy: int) -> None: ...
+    def shove(self, item_id: str, dx: int, dy: int) -> None: ...
+    def carry(self, item_id: str, corner: QPoint) -> None: ...
+    def land(self, item_id: str, point: QPoint) -> None: ...
+
+
 class PartCard(PictureButton):
     """A card: focus selects it, arrows walk, Alt and arrows move it, a drag carries it to another lane."""
 
-    walked = pyqtSignal(str, int, int)
-    shoved = pyqtSignal(str, int, int)
-    carried = pyqtSignal(str, QPoint)
-    landed = pyqtSignal(str, QPoint)
-
-    def __init__(self, theme: Theme, item_id: str) -> None:
+    def __init__(self, theme: Theme, item_id: str, hands: CardHands) -> None:
         super().__init__(theme)
-        self.item_id = item_id
+        self.item_id, self._hands = item_id, hands
+        self.clicked.connect(lambda _=False: hands.select(item_id))
         self._press: QPoint | None = None
         self._carrying = False
 
@@ -35,12 +43,16 @@ class PartCard(PictureButton):
         picture = part_card(item, verdict, self._theme.kit, width, selected=selected)
         self.show_picture(picture, card_label(item, verdict))
 
+    def focusInEvent(self, event: QFocusEvent | None) -> None:
+        super().focusInEvent(event)
+        self._hands.select(self.item_id)
+
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         assert event is not None
         key = Qt.Key(event.key())
         if key in _WALK:
             alt = event.modifiers() & Qt.KeyboardModifier.AltModifier
-            (self.shoved if alt else self.walked).emit(self.item_id, *_WALK[key])
+            (self._hands.shove if alt else self._hands.walk)(self.item_id, *_WALK[key])
             return
         super().keyPressEvent(event)
 
@@ -55,7 +67,7 @@ class PartCard(PictureButton):
             far = (event.position().toPoint() - self._press).manhattanLength() > 8
             if far or self._carrying:
                 self._carrying = True
-                self.carried.emit(self.item_id, event.globalPosition().toPoint() - self._press)
+                self._hands.carry(self.item_id, event.globalPosition().toPoint() - self._press)
                 return
         super().mouseMoveEvent(event)
 
@@ -65,7 +77,7 @@ class PartCard(PictureButton):
         if self._carrying:
             self._carrying = False
             self.setDown(False)
-            self.landed.emit(self.item_id, event.globalPosition().toPoint())
+            self._hands.land(self.item_id, event.globalPosition().toPoint())
             return
         super().mouseReleaseEvent(event)
 
