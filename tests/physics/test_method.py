@@ -26,6 +26,9 @@ FIXED_NAMES = {
     "lora-airtime": ("spreading_factor", "bandwidth_hz", "payload_bytes", "coding_rate", "preamble_symbols",
                      "explicit_header", "crc"),
     "response-times": ("execution_s", "period_s", "deadline_s", "blocking_s"),
+    "centre-of-mass": ("masses_kg", "x_m", "y_m", "z_m"),
+    "box-inertia": ("mass_kg", "length_m", "width_m", "height_m"),
+    "wheel-loads": ("x_m", "y_m", "weight_n", "centre_x_m", "centre_y_m"),
     "success-interval": ("successes", "trials", "confidence"),
     "trials-for-proof": ("reliability", "confidence"),
 }  # fmt: skip

@@ -60,6 +60,12 @@ PUBLISHED = [
     # Joseph & Pandya 1986; the example of three tasks
     ("response-times", {"execution_s": "3,3,5", "period_s": "7,12,20"}, "response_s", [3, 6, 20], 1e-9),
     ("response-times", {"execution_s": "3,3,5", "period_s": "7,12,20"}, "utilisation", 0.92857, 1e-5),
+    # rigid-body tables: an even cube
+    ("box-inertia", {"mass_kg": "12", "length_m": "1", "width_m": "1", "height_m": "1"}, "about_z_kg_m2", 2.0, 1e-12),
+    # statics: half of the way to the front pair, which carries three quarters of it
+    ("wheel-loads", {"x_m": "1,1,-1,-1", "y_m": "1,-1,1,-1", "weight_n": "100", "centre_x_m": "0.5", "centre_y_m": "0"},
+     "load_n", [37.5, 37.5, 12.5, 12.5], 1e-9),
+    ("centre-of-mass", {"masses_kg": "1,3", "x_m": "0,4", "y_m": "0,0", "z_m": "1,1"}, "centre_x_m", 3.0, 1e-12),
     # ESA margin philosophy, from memory
     ("mass-growth", {"knowledge": "guess"}, "allowance", 0.20, 1e-12),
     ("mass-growth", {"knowledge": "measured"}, "allowance", 0.0, 1e-12),

@@ -4,6 +4,7 @@ from functools import cache
 
 from wired_union.physics import (
     atmosphere,
+    balance,
     battery,
     bus,
     converter,
@@ -45,6 +46,9 @@ _FUNCTIONS = (
     wheel.drive_torque,
     wheel.step_climb,
     wheel.tip_angle,
+    balance.centre_of_mass,
+    balance.box_inertia,
+    balance.wheel_loads,
     screw.leadscrew,
     screw.euler_buckling,
     screw.column_buckling,

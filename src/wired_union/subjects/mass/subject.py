@@ -47,7 +47,8 @@ SUBJECT = Subject(
         "Mass is the sum of parts times their count, each with the growth allowance that its knowledge calls for, and"
         " the system margin on top. Money counts what is bought or to buy.",
     ),
-    view="view:MassView", methods=("mass-growth",), nodes=(MASS, TOTAL_KG, MONEY), measures=measures, findings=findings,
+    view="view:MassView", methods=("mass-growth", "centre-of-mass", "box-inertia", "wheel-loads", "tip-angle"),
+    nodes=(MASS, TOTAL_KG, MONEY), measures=measures, findings=findings,
     hard_findings=lambda _: (),
     explains=(
         MeasureKind("mass", "kg", "Carry and fit", drivers=_heavy,
