@@ -37,6 +37,7 @@ from wired_union.project.part_model import (
     Thrust,
     Wheel,
 )
+from wired_union.project.place_model import Foot, Place, Room
 from wired_union.project.value import (
     Amount,
     Celsius,
@@ -77,6 +78,8 @@ class Item(Value, frozen=True, kw_only=True):
     """what must hold for whatever fills this place"""
     shifted_by: Annotated[str, Ref("items", "clear")] = ""
     """the level shifter that its signals go through"""
+    places: tuple[Place, ...] = ()
+    """where its copies are, one by one; those beyond are somewhere in the room of its subsystem"""
 
 
 class Subsystem(Value, frozen=True, kw_only=True):
@@ -86,6 +89,8 @@ class Subsystem(Value, frozen=True, kw_only=True):
     name: Name
     mass_share_kg: Positive | None = None
     power_share_w: Positive | None = None
+    room: Room | None = None
+    """where its parts are that have no place yet"""
 
 
 class Feed(Value, frozen=True, kw_only=True):
@@ -295,6 +300,8 @@ class Concept(Value, frozen=True, kw_only=True):
     """what must move"""
     mounts: tuple[Mount, ...] = ()
     """what can swing"""
+    feet: tuple[Foot, ...] = ()
+    """what stands on the floor besides wheels"""
 
     @property
     def letter(self) -> str:
@@ -358,6 +365,7 @@ __all__ = [
     "Event",
     "Feed",
     "Flywheel",
+    "Foot",
     "Formula",
     "Item",
     "Knob",
@@ -376,12 +384,14 @@ __all__ = [
     "Panel",
     "Part",
     "Phase",
+    "Place",
     "Project",
     "Question",
     "Rail",
     "Regulator",
     "Requires",
     "Retirement",
+    "Room",
     "Sampled",
     "Score",
     "Sense",

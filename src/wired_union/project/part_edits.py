@@ -95,7 +95,7 @@ def add_item(
 def duplicate_item(project: Project, item_id: str) -> Change:
     """A copy beside the original, with the same feed and the same use in every mode."""
     concept, item = project.concept, find_item(project, item_id)
-    copy = item.but(id=new_id(item.name, (i.id for i in concept.items)))
+    copy = item.but(id=new_id(item.name, (i.id for i in concept.items)), places=())  # nothing is where another is
     at = concept.items.index(item) + 1
     grown = concept.but(items=(*concept.items[:at], copy, *concept.items[at:]))
     after = with_concept_value(project, copied(grown, "items", item.id, copy.id))
@@ -122,7 +122,8 @@ def set_count(project: Project, item_id: str, count: int) -> Change:
     item = find_item(project, item_id)
     if not 1 <= count <= 10_000 or count != int(count):
         raise ProjectError("Give a whole number from 1 to 10 000. Delete the part if there is to be none.")
-    return _with_item(project, item_id, f"{item.name}: {item.count} becomes {int(count)}", count=int(count))
+    sentence = f"{item.name}: {item.count} becomes {int(count)}"
+    return _with_item(project, item_id, sentence, count=int(count), places=item.places[: int(count)])
 
 
 def move_item(project: Project, item_id: str, subsystem: str, place: int | None = None) -> Change:

@@ -1,0 +1,47 @@
+"""Where things are in the machine's own frame: x forward, y left, z up, in metres."""
+
+from typing import Annotated
+
+from msgspec import Meta
+
+from wired_union.project.value import Name, Value
+
+Reach = Annotated[float, Meta(ge=-1000, le=1000)]
+Turn = Annotated[float, Meta(ge=-360, le=360)]
+
+
+class Place(Value, frozen=True, kw_only=True):
+    """Where the middle of one copy of a part is, and how it is turned."""
+
+    x_m: Reach
+    """how far forward"""
+    y_m: Reach
+    """how far left"""
+    z_m: Reach
+    """how high"""
+    turn_deg: Turn = 0.0
+    """turned about the upright axis, anticlockwise seen from above"""
+
+
+class Room(Value, frozen=True, kw_only=True):
+    """The box in which the parts of a subsystem are, wherever in it that will be."""
+
+    back_m: Reach
+    front_m: Reach
+    right_m: Reach
+    left_m: Reach
+    bottom_m: Reach
+    top_m: Reach
+
+
+class Foot(Value, frozen=True, kw_only=True):
+    """A point that stands on the floor besides the wheels: a leg, a skid's end, a corner of a box."""
+
+    id: Name
+    name: Name
+    x_m: Reach
+    """how far forward"""
+    y_m: Reach
+    """how far left"""
+    z_m: Reach = 0.0
+    """how high its lower end is"""
