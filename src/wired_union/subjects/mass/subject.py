@@ -6,6 +6,8 @@ from wired_union.kernel.results import Measure
 from wired_union.kernel.subject import Assessment, Driver, MeasureKind, Selection, Subject
 from wired_union.project.model import Part
 from wired_union.subjects.mass.assess import MASS, MONEY, TOTAL_KG, added_cost, added_kg, findings, measures
+from wired_union.subjects.mass.balance import BALANCE
+from wired_union.subjects.mass.tipping import hard_tip_findings, movable_lumps
 from wired_union.units import show
 
 
@@ -27,6 +29,12 @@ def _dearest(assessment: Assessment, _: Measure) -> Selection:
     return Selection(item=by_item[0][0].id if by_item else "")
 
 
+def _movers(assessment: Assessment, _: Measure) -> Selection:
+    """The heaviest part that can be moved."""
+    movable = movable_lumps(assessment.of(BALANCE))
+    return Selection(item=movable[0].item.id if movable else "")
+
+
 def _refuses_new(assessment: Assessment, part: Part) -> Iterator[str]:
     """What is more than the limits leave."""
     for measure_id, amount, unit in (
@@ -46,15 +54,21 @@ SUBJECT = Subject(
     about=(
         "Mass is the sum of parts times their count, each with the growth allowance that its knowledge calls for, and"
         " the system margin on top. Money counts what is bought or to buy.",
+        "The machine's frame has x forward, y left, z up. A copy without a place may be anywhere in the room of its"
+        " subsystem, and a mass anywhere within its allowance: the tip angle is the least that any of that gives, over"
+        " the first edge of the polygon of wheels and feet, at rest on a slope in the worst direction.",
+        "Not checked: what swings, spills or moves while it drives, soft ground, wind.",
     ),
     view="view:MassView", methods=("mass-growth", "centre-of-mass", "box-inertia", "wheel-loads", "tip-angle"),
-    nodes=(MASS, TOTAL_KG, MONEY), measures=measures, findings=findings,
-    hard_findings=lambda _: (),
+    nodes=(MASS, TOTAL_KG, MONEY, BALANCE), measures=measures, findings=findings,
+    hard_findings=hard_tip_findings,
     explains=(
         MeasureKind("mass", "kg", "Carry and fit", drivers=_heavy,
                     about="every part with the allowance that its knowledge calls for"),
         MeasureKind("money", "£", "Cost", drivers=_dear, select=_dearest,
                     about="what is bought and what is still to buy"),
+        MeasureKind("tip-angle", "°", "React", "at least", select=_movers,
+                    about="the slope at which it tips over its first edge"),
     ),
     section="section:section", refuses_new=_refuses_new, sums={"mass": added_kg, "money": added_cost},
 )  # fmt: skip

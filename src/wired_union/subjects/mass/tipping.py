@@ -1,0 +1,97 @@
+"""What there is to say of standing: the tip angle, what it lacks, and what moves it."""
+
+from collections.abc import Iterator
+from functools import partial
+
+from wired_union.kernel.results import Finding, Measure, Remedy, Verdict, possible, tried
+from wired_union.kernel.subject import Assessment
+from wired_union.project.model import Concept, Project
+from wired_union.subjects.mass.balance import BALANCE, Balance, Lump, Tip
+from wired_union.subjects.mass.place_edits import move_places, said_move
+from wired_union.units import show
+
+STEPS_M = (0.02, 0.04, 0.08)
+"""How far a part is moved at a time, to see what that does."""
+MOST_MOVED = 3
+
+
+def is_asked(concept: Concept) -> bool:
+    """Whether anything says where things are."""
+    return bool(concept.feet) or any(i.places for i in concept.items) or any(s.room for s in concept.subsystems)
+
+
+def tip_measures(assessment: Assessment) -> Iterator[Measure]:
+    """The slope at which it tips over its first edge, at least, as far as places and masses are known."""
+    if not is_asked(assessment.project.concept):
+        return
+    balance = assessment.of(BALANCE)
+    first = balance.first
+    least, most = (first.least_deg, first.most_deg) if first is not None else (None, None)
+    yield Measure("tip-angle", "Tip angle", least, "°", direction="at least", low=least, high=most,
+                  missing=balance.missing)  # fmt: skip
+
+
+def tip_findings(assessment: Assessment) -> Iterator[Finding]:
+    """The limit on the tip angle, with the edge; a machine that falls over as it stands breaks without one."""
+    if not is_asked(assessment.project.concept):
+        return
+    balance, measure = assessment.of(BALANCE), assessment.measure("tip-angle")
+    first = balance.first
+    if first is None or balance.missing:
+        if measure.limit is not None:
+            yield Finding(
+                "tip-angle", Verdict.UNKNOWN, "Tip angle", f"Not known yet: {'; '.join(balance.missing)}.",
+                "Until it is known nothing says whether it stands.", (), "tip-angle",
+            )  # fmt: skip
+        return
+    falls = first.most_deg < 0
+    if not falls and measure.limit is None:
+        return
+    what = f"{_range(first)} {first.way}, of the {measure.limit_shown} wanted."
+    yield Finding(
+        "tip-angle", Verdict.BREAKS if falls else measure.verdict, "Tip angle",
+        "It falls over as it stands." if falls else what, _why(balance, first),
+        tuple(x.item.id for x in movable_lumps(balance)[:1]), "tip-angle",
+        partial(_moves, assessment.project, balance, first), hard=falls, of_limit=not falls,
+    )  # fmt: skip
+
+
+def hard_tip_findings(assessment: Assessment) -> Iterator[Finding]:
+    """What falls over as it stands."""
+    return (f for f in tip_findings(assessment) if f.hard)
+
+
+def _range(tip: Tip) -> str:
+    least, most = f"{tip.least_deg:.1f}", f"{tip.most_deg:.1f}"
+    return f"{least}°" if least == most else f"{least}° to {most}°"
+
+
+def _why(balance: Balance, tip: Tip) -> str:
+    centre = balance.centre
+    assert centre is not None
+    inside = tip.edge.distance_m(centre[:2])
+    where = f"{show(inside, 'm')} inside of" if inside >= 0 else f"{show(-inside, 'm')} beyond"
+    return (
+        f"The centre of mass is {show(centre[2] - balance.floor_m, 'm')} high, {where} the edge it tips over {tip.way}."
+    )
+
+
+def movable_lumps(balance: Balance) -> list[Lump]:
+    """Single parts with a place that are no wheels, heaviest first."""
+    found = [x for x in balance.lumps if x.placed and x.item.count == 1 and x.item.part.wheel is None]
+    return sorted(found, key=lambda x: -x.most_kg)
+
+
+def _moves(project: Project, balance: Balance, tip: Tip) -> tuple[Remedy, ...]:
+    """The heaviest parts away from the edge, and lower where there is room under them."""
+    found = []
+    for lump in movable_lumps(balance)[:MOST_MOVED]:
+        for step in STEPS_M[1:]:
+            dx, dy = (round(step * v, 4) for v in tip.edge.inwards)
+            name = lump.item.name
+            found.append((f"{name} {said_move(dx, dy, 0.0)}", tried(move_places, project, lump.item.id, dx, dy, 0.0)))
+        under = lump.low[2] - (lump.item.part.height_m or 0.0) / 2 - balance.floor_m
+        if under > STEPS_M[1]:
+            lower = tried(move_places, project, lump.item.id, 0.0, 0.0, -STEPS_M[1])
+            found.append((f"{lump.item.name} {said_move(0.0, 0.0, -STEPS_M[1])}", lower))
+    return possible(*found)

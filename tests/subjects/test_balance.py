@@ -1,0 +1,194 @@
+"""What stands: tip angles by hand, ranges against every corner of them, and laws that moving and turning must keep."""
+
+import math
+from itertools import product
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+import edits
+from builders import a_limit, a_part, a_project, an_item
+from wired_union.kernel.ripple import offered
+from wired_union.physics.growth import ALLOWANCES
+from wired_union.project.change import with_concept
+from wired_union.project.errors import ProjectError
+from wired_union.project.model import Foot, Place, Room, Wheel
+from wired_union.subjects import assess
+from wired_union.subjects.mass.balance import BALANCE
+from wired_union.subjects.mass.place_edits import (
+    add_foot,
+    forget_places,
+    mirror_place,
+    move_places,
+    remove_foot,
+    set_foot,
+    set_place,
+    set_room,
+)
+
+CORNERS = [(0.15, 0.1), (0.15, -0.1), (-0.15, 0.1), (-0.15, -0.1)]
+FEET = tuple(Foot(id=f"f{n}", name=f"leg {n}", x_m=x, y_m=y) for n, (x, y) in enumerate(CORNERS))
+
+
+def standing(*items, feet=FEET, limit=18.0, rooms=()):
+    project = a_project(*items, limits=(a_limit("tip-angle", limit, "at least"),))
+    lanes = tuple(s.but(room=dict(rooms).get(s.id)) for s in project.concept.subsystems)
+    return with_concept(project, feet=feet, subsystems=lanes)
+
+
+def block(name, kg, *places, count=1, knowledge="measured"):
+    part = a_part(name, mass_kg=kg)
+    made = tuple(Place(x_m=x, y_m=y, z_m=z) for x, y, z in places)
+    return an_item(part, count, places=made, knowledge=knowledge)
+
+
+def tip(project):
+    return assess(project).measure("tip-angle")
+
+
+def test_a_block_on_four_legs_by_hand():
+    """0.5 kg in the middle at 0.2 m and 1 kg 0.03 m forward at 0.1 m: atan((0.15 − 0.02)/0.1333) forward, atan(0.1/0.1333)
+    to the side (statics)."""
+    project = standing(block("top", 0.5, (0.0, 0.0, 0.2)), block("pack", 1.0, (0.03, 0.0, 0.1)))
+    balance = assess(project).of(BALANCE)
+    assert balance.centre == pytest.approx((0.02, 0.0, 0.4 / 3))
+    height = 0.4 / 3
+    angles = {t.way: t.least_deg for t in balance.tips}
+    assert angles["forward"] == pytest.approx(math.degrees(math.atan(0.13 / height)))
+    assert angles["backward"] == pytest.approx(math.degrees(math.atan(0.17 / height)))
+    assert angles["to the left"] == angles["to the right"] == pytest.approx(math.degrees(math.atan(0.1 / height)))
+    measure = tip(project)
+    assert (measure.value, measure.verdict) == (pytest.approx(math.degrees(math.atan(0.1 / height))), "holds")
+    assert sum(balance.loads_n) == pytest.approx(1.5 * 9.80665)
+    front = sum(n for n, c in zip(balance.loads_n, balance.contacts, strict=True) if c.x_m > 0)
+    assert front == pytest.approx(1.5 * 9.80665 * (0.15 + 0.02) / 0.3)  # moments about the rear legs
+
+
+def test_wheels_stand_on_their_rims():
+    wheel = a_part("wheel", mass_kg=0.2, wheel=Wheel(diameter_m=0.12))
+    wheels = an_item(wheel, 4, places=tuple(Place(x_m=x, y_m=y, z_m=0.06) for x, y in CORNERS), knowledge="measured")
+    balance = assess(standing(wheels, block("box", 2.0, (0.0, 0.0, 0.16)), feet=())).of(BALANCE)
+    assert balance.floor_m == pytest.approx(0.0)
+    assert balance.centre[2] == pytest.approx((0.8 * 0.06 + 2.0 * 0.16) / 2.8)
+    assert [c.name for c in balance.contacts] == ["wheel 1", "wheel 2", "wheel 3", "wheel 4"]
+
+
+@settings(max_examples=60)
+@given(
+    st.lists(st.tuples(st.floats(0.05, 3.0), st.floats(-0.1, 0.1), st.floats(-0.1, 0.1), st.floats(0.02, 0.3),
+                       st.sampled_from(sorted(ALLOWANCES))), min_size=1, max_size=3),
+    st.tuples(st.floats(0.0, 0.1), st.floats(0.0, 0.1), st.floats(0.0, 0.1)), st.floats(0.1, 2.0),
+)  # fmt: skip
+def test_the_range_is_that_of_all_its_corners(parts, sides, loose_kg):
+    """Every corner of rooms and allowances tried one by one gives the same least and most, over every edge."""
+    items = [block(f"b{n}", kg, (x, y, z), knowledge=known) for n, (kg, x, y, z, known) in enumerate(parts)]
+    room = Room(
+        back_m=-sides[0], front_m=sides[0], right_m=-sides[1], left_m=sides[1], bottom_m=0.05, top_m=0.05 + sides[2]
+    )
+    loose = block("loose", loose_kg, knowledge="guess")
+    project = standing(*items, loose, rooms=[(loose.subsystem, room)])
+    balance = assess(project).of(BALANCE)
+    masses = [(kg, kg * (1 + ALLOWANCES[known])) for kg, *_, known in parts] + [(loose_kg, loose_kg * 1.2)]
+    spots = list(product((room.back_m, room.front_m), (room.right_m, room.left_m), (room.bottom_m, room.top_m)))
+    for t in balance.tips:
+        found = []
+        for spot, weights in product(spots, product(*masses)):
+            where = [(x, y, z) for _, x, y, z, _ in parts] + [spot]
+            inside = sum(m * t.edge.distance_m(p[:2]) for m, p in zip(weights, where, strict=True))
+            high = sum(m * p[2] for m, p in zip(weights, where, strict=True))
+            found.append(math.degrees(math.atan(inside / high)))
+        assert t.least_deg == pytest.approx(min(found), abs=1e-6)
+        assert t.most_deg == pytest.approx(max(found), abs=1e-6)
+
+
+def test_turning_everything_changes_nothing():
+    items = [((0.05, 0.02, 0.1), 1.0), ((-0.03, 0.04, 0.2), 0.4)]
+    straight = standing(*(block(f"b{n}", kg, p) for n, (p, kg) in enumerate(items)))
+    c, s = math.cos(0.7), math.sin(0.7)
+    turned = standing(
+        *(block(f"b{n}", kg, (c * p[0] - s * p[1], s * p[0] + c * p[1], p[2])) for n, (p, kg) in enumerate(items)),
+        feet=tuple(f.but(x_m=c * f.x_m - s * f.y_m, y_m=s * f.x_m + c * f.y_m) for f in FEET),
+    )
+    assert tip(turned).value == pytest.approx(tip(straight).value)
+
+
+@pytest.mark.parametrize(
+    ("project", "said"),
+    [
+        (standing(block("a", 1.0), block("b", 1.0, (0.0, 0.0, 0.1))), "where a is"),
+        (standing(block("a", 1.0), block("b", 1.0, (0.0, 0.0, 0.1), count=2)), "where a, b are"),
+        (standing(block("a", None, (0.0, 0.0, 0.1))), "a: its mass"),
+        (standing(block("a", 1.0, (0.0, 0.0, 0.1)), feet=FEET[:2]), "what it stands on: three wheels or feet that are not in a line"),
+        (standing(block("a", 1.0, (0.0, 0.0, 0.1)), feet=(*FEET[:3], FEET[3].but(z_m=0.01))),
+         "one floor for its wheels and feet: their lower ends are 10 mm apart"),
+    ],
+)  # fmt: skip
+def test_what_is_not_known_is_named_and_never_the_origin(project, said):
+    measure = tip(project)
+    assert measure.verdict == "unknown"
+    assert measure.value is None
+    assert said in [m.replace("\u202f", " ") for m in measure.missing]
+    found = next(f for f in assess(project).findings if f.check == "tip-angle")
+    assert (found.verdict, found.is_gap) == ("unknown", True)
+
+
+def test_without_any_place_nothing_informs_it():
+    project = a_project(a_part("a", mass_kg=1.0), limits=(a_limit("tip-angle", 18.0, "at least"),))
+    assert assess(project).uninformed == ("tip-angle",)
+
+
+def test_what_falls_as_it_stands_breaks_even_without_a_limit():
+    project = a_project(block("mast", 1.0, (0.2, 0.0, 0.5)))
+    falling = assess(with_concept(project, feet=FEET))
+    (found,) = [f for f in falling.findings if f.check == "tip-angle"]
+    assert (found.verdict, found.hard, found.what) == ("breaks", True, "It falls over as it stands.")
+    assert falling.breaks_besides
+
+
+def test_a_remedy_moves_the_heavy_part_and_says_how_far_that_helps():
+    """A pack of 3 kg 0.1 m forward at 0.3 m: atan(0.075/0.25) = 16.7°; back by 40 mm it is 22.8° there,
+    and to the side, atan(0.1/0.25) = 21.8° comes first."""
+    project = standing(block("pack", 3.0, (0.1, 0.0, 0.3)), block("base", 1.0, (0.0, 0.0, 0.1)))
+    before = assess(project)
+    found = next(f for f in before.findings if f.check == "tip-angle")
+    assert (found.verdict, found.what) == ("breaks", "16.7° forward, of the 18° wanted.")
+    told = {r.label: words for r, words in offered(before, found)}
+    assert told["pack 40\u202fmm back"].startswith("+5.1°, then holds")
+    change = next(r.change for r, _ in offered(before, found) if r.label == "pack 40\u202fmm back")
+    assert assess(change.after).measure("tip-angle").value == pytest.approx(math.degrees(math.atan(0.1 / 0.25)))
+
+
+def test_places_are_edited_and_refused_in_plain_words():
+    project = a_project(an_item(a_part("wheel", mass_kg=0.1), 2))
+    with pytest.raises(ProjectError, match=r"Say first where copy 1 of wheel is\."):
+        set_place(project, "wheel", 1, x_m=0.1)
+    with pytest.raises(ProjectError, match=r"There are 2 of wheel\."):
+        set_place(project, "wheel", 2, x_m=0.1)
+    with pytest.raises(ProjectError, match="x must be at most 1000"):
+        set_place(project, "wheel", 0, x_m=2000.0)
+    one = set_place(project, "wheel", 0, x_m=0.1, y_m=0.2, z_m=0.05)
+    assert one.sentence.replace("\u202f", " ") == "wheel 1 at 100 mm forward, 200 mm left, 50 mm up"
+    both = mirror_place(one.after, "wheel").after
+    assert [(p.x_m, p.y_m, p.z_m) for p in both.concept.items[0].places] == [(0.1, 0.2, 0.05), (0.1, -0.2, 0.05)]
+    with pytest.raises(ProjectError, match="All 2 of wheel have a place"):
+        mirror_place(both, "wheel")
+    moved = move_places(both, "wheel", -0.04, 0.0, 0.01, copy=1)
+    assert moved.sentence.replace("\u202f", " ") == "move wheel 2 40 mm back, 10 mm up"
+    assert [p.x_m for p in moved.after.concept.items[0].places] == pytest.approx([0.1, 0.06])
+    assert edits.set_count(both, "wheel", 1).after.concept.items[0].places == both.concept.items[0].places[:1]
+    assert edits.duplicate_item(both, "wheel").after.concept.items[1].places == ()
+    assert forget_places(both, "wheel").after.concept.items[0].places == ()
+
+
+def test_rooms_and_feet_are_edited():
+    project = a_project(a_part("a", mass_kg=1.0))
+    lane = project.concept.subsystems[0].id
+    room = set_room(project, lane, back_m=-0.1, front_m=0.2).after.concept.subsystems[0].room
+    assert (room.back_m, room.front_m, room.top_m) == (-0.1, 0.2, 0.0)
+    with pytest.raises(ProjectError, match="its back lies beyond its front"):
+        set_room(project, lane, back_m=0.3, front_m=0.2)
+    assert set_room(set_room(project, lane, top_m=0.1).after, lane, top_m=None).after.concept.subsystems[0].room is None
+    stood = add_foot(project, "skid", 0.1, 0.0).after
+    assert set_foot(stood, "skid", y_m=0.05).after.concept.feet[0].y_m == 0.05
+    assert remove_foot(stood, "skid").after.concept.feet == ()
