@@ -36,7 +36,7 @@ def test_check_json_has_measures_by_id_and_findings():
     assert runtime["verdict"] == "breaks"
     assert runtime["use"] == pytest.approx(18000 / runtime["value"])
     assert set(runtime) >= {"value", "unit", "limit", "direction", "use", "verdict", "missing"}
-    assert data["measures"]["tip-angle"]["missing"] == ["nothing informs it yet"]
+    assert data["measures"]["pins"]["missing"] == ["nothing informs it yet"]
     assert any(f["id"] == "runtime" and f["remedies"] for f in data["findings"])
 
 

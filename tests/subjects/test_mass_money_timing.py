@@ -162,8 +162,8 @@ def test_reuse_gives_the_same_answer_as_starting_afresh(mudlark, mudlark_assesse
 
 
 def test_limits_that_nothing_informs_are_unknown_and_listed(mudlark_assessed):
-    assert mudlark_assessed.uninformed == ("tip-angle", "pins")
-    assert mudlark_assessed.measure("tip-angle").verdict is Verdict.UNKNOWN
+    assert mudlark_assessed.uninformed == ("pins",)
+    assert mudlark_assessed.measure("pins").verdict is Verdict.UNKNOWN
 
 
 def test_the_demo_is_worth_looking_at(mudlark_assessed):
@@ -183,7 +183,7 @@ def test_ripple_says_what_moved(mudlark, mudlark_assessed):
     swap = edits.swap_part(mudlark, "battery", part("pack-4s-8-ah-lifepo4"))
     result = ripple(mudlark_assessed, swap)
     moved = {m.id: m for m in result.moved}
-    assert set(moved) == {"runtime", "lowest-voltage", "peak-current", "mass", "money", "speed:drive"}
+    assert set(moved) == {"runtime", "lowest-voltage", "peak-current", "mass", "money", "tip-angle", "speed:drive"}
     assert moved["runtime"].better
     assert not moved["mass"].better
     assert moved["money"].change == pytest.approx(24.0)

@@ -42,9 +42,9 @@ def test_an_own_limit_is_unknown_until_it_was_tried_and_then_judged(tmp_path):
 def test_what_the_program_computes_is_not_overruled_by_a_measured_figure(mudlark):
     project = edits.measure_limit(mudlark, "mass", 1.0, "2026-11-25").after
     assert assess(project).measure("mass").value == assess(mudlark).measure("mass").value
-    tip = edits.measure_limit(mudlark, "tip-angle", 21.0, "2026-11-25").after  # nothing computes this one
-    assert assess(tip).measure("tip-angle").verdict == "holds"
-    assert "tip-angle" not in assess(tip).uninformed
+    pins = edits.measure_limit(mudlark, "pins", 21.0, "2026-11-25").after  # nothing computes this one
+    assert assess(pins).measure("pins").verdict == "holds"
+    assert "pins" not in assess(pins).uninformed
 
 
 def test_names_of_own_limits_never_meet():

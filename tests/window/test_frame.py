@@ -52,8 +52,8 @@ def test_twenty_limits_have_a_bundle_that_opens_and_closes(many):
 
 
 def test_a_limit_that_nothing_informs_is_on_the_strip(window):
-    assert "unknown" in window.strip.cell("tip-angle").accessibleName()
-    assert window.store.assessment.measure("tip-angle").limit_shown == "18°"
+    assert "unknown" in window.strip.cell("pins").accessibleName()
+    assert window.store.assessment.measure("pins").limit_shown == "40"
 
 
 def test_the_rail_is_walked_by_keys(window):

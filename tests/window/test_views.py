@@ -132,8 +132,8 @@ def test_any_computed_measure_can_be_limited_and_dropped(window, qtbot):
 def test_the_brief_says_what_nothing_informs(window):
     window.go("brief")
     view = window.views["brief"]
-    assert view._uninformed.text() == "Nothing yet informs: stands on a bank, enough pins."
-    assert "unknown" in view.rows["tip-angle"].accessibleName()
+    assert view._uninformed.text() == "Nothing yet informs: enough pins."
+    assert "unknown" in view.rows["pins"].accessibleName()
 
 
 def test_mode_buttons_show_each_mode_and_the_worst_instant(window):

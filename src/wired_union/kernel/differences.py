@@ -10,7 +10,8 @@ from typing import Any
 
 from msgspec import Struct
 
-from wired_union.project.model import Chain, Concept, Item, Mission, Project, Use
+from wired_union.project.model import Chain, Concept, Item, Mission, Place, Project, Use
+from wired_union.project.place_words import said_place
 from wired_union.project.value import Value, named_values
 from wired_union.units import plain_words, show, show_named
 
@@ -116,10 +117,29 @@ def _item(one: Item, other: Item, lanes: dict[str, str]) -> Iterator[str]:
     if one.subsystem != other.subsystem:
         yield f"{one.name} moved here"
     followed = swapped and (one.name, other.name) == (one.part.name, other.part.name)
-    skip = ("part", "count", "subsystem", *(("name",) if followed else ()), *(("knowledge",) if swapped else ()))
+    yield from _places(other, one.places, other.places)
+    skip = (
+        "part",
+        "count",
+        "subsystem",
+        "places",
+        *(("name",) if followed else ()),
+        *(("knowledge",) if swapped else ()),
+    )
     yield from _fields(other.name if swapped else one.name, one, other, skip=skip, names=lanes)
     if not swapped:
         yield from _fields(one.name, one.part, other.part, skip=("id",))
+
+
+def _places(item: Item, was: tuple[Place, ...], now: tuple[Place, ...]) -> Iterator[str]:
+    """Each copy that is elsewhere; copies that there are no longer are told with their number."""
+    for n in range(max(len(was), len(now))):
+        name = item.name if item.count == 1 and n == 0 else f"{item.name} {n + 1}"
+        one, other = (places[n] if n < len(places) else None for places in (was, now))
+        if one == other or n >= item.count:
+            continue
+        before = said_place(one) if one is not None else "nobody knows where"
+        yield f"{name}: {said_place(other) if other is not None else 'nobody knows where'} instead of {before}"
 
 
 def _feeds(a: Concept, b: Concept, names: dict[str, str]) -> Iterator[Said]:

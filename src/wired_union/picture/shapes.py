@@ -96,7 +96,7 @@ class Region(Struct, frozen=True):
     h: float
     label: str
     grip: str = ""
-    """ "edge" for something to drag sideways, "carry" for something to drag onto another, "" for something to click."""
+    """How it is held: "edge" is dragged sideways, "place" any way, "carry" onto another; "" is only clicked."""
     of: object = None
 
     @property

@@ -21,6 +21,8 @@ class Place(Value, frozen=True, kw_only=True):
     """how high"""
     turn_deg: Turn = 0.0
     """turned about the upright axis, anticlockwise seen from above"""
+    tilt_deg: Turn = 0.0
+    """tilted before that, its front end up: at 90° its length stands upright"""
 
 
 class Room(Value, frozen=True, kw_only=True):

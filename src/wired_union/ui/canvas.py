@@ -21,6 +21,9 @@ Layout = Callable[[float, float], Picture]
 
 CARRIED_PX = 8
 """How far something must be dragged before it is carried rather than clicked."""
+LEAST_SHIFT_PX = 2
+"""A press that moves no further only selects."""
+_PUSHES = {Qt.Key.Key_Left: (-1, 0), Qt.Key.Key_Right: (1, 0), Qt.Key.Key_Up: (0, -1), Qt.Key.Key_Down: (0, 1)}
 _STEPS = {Qt.Key.Key_Left: -1, Qt.Key.Key_Up: -1, Qt.Key.Key_Right: 1, Qt.Key.Key_Down: 1}
 
 
@@ -37,6 +40,12 @@ class Canvas(QWidget):
     dropped = pyqtSignal(object, float)
     carried = pyqtSignal(object, object, bool)
     """What is carried, over what (None for nothing), and whether it is let go there."""
+    shifting = pyqtSignal(object, float, float)
+    """What has the grip "place" is on its way by so many pixels."""
+    shifted = pyqtSignal(object, float, float)
+    """It is let go there."""
+    nudged = pyqtSignal(object, int, int)
+    """It is pushed by Shift and an arrow: to the right, and down."""
     laid_out = pyqtSignal()
 
     def __init__(self, theme: Theme, layout: Layout | None = None, name: str = "", *, tall: bool = True) -> None:
@@ -45,6 +54,7 @@ class Canvas(QWidget):
         self._picture = Picture(0, 0, ())
         self._focused: str = ""
         self._drag: tuple[object, float] | None = None
+        self._shift: tuple[object, QPointF] | None = None
         self._carry: tuple[object, QPointF, QPointF] | None = None
         self._tall = tall
         self._pointed: object = None
@@ -102,6 +112,10 @@ class Canvas(QWidget):
         if self._drag is not None:
             self.dragged.emit(self._drag[0], at.x() - self._drag[1])
             return
+        if self._shift is not None:
+            way = at - self._shift[1]
+            self.shifting.emit(self._shift[0], way.x(), way.y())
+            return
         if self._carry is not None:
             self._carry = (*self._carry[:2], at)
             self.carried.emit(self._carry[0], self._onto(at), False)
@@ -130,6 +144,8 @@ class Canvas(QWidget):
             self._drag = (region.stands_for, event.position().x())
         else:
             self.chosen.emit(region.stands_for)
+        if region.grip == "place":
+            self._shift = (region.stands_for, event.position())
         if region.grip == "carry":
             self._carry = (region.stands_for, event.position(), event.position())
 
@@ -146,6 +162,11 @@ class Canvas(QWidget):
             region, start = self._drag
             self._drag = None
             self.dropped.emit(region, event.position().x() - start)
+        if self._shift is not None:
+            (moved, came_from), self._shift = self._shift, None
+            way = event.position() - came_from
+            if way.manhattanLength() > LEAST_SHIFT_PX:
+                self.shifted.emit(moved, way.x(), way.y())
         if self._carry is not None:
             of, onto = self._carry[0], self._onto(event.position())
             self._carry = None
@@ -161,6 +182,9 @@ class Canvas(QWidget):
             shift = event.modifiers() & Qt.KeyboardModifier.ShiftModifier
             if shift and current >= 0 and regions[current].grip == "edge":
                 self.dropped.emit(regions[current].stands_for, float(_STEPS[key]) * 4)
+                return
+            if shift and current >= 0 and regions[current].grip == "place":
+                self.nudged.emit(regions[current].stands_for, *_PUSHES[key])
                 return
             self._focus_on(regions[(current + _STEPS[key]) % len(regions)])
         elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Space) and current >= 0:

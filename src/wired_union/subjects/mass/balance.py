@@ -6,6 +6,7 @@ with the range that follows. The system margin is taken to sit where the parts d
 
 import math
 from collections.abc import Iterator, Sequence
+from itertools import product
 
 import numpy as np
 from msgspec import Struct
@@ -50,6 +51,19 @@ class Lump(Struct, frozen=True):
     @property
     def placed(self) -> bool:
         return self.low == self.high
+
+
+def corners_of(lump: Lump) -> list[tuple[float, float, float]]:
+    """The corners of a placed copy as a box: tilted, then turned."""
+    part, place = lump.item.part, lump.item.places[lump.copy]
+    tilt, turn = math.radians(place.tilt_deg), math.radians(place.turn_deg)
+    found = []
+    for a, b, c in product((-0.5, 0.5), repeat=3):
+        along, y, up = a * (part.length_m or 0.0), b * (part.width_m or 0.0), c * (part.height_m or 0.0)
+        x, z = along * math.cos(tilt) - up * math.sin(tilt), along * math.sin(tilt) + up * math.cos(tilt)
+        found.append((place.x_m + x * math.cos(turn) - y * math.sin(turn),
+                      place.y_m + x * math.sin(turn) + y * math.cos(turn), place.z_m + z))  # fmt: skip
+    return found
 
 
 class Tip(Struct, frozen=True):

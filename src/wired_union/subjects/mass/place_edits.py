@@ -6,6 +6,7 @@ from wired_union import units
 from wired_union.project.change import Change, by_id, checked_name, find_item, new_id, replaced, with_concept
 from wired_union.project.errors import ProjectError
 from wired_union.project.model import Foot, Item, Place, Project, Room, Subsystem
+from wired_union.project.place_words import said_move, said_place
 from wired_union.project.value import BadFigure, checked, made
 
 SIDES = ("back_m", "front_m", "right_m", "left_m", "bottom_m", "top_m")
@@ -119,20 +120,6 @@ def remove_foot(project: Project, foot_id: str) -> Change:
     foot = by_id(project.concept.feet, foot_id, "foot")
     feet = tuple(f for f in project.concept.feet if f is not foot)
     return Change(project, with_concept(project, feet=feet), f"it does not stand on {foot.name}")
-
-
-def said_place(place: Place) -> str:
-    """ "120 mm forward, 80 mm left, 60 mm up" """
-    parts = ((place.x_m, "forward", "back"), (place.y_m, "left", "right"), (place.z_m, "up", "down"))
-    return ", ".join(f"{units.show(abs(v), 'm')} {more if v >= 0 else less}" for v, more, less in parts)
-
-
-def said_move(dx_m: float, dy_m: float, dz_m: float) -> str:
-    """ "40 mm back" """
-    parts = ((dx_m, "forward", "back"), (dy_m, "to the left", "to the right"), (dz_m, "up", "down"))
-    return (
-        ", ".join(f"{units.show(abs(v), 'm')} {more if v > 0 else less}" for v, more, less in parts if v) or "nowhere"
-    )
 
 
 def _named(item: Item, copy: int | None) -> str:

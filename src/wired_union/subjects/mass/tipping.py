@@ -6,8 +6,9 @@ from functools import partial
 from wired_union.kernel.results import Finding, Measure, Remedy, Verdict, possible, tried
 from wired_union.kernel.subject import Assessment
 from wired_union.project.model import Concept, Project
-from wired_union.subjects.mass.balance import BALANCE, Balance, Lump, Tip
-from wired_union.subjects.mass.place_edits import move_places, said_move
+from wired_union.project.place_words import said_move
+from wired_union.subjects.mass.balance import BALANCE, Balance, Lump, Tip, corners_of
+from wired_union.subjects.mass.place_edits import move_places
 from wired_union.units import show
 
 STEPS_M = (0.02, 0.04, 0.08)
@@ -90,7 +91,7 @@ def _moves(project: Project, balance: Balance, tip: Tip) -> tuple[Remedy, ...]:
             dx, dy = (round(step * v, 4) for v in tip.edge.inwards)
             name = lump.item.name
             found.append((f"{name} {said_move(dx, dy, 0.0)}", tried(move_places, project, lump.item.id, dx, dy, 0.0)))
-        under = lump.low[2] - (lump.item.part.height_m or 0.0) / 2 - balance.floor_m
+        under = min(z for _, _, z in corners_of(lump)) - balance.floor_m
         if under > STEPS_M[1]:
             lower = tried(move_places, project, lump.item.id, 0.0, 0.0, -STEPS_M[1])
             found.append((f"{lump.item.name} {said_move(0.0, 0.0, -STEPS_M[1])}", lower))

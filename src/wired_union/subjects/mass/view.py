@@ -1,5 +1,7 @@
 """Mass: what hangs on the wire, allowance told apart from what is known; and where the money comes from."""
 
+from functools import partial
+
 from wired_union import units
 from wired_union.kernel.subject import Selection
 from wired_union.picture.bars import Bar, knowledge_bars, share_bars
@@ -7,11 +9,14 @@ from wired_union.project import edits
 from wired_union.project.model import KNOWLEDGE
 from wired_union.subjects.mass.assess import MASS, MONEY, MoneyResult
 from wired_union.subjects.mass.picture import hanging_picture
+from wired_union.subjects.mass.view_places import FeetForm, PlaceForm, PlacesCard
 from wired_union.ui.canvas import Canvas
 from wired_union.ui.fields import EntryField, Form, label, number_reader
 from wired_union.ui.view import Desk, View, card
 
 HANG_H = 330.0
+SHOWN = {"mass", "money", "tip-angle"}
+"""Measures whose findings stand in the panel."""
 
 
 class MassView(View):
@@ -26,6 +31,9 @@ class MassView(View):
             card(self.theme, label("What hangs on the wire", "heading"),
                  label("length is mass; hatched is the allowance for guesses and estimates", "mute"), self.bars)
         )  # fmt: skip
+        self.places = PlacesCard(self.store, self.theme)
+        self.column.addWidget(self.places)
+        self._copy: tuple[str, int] = ("", 0)
         self.money = Canvas(self.theme, name="Where the money goes")
         self._money_note = label("", "mute", wrap=True)
         self.column.addWidget(card(self.theme, label("Money", "heading"), self._money_note, self.money))
@@ -43,6 +51,7 @@ class MassView(View):
         chosen = self.store.picked(Selection).item
         kit = self.theme.kit
         self.bars.show_layout(lambda w, h: hanging_picture(mass, concept, kit, w, h, selected=chosen))
+        self.places.show_places()
         self._show_money(self.store.assessment.of(MONEY))
         self._show_panel()
 
@@ -74,10 +83,14 @@ class MassView(View):
             said = f"{units.show(item.part.mass_kg, 'kg')} each, {item.count} of them · {item.knowledge}"
             column.addWidget(label(said, "mute", wrap=True))
             column.addWidget(self._weigh_form(item.id, item.part.mass_kg))
+            column.addWidget(label("Where it is", "heading"))
+            copy = self._copy[1] if self._copy[0] == item.id else 0
+            column.addWidget(PlaceForm(self.store, self.theme, item, copy, partial(self._pick_copy, item.id)))
         else:
             column.addWidget(label("Mass and money", "title"))
-            column.addWidget(label("Select a bar to weigh a part or to see what it is.", "mute", wrap=True))
-        findings = [f for f in self.store.assessment.findings if f.measure in {"mass", "money"}]
+            hint = "Select a bar to weigh a part, to see what it is, or to say where."
+            column.addWidget(label(hint, "mute", wrap=True))
+        findings = [f for f in self.store.assessment.findings if f.measure in SHOWN]
         self.finding_cards(findings[:6])
         column.addWidget(label("What is known", "heading"))
         levels = self.store.assessment.of(MASS).by_knowledge
@@ -87,7 +100,15 @@ class MassView(View):
         chart.setFixedHeight(self.theme.px(92))
         column.addWidget(chart)
         chart.show_layout(lambda w, h: knowledge_bars(rows, self.theme.kit, w))
+        if item is None:
+            column.addWidget(label("What it stands on", "heading"))
+            column.addWidget(label("Each wheel with a place, and these:", "mute", wrap=True))
+            column.addWidget(FeetForm(self.store, self.theme))
         column.addStretch(1)
+
+    def _pick_copy(self, item_id: str, copy: int) -> None:
+        self._copy = (item_id, copy)
+        self._show_panel()
 
     def _weigh_form(self, item_id: str, mass_kg: float | None) -> Form:
         form = Form(self.theme)

@@ -1,0 +1,228 @@
+"""Where things are, to scale: from above, from the side and from behind on one card, in line with each other.
+
+From above and from the side forward is to the right; from behind left is to the left. What has no size is a dot.
+"""
+
+from collections.abc import Iterator, Sequence
+
+from msgspec import Struct
+
+from wired_union.catalogue.parts import discipline_of
+from wired_union.physics.balance import support_polygon
+from wired_union.picture.palette import DISCIPLINE_INK
+from wired_union.picture.shapes import Box, Kit, Line, Picture, Poly, Region, Ring, Shape
+from wired_union.subjects.mass.balance import Balance, Lump, corners_of
+from wired_union.units import show
+
+GAP, EDGE, FOOT, DOT = 16.0, 34.0, 20.0, 4.0
+MOST_H = 330.0
+LEAST_SPAN_M = 0.05
+Span = tuple[float, float]
+
+
+class Spot(Struct, frozen=True):
+    """One copy of a part as one of the drawings shows it."""
+
+    item: str
+    copy: int
+    pane: str
+
+
+class Pane(Struct, frozen=True):
+    """One drawing: which way its axes run in the machine's frame, and where its middle lies on the card."""
+
+    name: str
+    across: tuple[int, float]
+    """Axis that runs to the right, and the sign of that."""
+    up: int
+    """Axis that runs up."""
+    middle: tuple[float, float]
+    """Of the spans, in metres along these axes."""
+    at: tuple[float, float]
+    """Where that is, in pixels."""
+    px_per_m: float
+
+    def px(self, point: Sequence[float]) -> tuple[float, float]:
+        """Where a point of the machine is on the card."""
+        axis, sign = self.across
+        return (self.at[0] + (sign * point[axis] - self.middle[0]) * self.px_per_m,
+                self.at[1] - (point[self.up] - self.middle[1]) * self.px_per_m)  # fmt: skip
+
+    def metres(self, dx_px: float, dy_px: float) -> tuple[float, float, float]:
+        """What a way on the card is in the machine's frame."""
+        found = [0.0, 0.0, 0.0]
+        found[self.across[0]] = self.across[1] * dx_px / self.px_per_m
+        found[self.up] = -dy_px / self.px_per_m
+        return found[0], found[1], found[2]
+
+
+class PlacesDrawing(Struct, frozen=True):
+    """The picture, and its panes by their name, with which a drag is read."""
+
+    picture: Picture
+    panes: dict[str, Pane]
+
+
+def places_drawing(balance: Balance, kit: Kit, width: float, selected: str = "") -> PlacesDrawing:
+    """Lay the three drawings out side by side: as large as the width allows, all to one scale."""
+    drawn = sorted((x for x in balance.lumps if x.placed), key=lambda x: -_area(x))
+    if not drawn and not balance.contacts:
+        words = kit.words(0, kit.px(14), "Nothing has a place yet. Select a part and say where it is.", "small", "mute")
+        return PlacesDrawing(Picture(width, kit.px(28), (words,)), {})
+    spans = _spans(balance, drawn)
+    panes, height = _panes(spans, kit, width)
+    shapes: list[Shape] = []
+    regions: list[Region] = []
+    for pane in panes.values():
+        shapes += _ground(balance, pane, kit)
+        for lump in sorted(drawn, key=lambda x: x.item.id == selected):
+            shapes += _part(lump, pane, kit, lump.item.id == selected)
+            regions.append(_region(lump, pane, kit))
+        shapes += _loads(balance, pane, kit) if _key(pane) == "above" else ()
+        shapes += _centre(balance, pane, kit)
+        shapes.append(kit.words(pane.at[0], height - kit.px(9), pane.name, "small", "mute", anchor="middle"))
+    shapes += _angles(balance, panes["above"], spans, kit)
+    return PlacesDrawing(Picture(width, height, tuple(shapes), tuple(regions)), panes)
+
+
+def _area(lump: Lump) -> float:
+    part = lump.item.part
+    return (part.length_m or 0.0) * (part.width_m or 0.0)
+
+
+def _extent(lump: Lump) -> tuple[Span, Span, Span]:
+    """From least to most along each axis."""
+    x, y, z = ((min(row), max(row)) for row in zip(*corners_of(lump), strict=True))
+    return x, y, z
+
+
+def _spans(balance: Balance, drawn: Sequence[Lump]) -> list[Span]:
+    """From the least to the most of everything along each axis."""
+    extents = [_extent(x) for x in drawn]
+    extents += [((c.x_m, c.x_m), (c.y_m, c.y_m), (c.bottom_m, c.bottom_m)) for c in balance.contacts]
+    return [(min(e[k][0] for e in extents), max(e[k][1] for e in extents)) for k in range(3)]
+
+
+def _panes(spans: Sequence[Span], kit: Kit, width: float) -> tuple[dict[str, Pane], float]:
+    """The three drawings, and the height that they take."""
+    x, y, z = (max(b - a, LEAST_SPAN_M) for a, b in spans)
+    mid = [(a + b) / 2 for a, b in spans]
+    gap, edge = kit.px(GAP), kit.px(EDGE)
+    wide, high = width - 4 * edge - gap, kit.px(MOST_H)
+    scale = max(min(wide / (2 * x + y), high / max(y, z)), 1.0)
+    left = edge + (wide - (2 * x + y) * scale) / 2
+    tall = max(y, z) * scale
+    middle = edge * 0.7 + tall / 2
+    places = (left + x * scale / 2, left + 1.5 * x * scale + 2 * edge, left + (2 * x + y / 2) * scale + 2 * edge + gap)
+    return {
+        "above": Pane("from above", (0, 1.0), 1, (mid[0], mid[1]), (places[0], middle), scale),
+        "side": Pane("from the side", (0, 1.0), 2, (mid[0], mid[2]), (places[1], middle), scale),
+        "behind": Pane("from behind", (1, -1.0), 2, (-mid[1], mid[2]), (places[2], middle), scale),
+    }, tall + edge * 1.4 + kit.px(FOOT)
+
+
+def _key(pane: Pane) -> str:
+    return {"from above": "above", "from the side": "side"}.get(pane.name, "behind")
+
+
+def _ground(balance: Balance, pane: Pane, kit: Kit) -> Iterator[Shape]:
+    """From above what it stands on, with loads and angles; else the floor."""
+    if _key(pane) == "above":
+        yield from _base(balance, pane, kit)
+        return
+    if not balance.contacts:
+        return
+    ends = [pane.px((c.x_m, c.y_m, c.bottom_m)) for c in balance.contacts]
+    y = max(e[1] for e in ends)
+    x0, x1 = min(e[0] for e in ends), max(e[0] for e in ends)
+    yield Line(x0 - kit.px(26), y, x1 + kit.px(26), y, "ink", 1.4)
+
+
+def _base(balance: Balance, pane: Pane, kit: Kit) -> Iterator[Shape]:
+    first = balance.first
+    for tip in balance.tips:
+        one, other = (pane.px((*end, 0.0)) for end in (tip.edge.one, tip.edge.other))
+        yield Line(*one, *other, "ink" if tip is first else "mute", 1.6 if tip is first else 1.2, (6.0, 4.0))
+
+
+def _angles(balance: Balance, pane: Pane, spans: Sequence[Span], kit: Kit) -> Iterator[Shape]:
+    """At what slope it tips over each edge, outside of everything that is drawn."""
+    (left, low), (right, high) = pane.px((spans[0][0], spans[1][0])), pane.px((spans[0][1], spans[1][1]))
+    for tip in balance.tips:
+        one, other = (pane.px((*end, 0.0)) for end in (tip.edge.one, tip.edge.other))
+        x, y = (one[0] + other[0]) / 2, (one[1] + other[1]) / 2
+        out = (-tip.edge.inwards[0], tip.edge.inwards[1])
+        sides = ((x, out[0], right if out[0] > 0 else left), (y, out[1], low if out[1] > 0 else high))
+        ways = [(side - from_) / o for from_, o, side in sides if abs(o) > 1e-6]
+        far = max(min(ways), 0.0)
+        at = (x + out[0] * (far + kit.px(19)), y + out[1] * (far + kit.px(14)))
+        first = tip is balance.first
+        yield kit.figures(
+            *at, f"{tip.least_deg:.0f}°", "heading", "ink" if first else "mute", bold=first, anchor="middle"
+        )
+
+
+def _loads(balance: Balance, pane: Pane, kit: Kit) -> Iterator[Shape]:
+    """What each contact carries, on it."""
+    loads = balance.loads_n or (None,) * len(balance.contacts)
+    for contact, load in zip(balance.contacts, loads, strict=True):
+        x, y = pane.px((contact.x_m, contact.y_m, 0.0))
+        yield Ring(x, y, kit.px(3), "ink", 1.4, (), "ink")
+        if load is not None:
+            yield kit.figures(x, y + kit.px(-10 if y < pane.at[1] else 11), show(load, "N"), "small", anchor="middle")
+
+
+def _part(lump: Lump, pane: Pane, kit: Kit, selected: bool) -> Iterator[Shape]:
+    """A part to scale: turned from above, a wheel round from the side."""
+    ink = DISCIPLINE_INK[discipline_of(lump.item.part.kind)]
+    edge, wide = ("ink", 2.2) if selected else (ink, 1.3)
+    x, y, w, h = _frame(lump, pane, kit)
+    wheel = lump.item.part.wheel
+    if wheel is not None and _key(pane) == "side":
+        centre = pane.px(lump.low)
+        yield Ring(*centre, wheel.diameter_m / 2 * pane.px_per_m, edge, wide, (), "soft")
+    elif w > 2 * kit.px(DOT) or h > 2 * kit.px(DOT):
+        outline = support_polygon([pane.px(c) for c in corners_of(lump)])
+        yield Poly((*outline, outline[0]), edge, "soft", wide)
+    else:
+        yield Ring(x + w / 2, y + h / 2, kit.px(DOT), edge, wide, (), ink)
+    if selected and _key(pane) != "behind":
+        yield kit.figures(x + w / 2, y - kit.px(8), lump.item.name, "small", "ink", bold=True, anchor="middle")
+
+
+def _frame(lump: Lump, pane: Pane, kit: Kit) -> tuple[float, float, float, float]:
+    """The box around a part on the card; at least as large as a dot."""
+    x, y, z = _extent(lump)
+    corners = [pane.px((a, b, c)) for a in x for b in y for c in z]
+    left, right = min(c[0] for c in corners), max(c[0] for c in corners)
+    top, bottom = min(c[1] for c in corners), max(c[1] for c in corners)
+    w, h = max(right - left, 2 * kit.px(DOT)), max(bottom - top, 2 * kit.px(DOT))
+    return (left + right - w) / 2, (top + bottom - h) / 2, w, h
+
+
+def _region(lump: Lump, pane: Pane, kit: Kit) -> Region:
+    item, key = lump.item, _key(pane)
+    count = f" {lump.copy + 1}" if item.count > 1 else ""
+    where = ", ".join(f"{n} {show(v, 'm')}" for n, v in zip("xyz", lump.low, strict=True))
+    said = f"{item.name}{count}, {pane.name}: {where}, {show(lump.least_kg, 'kg')}"
+    return Region(
+        f"{key}:{item.id}:{lump.copy}", *_frame(lump, pane, kit), said, "place", Spot(item.id, lump.copy, key)
+    )
+
+
+def _centre(balance: Balance, pane: Pane, kit: Kit) -> Iterator[Shape]:
+    """The centre of mass, with the box that it is in as far as is known, and the plumb line under it."""
+    centre, low, high = balance.centre, balance.centre_low, balance.centre_high
+    if centre is None or low is None or high is None:
+        return
+    x, y = pane.px(centre)
+    (x0, y0), (x1, y1) = pane.px(low), pane.px(high)
+    if max(abs(x1 - x0), abs(y1 - y0)) > kit.px(3):
+        yield Box(min(x0, x1), min(y0, y1), abs(x1 - x0), abs(y1 - y0), "", "ink", 2, 1.0, dash=(2.0, 2.0))
+    if _key(pane) != "above" and balance.contacts:
+        floor = pane.px((0.0, 0.0, min(c.bottom_m for c in balance.contacts)))[1]
+        yield Line(x, y, x, floor, "ink", 1.2, (3.0, 3.0))
+    r = kit.px(6)
+    yield Ring(x, y, r, "ink", 2.0, (), "card")
+    yield Line(x - r, y, x + r, y, "ink", 1.4)
+    yield Line(x, y - r, x, y + r, "ink", 1.4)

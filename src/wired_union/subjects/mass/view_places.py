@@ -1,0 +1,172 @@
+"""Where things are: the drawings that parts are dragged on, and the fields that say it in figures."""
+
+from collections.abc import Callable
+from functools import partial
+
+from PyQt6.QtWidgets import QFrame, QVBoxLayout
+
+from wired_union import units
+from wired_union.kernel.results import tried
+from wired_union.kernel.ripple import ripple
+from wired_union.kernel.subject import Selection
+from wired_union.project.change import Change, find_item
+from wired_union.project.model import Item
+from wired_union.subjects.mass.balance import BALANCE, Balance
+from wired_union.subjects.mass.picture_places import Pane, PlacesDrawing, Spot, places_drawing
+from wired_union.subjects.mass.place_edits import (
+    add_foot,
+    forget_places,
+    mirror_place,
+    move_places,
+    remove_foot,
+    set_foot,
+    set_place,
+)
+from wired_union.ui import ask
+from wired_union.ui.canvas import Canvas
+from wired_union.ui.fields import Choice, EntryField, Form, button, label, number_reader
+from wired_union.ui.store import Store
+from wired_union.ui.theme import Theme
+
+GRID_M, NUDGE_M, CATCH_PX = 0.001, 0.005, 6.0
+"""Places are whole millimetres; an arrow moves five; the middle catches what comes this near."""
+AXES = (("x_m", "Forward"), ("y_m", "Left"), ("z_m", "Up"))
+
+
+class PlacesCard(QFrame):
+    """Three drawings to one scale. What is dragged shows on the strip what that does, before it is let go."""
+
+    def __init__(self, store: Store, theme: Theme) -> None:
+        super().__init__()
+        self.setObjectName("card")
+        self._store, self._theme = store, theme
+        self._panes: dict[str, Pane] = {}
+        self.note = label("", "mute", wrap=True)
+        self.canvas = Canvas(theme, name="Where things are: arrows walk, Shift and arrows move")
+        self.canvas.chosen.connect(self._chosen)
+        self.canvas.shifting.connect(self._shifting)
+        self.canvas.shifted.connect(self._shifted)
+        self.canvas.nudged.connect(self._nudged)
+        box = QVBoxLayout(self)
+        box.setContentsMargins(theme.px(14), theme.px(10), theme.px(14), theme.px(10))
+        box.setSpacing(theme.px(6))
+        for widget in (label("Where it is", "heading"), self.note, self.canvas):
+            box.addWidget(widget)
+
+    def show_places(self) -> None:
+        """Draw what the store holds."""
+        balance = self._store.assessment.of(BALANCE)
+        self.note.setText(_said(balance))
+        self._draw(balance)
+
+    def _draw(self, balance: Balance) -> None:
+        chosen = self._store.picked(Selection).item
+        self.canvas.show_layout(lambda w, h: self._kept(places_drawing(balance, self._theme.kit, w, chosen)).picture)
+
+    def _kept(self, drawing: PlacesDrawing) -> PlacesDrawing:
+        self._panes = drawing.panes
+        return drawing
+
+    def _chosen(self, of: object) -> None:
+        if isinstance(of, Spot):
+            self._store.change(Selection, item=of.item)
+
+    def _change(self, of: object, dx_px: float, dy_px: float) -> Change | None:
+        """The edit that a drag stands for, to whole millimetres and caught by the middle; None where it is none."""
+        pane = self._panes.get(of.pane) if isinstance(of, Spot) else None
+        if pane is None or not isinstance(of, Spot):
+            return None
+        places = find_item(self._store.project, of.item).places
+        if of.copy >= len(places):
+            return None
+        place = places[of.copy]
+        new = {}
+        for (name, _), way in zip(AXES, pane.metres(dx_px, dy_px), strict=True):
+            if way:
+                at = round((getattr(place, name) + way) / GRID_M) * GRID_M
+                new[name] = 0.0 if name != "z_m" and abs(at) * pane.px_per_m < CATCH_PX else round(at, 6)
+        return tried(set_place, self._store.project, of.item, of.copy, **new) if new else None
+
+    def _shifting(self, of: object, dx_px: float, dy_px: float) -> None:
+        change = self._change(of, dx_px, dy_px)
+        if change is not None:
+            found = ripple(self._store.assessment, change)
+            self._store.show_preview(found)
+            panes = self._panes  # the drag is read in the scale that it began in
+            self._draw(found.after.of(BALANCE))
+            self._panes = panes
+
+    def _shifted(self, of: object, dx_px: float, dy_px: float) -> None:
+        change = self._change(of, dx_px, dy_px)
+        self._store.show_preview(None)
+        if change is not None:
+            self._store.apply(change)
+        else:
+            self.show_places()
+
+    def _nudged(self, of: object, right: int, down: int) -> None:
+        pane = self._panes.get(of.pane) if isinstance(of, Spot) else None
+        if pane is not None and isinstance(of, Spot):
+            way = pane.metres(right * pane.px_per_m, down * pane.px_per_m)
+            dx, dy, dz = (NUDGE_M * w for w in way)
+            self._store.attempt(move_places, of.item, dx, dy, dz, of.copy)
+
+
+def _said(balance: Balance) -> str:
+    if balance.missing:
+        return f"Not known yet: {'; '.join(balance.missing)}."
+    first, centre = balance.first, balance.centre
+    if first is None or centre is None:
+        return ""
+    high = units.show(centre[2] - balance.floor_m, "m")
+    tips = f"tips at {first.least_deg:.1f}° {first.way} first"
+    return f"Centre of mass {high} high; {tips}. Point at a part for its name, drag it to see what that does."
+
+
+class PlaceForm(Form):
+    """Where one copy of a part is, in figures."""
+
+    def __init__(self, store: Store, theme: Theme, item: Item, copy: int, pick: Callable[[int], None]) -> None:
+        super().__init__(theme)
+        self._store, self._item = store, item
+        self.fields: dict[str, EntryField] = {}
+        if item.count > 1:
+            options = [(str(n), f"{n + 1} of {item.count}") for n in range(min(item.count, len(item.places) + 1))]
+            self.choice = Choice(options, "Which copy")
+            self.choice.show_value(str(copy))
+            self.choice.picked.connect(lambda value: pick(int(value)))
+            self.add("Which", self.choice)
+        place = item.places[copy] if copy < len(item.places) else None
+        for name, text in (*AXES, ("turn_deg", "Turned"), ("tilt_deg", "Tilted")):
+            field = EntryField(number_reader(units.unit_of(name)), f"{text}, {item.name}")
+            field.show_text("" if place is None else units.show_named(name, getattr(place, name)), "not known")
+            field.committed.connect(partial(self._set, copy, name))
+            self.fields[name] = field
+            self.add(text, field)
+        if item.count > 1 and 0 < len(item.places) < item.count:
+            self.add("", button("mirror to the other side", lambda: store.attempt(mirror_place, item.id), kind="link"))
+        if item.places:
+            self.add("", button("forget where it is", lambda: store.attempt(forget_places, item.id), kind="link"))
+
+    def _set(self, copy: int, name: str, value: float) -> None:
+        self._store.attempt_or(self.fields[name].complain, set_place, self._item.id, copy, **{name: value})
+
+
+class FeetForm(Form):
+    """What it stands on besides wheels."""
+
+    def __init__(self, store: Store, theme: Theme) -> None:
+        super().__init__(theme)
+        for foot in store.project.concept.feet:
+            for name, text in AXES[:2]:
+                field = EntryField(number_reader("m"), f"{text}, {foot.name}")
+                field.show_text(units.show(getattr(foot, name), "m"))
+                field.committed.connect(lambda v, n=name, f=foot.id: store.attempt(set_foot, f, **{n: v}))
+                self.add(f"{foot.name}, {text.lower()}", field)
+            self.add("", button(f"take {foot.name} away", partial(store.attempt, remove_foot, foot.id), kind="link"))
+        self.add("Legs, skids, corners", button("+ a foot", partial(self._ask, store), kind="link"))
+
+    def _ask(self, store: Store) -> None:
+        name, ok = ask.word(self, "A foot", "What does it stand on? Then say where.")
+        if ok:
+            store.attempt(add_foot, name, 0.0, 0.0)

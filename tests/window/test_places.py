@@ -1,0 +1,148 @@
+"""The machine takes place: parts placed by figures, by mouse and by keys, and the tip angle that follows."""
+
+import pytest
+from PyQt6.QtCore import QPoint, QPointF, Qt
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QLineEdit
+
+import edits
+from wired_union.catalogue.parts import part
+from wired_union.kernel.subject import Selection
+from wired_union.project.fresh import new_project
+from wired_union.project.model import Limit
+from wired_union.subjects.brief.edits import add_limit
+from wired_union.subjects.mass.balance import BALANCE
+
+from .hands import answer, named
+
+
+@pytest.fixture
+def mass(window):
+    window.go("mass")
+    QTest.qWait(20)
+    return window.views["mass"]
+
+
+def place_of(window, item, copy=0):
+    place = next(i for i in window.store.project.concept.items if i.id == item).places[copy]
+    return place.x_m, place.y_m, place.z_m
+
+
+def field(view, name):
+    QTest.qWait(1)
+    return next(w for w in view.panel.findChildren(QLineEdit) if w.accessibleName() == name)
+
+
+def typed(view, name, text):
+    line = field(view, name)
+    line.setFocus()
+    line.selectAll()
+    QTest.keyClicks(line, text)
+    QTest.keyClick(line, Qt.Key.Key_Return)
+
+
+def drag(canvas, region, dx, dy, *, let_go=True):
+    place = canvas.region(region)
+    start = QPoint(round(place.x + place.w / 2), round(place.y + place.h / 2))
+    QTest.mousePress(canvas, Qt.MouseButton.LeftButton, pos=start)
+    QTest.mouseMove(canvas, start + QPoint(dx // 2, dy // 2))
+    QTest.mouseMove(canvas, start + QPoint(dx, dy))
+    if let_go:
+        QTest.mouseRelease(canvas, Qt.MouseButton.LeftButton, pos=start + QPoint(dx, dy))
+
+
+def test_the_bank_of_the_demo_is_known(window):
+    tip = window.store.assessment.measure("tip-angle")
+    assert (tip.verdict, tip.missing) == ("holds", ())
+    assert 40 < tip.value < 50
+
+
+def test_a_drag_moves_a_part_shows_what_that_does_and_is_undone(window, mass):
+    """0.78 kg of 7.6 to 8.1 kg moved d forward move the centre d·m/M; on the way the strip has rings."""
+    window.store.change(Selection, item="battery")  # what is selected lies on top
+    canvas = mass.places.canvas
+    pane = mass.places._panes["above"]
+    before, centre = place_of(window, "battery"), window.store.assessment.of(BALANCE).centre
+    drag(canvas, "above:battery:0", 60, 0, let_go=False)
+    assert window.strip.ring_of("tip-angle") is not None
+    assert place_of(window, "battery") == before
+    canvas.mouseReleaseEvent(_release(canvas, "above:battery:0", before, 60, pane))
+    after = place_of(window, "battery")
+    assert after[0] - before[0] == pytest.approx(60 / pane.px_per_m, abs=1.5e-3)
+    assert after[1:] == before[1:]
+    moved = window.store.assessment.of(BALANCE).centre[0] - centre[0]
+    assert moved == pytest.approx(0.78 * (after[0] - before[0]) / 7.85, rel=0.05)
+    window.undo()
+    assert place_of(window, "battery") == before
+
+
+def _release(canvas, region, before, dx, pane):
+    from PyQt6.QtGui import QMouseEvent
+
+    start = canvas._shift[1]
+    at = QPointF(start.x() + dx, start.y())
+    return QMouseEvent(QMouseEvent.Type.MouseButtonRelease, at, canvas.mapToGlobal(at), Qt.MouseButton.LeftButton,
+                       Qt.MouseButton.NoButton, Qt.KeyboardModifier.NoModifier)  # fmt: skip
+
+
+def test_a_drag_near_the_middle_is_caught_by_it(window, mass):
+    px = mass.places._panes["above"].px_per_m
+    x, y, _ = place_of(window, "mast")
+    window.store.change(Selection, item="mast")
+    drag(mass.places.canvas, "above:mast:0", 0, round(y * px) + 3)
+    assert place_of(window, "mast")[:2] == (x, 0.0)
+
+
+def test_keys_walk_the_parts_and_shift_and_arrows_move_one(window, mass):
+    canvas = mass.places.canvas
+    canvas.setFocus()
+    regions = [r.id for r in canvas.picture.regions]
+    at = next(n for n, r in enumerate(regions) if r == "side:mast:0")
+    for _ in range(at):
+        QTest.keyClick(canvas, Qt.Key.Key_Right)
+    before = place_of(window, "mast")
+    QTest.keyClick(canvas, Qt.Key.Key_Up, Qt.KeyboardModifier.ShiftModifier)
+    assert place_of(window, "mast") == pytest.approx((before[0], before[1], before[2] + 0.005))
+    QTest.keyClick(canvas, Qt.Key.Key_Left, Qt.KeyboardModifier.ShiftModifier)
+    assert place_of(window, "mast") == pytest.approx((before[0] - 0.005, before[1], before[2] + 0.005))
+    QTest.keyClick(canvas, Qt.Key.Key_Return)
+    assert window.store.picked(Selection).item == "mast"
+
+
+def test_from_nothing_to_a_tip_angle_by_figures(open_window, monkeypatch):
+    """A pack on three feet, typed in: unknown until the last figure is there, then atan(d/h)."""
+    window = open_window(demo="")
+    project = edits.add_item(new_project("Tripod"), "feed", part("pack-4s-6-ah-lifepo4")).after
+    limit = Limit(measure="tip-angle", name="Stands", value=10.0, direction="at least")
+    window.hold(add_limit(project, limit).after, None, saved=False)
+    window.go("mass")
+    view = window.views["mass"]
+    assert window.store.assessment.measure("tip-angle").verdict == "unknown"
+    for name, x, y in (("nose", "100 mm", "0"), ("left", "-100 mm", "100 mm"), ("right", "-100 mm", "-100 mm")):
+        answer(monkeypatch, name)
+        named(view, "+ a foot").click()
+        typed(view, f"Forward, {name}", x)
+        typed(view, f"Left, {name}", y)
+    window.store.change(Selection, item=window.store.project.concept.items[0].id)
+    assert "where Pack 4S 6 Ah LiFePO₄ is" in window.store.assessment.measure("tip-angle").missing
+    typed(view, "Up, Pack 4S 6 Ah LiFePO₄", "50 mm")
+    tip = window.store.assessment.measure("tip-angle")
+    assert tip.verdict == "holds"
+    assert tip.value == pytest.approx(41.81, abs=0.01)  # the slanted sides are nearest, 0.1/√5 m away: atan(44.7/50)
+    typed(view, "Forward, Pack 4S 6 Ah LiFePO₄", "2 km")
+    assert window.store.assessment.measure("tip-angle").value == tip.value  # refused: nothing is two kilometres away
+    window.undo()
+    assert window.store.assessment.measure("tip-angle").verdict == "unknown"
+
+
+def test_copies_are_placed_one_by_one_and_mirrored(window, mass):
+    window.store.attempt(edits.set_count, "corer-driver", 2)
+    window.store.change(Selection, item="corer-driver")
+    QTest.qWait(1)
+    assert "where Single H-bridge 4.5 A is" in window.store.assessment.measure("tip-angle").missing
+    typed(mass, "Left, Single H-bridge 4.5 A", "30 mm")
+    named(mass, "mirror").click()
+    assert place_of(window, "corer-driver", 1)[1] == -0.03
+    assert window.store.assessment.measure("tip-angle").missing == ()
+    named(mass, "forget").click()
+    assert next(i for i in window.store.project.concept.items if i.id == "corer-driver").places == ()
