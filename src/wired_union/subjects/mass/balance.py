@@ -6,10 +6,11 @@ with the range that follows. The system margin is taken to sit where the parts d
 
 import math
 from collections.abc import Iterator, Sequence
+from functools import cached_property
 from itertools import product
 
 import numpy as np
-from msgspec import Struct
+from msgspec import Struct, field
 
 from wired_union.kernel.subject import Node
 from wired_union.physics.balance import Edge, Point, edges_of, support_polygon, wheel_loads
@@ -21,7 +22,12 @@ from wired_union.units import show
 
 ONE_FLOOR_M = 0.002
 """How far the lower ends of wheels and feet may differ and still stand on one floor."""
-MOST_NAMED = 3
+MOST_NAMED, MOST_STEPS = 3, 60
+MOST_AT_ONCE = 100_000
+"""Copies times machines that are solved together, so that the tables stay small."""
+
+
+Spot = tuple[float, float, float]
 
 
 class Contact(Struct, frozen=True):
@@ -66,6 +72,15 @@ def corners_of(lump: Lump) -> list[tuple[float, float, float]]:
     return found
 
 
+class Table(Struct, frozen=True):
+    """Masses and places of all lumps; shapes (lumps,) and (lumps, 3)."""
+
+    least_kg: Array
+    most_kg: Array
+    low: Array
+    high: Array
+
+
 class Tip(Struct, frozen=True):
     """An edge it may tip over: at what slope, and from least to most as far as places and masses are known."""
 
@@ -75,26 +90,47 @@ class Tip(Struct, frozen=True):
     most_deg: float
 
 
-class Balance(Struct, frozen=True):
+class Balance(Struct, frozen=True, dict=True):
     """What follows from where things are."""
 
-    lumps: tuple[Lump, ...]
+    concept: Concept
     contacts: tuple[Contact, ...]
     missing: tuple[str, ...]
+    table: Table | None = None
+    """Masses and places of all copies; None where one of them is not known."""
     floor_m: float = 0.0
-    centre_low: tuple[float, float, float] | None = None
-    centre_high: tuple[float, float, float] | None = None
     tips: tuple[Tip, ...] = ()
-    loads_n: tuple[float, ...] = ()
-    """On each contact, with the centre in the middle of its range; () where it does not stand."""
+
+    @cached_property
+    def lumps(self) -> tuple[Lump, ...]:
+        """Every copy that is somewhere, for drawings and remedies."""
+        return tuple(_lumps(self.concept))
+
+    @cached_property
+    def centre_range(self) -> tuple[Spot, Spot] | None:
+        """Least and most of each coordinate of its centre of mass."""
+        return None if self.table is None else _centre_range(self.table)
 
     @property
-    def centre(self) -> tuple[float, float, float] | None:
+    def centre(self) -> Spot | None:
         """The middle of the range of its centre of mass."""
-        if self.centre_low is None or self.centre_high is None:
+        if self.centre_range is None:
             return None
-        x, y, z = ((a + b) / 2 for a, b in zip(self.centre_low, self.centre_high, strict=True))
+        x, y, z = ((a + b) / 2 for a, b in zip(*self.centre_range, strict=True))
         return x, y, z
+
+    @cached_property
+    def loads_n(self) -> tuple[float, ...]:
+        """On each contact, with the centre in the middle of its range; () where it does not stand."""
+        centre = self.centre
+        if centre is None or not self.tips:
+            return ()
+        weight = G * sum((x.least_kg + x.most_kg) / 2 for x in self.lumps)
+        x_m, y_m = [c.x_m for c in self.contacts], [c.y_m for c in self.contacts]
+        try:
+            return tuple(wheel_loads(x_m, y_m, weight, centre[0], centre[1]).load_n)
+        except ValueError:  # its centre lies beyond them: it falls
+            return ()
 
     @property
     def first(self) -> Tip | None:
@@ -104,47 +140,115 @@ class Balance(Struct, frozen=True):
 
 def assess_balance(concept: Concept) -> Balance:
     """Where the weight acts and over which edge it tips; what that lacks, in words."""
-    lumps, lacks = _lumps(concept)
-    contacts, unsure = _contacts(concept)
+    return assess_balances([concept])[0]
+
+
+def assess_balances(concepts: Sequence[Concept]) -> list[Balance]:
+    """The same of several concepts. What they share is looked at once; those of as many copies are solved together."""
+    known = _Known()
+    found = [_prepared(c, known) for c in concepts]
+    groups: dict[int, list[int]] = {}
+    for n, one in enumerate(found):
+        if isinstance(one, _Standing):
+            groups.setdefault(len(one.table.low), []).append(n)
+    for copies, members in groups.items():
+        size = max(MOST_AT_ONCE // max(copies, 1), 1)
+        for start in range(0, len(members), size):
+            chunk = members[start : start + size]
+            solved = _tips_of([one for n in chunk if isinstance(one := found[n], _Standing)])
+            for n, balance in zip(chunk, solved, strict=True):
+                found[n] = balance
+    return [one for one in found if isinstance(one, Balance)]
+
+
+class _Ground(Struct, frozen=True):
+    """What a machine stands on, and what keeps that from being known."""
+
+    contacts: tuple[Contact, ...]
+    missing: tuple[str, ...]
+    floor_m: float
+    edges: tuple[Edge, ...]
+
+
+class _Standing(Struct, frozen=True):
+    """A concept of which everything is known that its tip angles need."""
+
+    concept: Concept
+    ground: _Ground
+    table: Table
+
+
+Row = tuple[float, ...]
+"""Of one copy: least and most mass, and the least and most of each coordinate."""
+
+
+class _Known(Struct, frozen=True):
+    """What was found of items and grounds that several concepts share, by which values those are."""
+
+    rows: dict[tuple[int, int], list[Row] | None] = field(default_factory=dict)
+    grounds: dict[tuple[int, ...], _Ground] = field(default_factory=dict)
+
+    def rows_of(self, item: Item, room: Room | None) -> list[Row] | None:
+        """Rows of an item's copies; None where one of them may be anywhere."""
+        key = (id(item), id(room))
+        if key not in self.rows:
+            self.rows[key] = _rows(item, room)
+        return self.rows[key]
+
+    def ground_of(self, concept: Concept) -> _Ground:
+        key = (id(concept.feet), *(id(i) for i in concept.items if i.part.wheel is not None))
+        if key not in self.grounds:
+            self.grounds[key] = _ground(concept)
+        return self.grounds[key]
+
+
+def _prepared(concept: Concept, known: _Known) -> "Balance | _Standing":
+    ground = known.ground_of(concept)
     if not concept.items:
-        return Balance((), contacts, ("any part at all", *unsure))
-    if lacks:
-        return Balance(lumps, contacts, (*lacks, *unsure))
-    low, high = _centre_range(lumps)
-    if unsure:
-        return Balance(lumps, contacts, unsure, centre_low=low, centre_high=high)
-    floor = sum(c.bottom_m for c in contacts) / len(contacts)
-    tips = tuple(_tip(edge, lumps, floor) for edge in edges_of(support_polygon([c.point for c in contacts])))
-    made = Balance(lumps, contacts, (), floor, low, high, tips)
-    return Balance(lumps, contacts, (), floor, low, high, tips, _loads(made))
-
-
-def _lumps(concept: Concept) -> tuple[tuple[Lump, ...], tuple[str, ...]]:
-    """Every copy with where it may be; what is not known of them, in words."""
+        return Balance(concept, ground.contacts, ("any part at all", *ground.missing))
     rooms = {s.id: s.room for s in concept.subsystems}
-    found: list[Lump] = []
+    rows: list[Row] = []
     unweighed, lost = [], []
     for item in concept.items:
         if item.part.mass_kg is None:
-            unweighed.append(item.name)
+            unweighed.append(f"{item.name}: its mass")
+        elif (own := known.rows_of(item, rooms[item.subsystem])) is None:
+            lost.append(item.name)
+        else:
+            rows += own
+    lacks = (*unweighed, *_lost_words(lost), *ground.missing)
+    if unweighed or lost:
+        return Balance(concept, ground.contacts, lacks)
+    figures = np.array(rows)
+    table = Table(figures[:, 0], figures[:, 1], figures[:, 2:5], figures[:, 5:8])
+    return Balance(concept, ground.contacts, lacks, table) if lacks else _Standing(concept, ground, table)
+
+
+def _lost_words(names: Sequence[str]) -> Iterator[str]:
+    if names:
+        more = f" and {len(names) - MOST_NAMED} more" if len(names) > MOST_NAMED else ""
+        yield f"where {', '.join(names[:MOST_NAMED])}{more} {'is' if len(names) == 1 else 'are'}"
+
+
+def _rows(item: Item, room: Room | None) -> list[Row] | None:
+    mass = item.part.mass_kg or 0.0
+    most = mass * (1 + ALLOWANCES[item.knowledge])
+    places = [_where(item, copy, room) for copy in range(item.count)]
+    return None if None in places else [(mass, most, *low, *high) for low, high in filter(None, places)]
+
+
+def _lumps(concept: Concept) -> Iterator[Lump]:
+    rooms = {s.id: s.room for s in concept.subsystems}
+    for item in concept.items:
+        if (mass := item.part.mass_kg) is None:
             continue
         for copy in range(item.count):
             where = _where(item, copy, rooms[item.subsystem])
-            if where is None:
-                lost.append(item.name)
-                break
-            mass = item.part.mass_kg
-            found.append(Lump(item, copy, mass, mass * (1 + ALLOWANCES[item.knowledge]), *where))
-    lacks = [f"{name}: its mass" for name in unweighed]
-    if lost:
-        more = f" and {len(lost) - MOST_NAMED} more" if len(lost) > MOST_NAMED else ""
-        lacks.append(f"where {', '.join(lost[:MOST_NAMED])}{more} {'is' if len(lost) == 1 else 'are'}")
-    return tuple(found), tuple(lacks)
+            if where is not None:
+                yield Lump(item, copy, mass, mass * (1 + ALLOWANCES[item.knowledge]), *where)
 
 
-def _where(
-    item: Item, copy: int, room: Room | None
-) -> tuple[tuple[float, float, float], tuple[float, float, float]] | None:
+def _where(item: Item, copy: int, room: Room | None) -> tuple[Spot, Spot] | None:
     if copy < len(item.places):
         place = item.places[copy]
         return (place.x_m, place.y_m, place.z_m), (place.x_m, place.y_m, place.z_m)
@@ -155,26 +259,26 @@ def _where(
     return (x0, y0, z0), (x1, y1, z1)
 
 
-def _contacts(concept: Concept) -> tuple[tuple[Contact, ...], tuple[str, ...]]:
+def _ground(concept: Concept) -> _Ground:
     """What stands on the floor; what keeps it from being known, in words."""
     found = [Contact(f.name, f.x_m, f.y_m, f.z_m) for f in concept.feet]
-    lost = []
+    lacks = []
     for item in concept.items:
         if item.part.wheel is None:
             continue
         if len(item.places) < item.count:
-            lost.append(item.name)
-            continue
-        found += _of_wheels(item, item.places[: item.count], item.part.wheel.diameter_m / 2)
-    lacks = [f"where each {name} stands" for name in lost]
-    if len(support_polygon([c.point for c in found])) < 3:
+            lacks.append(f"where each {item.name} stands")
+        else:
+            found += _of_wheels(item, item.places[: item.count], item.part.wheel.diameter_m / 2)
+    polygon = support_polygon([c.point for c in found])
+    if len(polygon) < 3:
         lacks.append("what it stands on: three wheels or feet that are not in a line")
-    else:
-        bottoms = sorted(c.bottom_m for c in found)
-        if bottoms[-1] - bottoms[0] > ONE_FLOOR_M:
-            apart = show(bottoms[-1] - bottoms[0], "m")
-            lacks.append(f"one floor for its wheels and feet: their lower ends are {apart} apart")
-    return tuple(found), tuple(lacks)
+        return _Ground(tuple(found), tuple(lacks), 0.0, ())
+    bottoms = sorted(c.bottom_m for c in found)
+    if bottoms[-1] - bottoms[0] > ONE_FLOOR_M:
+        apart = show(bottoms[-1] - bottoms[0], "m")
+        lacks.append(f"one floor for its wheels and feet: their lower ends are {apart} apart")
+    return _Ground(tuple(found), tuple(lacks), sum(bottoms) / len(bottoms), tuple(edges_of(polygon)))
 
 
 def _of_wheels(item: Item, places: Sequence[Place], radius_m: float) -> Iterator[Contact]:
@@ -183,65 +287,67 @@ def _of_wheels(item: Item, places: Sequence[Place], radius_m: float) -> Iterator
         yield Contact(name, place.x_m, place.y_m, place.z_m - radius_m, item.id)
 
 
-def _centre_range(
-    lumps: Sequence[Lump],
-) -> tuple[tuple[float, float, float], tuple[float, float, float]]:
+def _centre_range(table: Table) -> tuple[Spot, Spot]:
     """Least and most of each coordinate of the centre of mass."""
-    table = _table(lumps)
-    ones = np.ones(len(lumps))
-    low = tuple(_least_ratio(table, table.low[:, k], ones, ones) for k in range(3))
-    high = tuple(-_least_ratio(table, -table.high[:, k], ones, ones) for k in range(3))
-    return (low[0], low[1], low[2]), (high[0], high[1], high[2])
+    ones = np.ones(len(table.low))
+    tops = np.vstack([table.low.T, -table.high.T])
+    x0, y0, z0, x1, y1, z1 = _least_ratios(tops, table.least_kg, table.most_kg, ones, ones).tolist()
+    return (x0, y0, z0), (-x1, -y1, -z1)
 
 
-class _Table(Struct, frozen=True):
-    least_kg: Array
-    most_kg: Array
-    low: Array
-    high: Array
-
-
-def _table(lumps: Sequence[Lump]) -> _Table:
-    return _Table(np.array([x.least_kg for x in lumps]), np.array([x.most_kg for x in lumps]),
-                  np.array([x.low for x in lumps]), np.array([x.high for x in lumps]))  # fmt: skip
-
-
-def _least_ratio(table: _Table, top: Array, low: Array, high: Array) -> float:
-    """Least Σ m·top / Σ m·bottom over masses from least to most and bottoms from low to high, each free of the others.
+def _least_ratios(tops: Array, least_kg: Array, most_kg: Array, low: Array, high: Array) -> Array:
+    """For each row the least Σ m·top / Σ m·bottom, over masses from least to most and bottoms from low to high.
 
     Source: Dinkelbach 1967: at the least ratio r, the least of Σ m·(top − r·bottom) is 0; from any r it falls to it.
-    The bottoms are such that their sum is above 0 for every choice.
+    The bottoms are such that their sum is above 0 for every choice. Shapes: (rows, copies), or what goes with that.
     """
-    bottom = high
-    mass = table.least_kg
-    ratio = float(mass @ top) / float(mass @ bottom)
-    for _ in range(60):
-        bottom = high if ratio >= 0 else low
-        each = top - ratio * bottom
-        mass = np.where(each > 0, table.least_kg, table.most_kg)
-        new = float(mass @ top) / float(mass @ bottom)
-        if not new < ratio - 1e-15 * max(abs(ratio), 1.0):
+    ratio = (tops * least_kg).sum(axis=1) / (high * least_kg).sum(axis=-1)
+    for _ in range(MOST_STEPS):
+        bottom = np.where(ratio[:, None] >= 0, high, low)
+        mass = np.where(tops - ratio[:, None] * bottom > 0, least_kg, most_kg)
+        new = (mass * tops).sum(axis=1) / (mass * bottom).sum(axis=1)
+        if not (new < ratio - 1e-15 * np.maximum(np.abs(ratio), 1.0)).any():
             break
-        ratio = new
+        ratio = np.minimum(ratio, new)
     return ratio
 
 
-def _tip(edge: Edge, lumps: Sequence[Lump], floor_m: float) -> Tip:
-    """The slope at which it tips over an edge, atan(d/h), from least to most."""
-    table = _table(lumps)
-    way = np.array(edge.inwards)
-    nearest = np.where(way > 0, table.low[:, :2], table.high[:, :2]) - edge.one
-    furthest = np.where(way > 0, table.high[:, :2], table.low[:, :2]) - edge.one
-    low, high = table.low[:, 2] - floor_m, table.high[:, 2] - floor_m
-    least = _slope(table, nearest @ way, low, high)
-    most = -_slope(table, -(furthest @ way), low, high)
-    return Tip(edge, _way(edge), math.degrees(math.atan(least)), math.degrees(math.atan(most)))
+def _tips_of(standing: Sequence[_Standing]) -> Iterator[Balance]:
+    """The slopes at which machines of as many copies tip over each of their edges, atan(d/h), from least to most."""
+    rows = [_distances(s) for s in standing]
+    each = [len(r) for r in rows]
+    least, most = (np.repeat([getattr(s.table, k) for s in standing], each, axis=0) for k in ("least_kg", "most_kg"))
+    low, high = (
+        np.repeat([getattr(s.table, k)[:, 2] - s.ground.floor_m for s in standing], each, axis=0)
+        for k in ("low", "high")
+    )
+    found = np.degrees(np.arctan(_slopes(np.vstack(rows), least, most, low, high))).tolist()
+    at = 0
+    for s, count in zip(standing, each, strict=True):
+        own, edges = found[at : at + count], s.ground.edges
+        tips = tuple(Tip(e, _way(e), own[n], -own[n + len(edges)]) for n, e in enumerate(edges))
+        yield Balance(s.concept, s.ground.contacts, (), s.table, s.ground.floor_m, tips)
+        at += count
 
 
-def _slope(table: _Table, top: Array, low: Array, high: Array) -> float:
+def _distances(standing: _Standing) -> Array:
+    """How far each copy is inside of each edge at the least, then how far outside; shape (2·edges, copies)."""
+    edges, low, high = standing.ground.edges, standing.table.low[:, :2], standing.table.high[:, :2]
+    ways = np.array([e.inwards for e in edges])[:, None, :]
+    start = np.array([e.distance_m((0.0, 0.0)) for e in edges])[:, None]
+    nearest = (ways * np.where(ways > 0, low, high)).sum(axis=2) + start
+    furthest = (ways * np.where(ways > 0, high, low)).sum(axis=2) + start
+    return np.vstack([nearest, -furthest])
+
+
+def _slopes(tops: Array, least_kg: Array, most_kg: Array, low: Array, high: Array) -> Array:
     """Least distance over height; what hangs under the floor as a whole does not tip."""
-    mass = np.where(low < 0, table.most_kg, table.least_kg)
-    return _least_ratio(table, top, low, high) if float(mass @ low) > 0 else math.copysign(math.inf, float(mass @ top))
+    mass = np.where(low < 0, most_kg, least_kg)
+    stands = (mass * low).sum(axis=1) > 0
+    found = np.copysign(np.inf, (mass * tops).sum(axis=1))
+    if stands.any():
+        found[stands] = _least_ratios(*(x[stands] for x in (tops, least_kg, most_kg, low, high)))
+    return found
 
 
 def _way(edge: Edge) -> str:
@@ -252,17 +358,6 @@ def _way(edge: Edge) -> str:
     return "to the left" if y > 0 else "to the right"
 
 
-def _loads(balance: Balance) -> tuple[float, ...]:
-    centre = balance.centre
-    assert centre is not None
-    weight = G * sum((x.least_kg + x.most_kg) / 2 for x in balance.lumps)
-    x_m, y_m = [c.x_m for c in balance.contacts], [c.y_m for c in balance.contacts]
-    try:
-        return tuple(wheel_loads(x_m, y_m, weight, centre[0], centre[1]).load_n)
-    except ValueError:  # its centre lies beyond them: it falls
-        return ()
-
-
 def _read(project: Project) -> tuple[object, ...]:
     concept = project.concept
     items = tuple((i.id, i.name, i.count, i.subsystem, i.knowledge, i.places, i.part.mass_kg, i.part.wheel,
@@ -270,4 +365,7 @@ def _read(project: Project) -> tuple[object, ...]:
     return items, tuple((s.id, s.room) for s in concept.subsystems), concept.feet
 
 
-BALANCE = Node("balance", _read, lambda project, _: assess_balance(project.concept))
+BALANCE = Node(
+    "balance", _read, lambda project, _: assess_balance(project.concept),
+    work_all=lambda cases: assess_balances([project.concept for project, _ in cases]),
+)  # fmt: skip

@@ -82,6 +82,8 @@ def places_drawing(balance: Balance, kit: Kit, width: float, selected: str = "")
         shapes += _centre(balance, pane, kit)
         shapes.append(kit.words(pane.at[0], height - kit.px(9), pane.name, "small", "mute", anchor="middle"))
     shapes += _angles(balance, panes["above"], spans, kit)
+    for lump in (x for x in drawn if x.item.id == selected):
+        shapes += _name(lump, panes["above"], kit)
     return PlacesDrawing(Picture(width, height, tuple(shapes), tuple(regions)), panes)
 
 
@@ -186,8 +188,15 @@ def _part(lump: Lump, pane: Pane, kit: Kit, selected: bool) -> Iterator[Shape]:
         yield Poly((*outline, outline[0]), edge, "soft", wide)
     else:
         yield Ring(x + w / 2, y + h / 2, kit.px(DOT), edge, wide, (), ink)
-    if selected and _key(pane) != "behind":
-        yield kit.figures(x + w / 2, y - kit.px(8), lump.item.name, "small", "ink", bold=True, anchor="middle")
+
+
+def _name(lump: Lump, pane: Pane, kit: Kit) -> Iterator[Shape]:
+    """What is selected, by name, over everything."""
+    x, y, w, _ = _frame(lump, pane, kit)
+    name = f"{lump.item.name} {lump.copy + 1}" if lump.item.count > 1 else lump.item.name
+    wide = kit.width(name, "small", "figures", True) + kit.px(8)
+    yield Box(x + w / 2 - wide / 2, y - kit.px(19), wide, kit.px(15), "card", "line", 3)
+    yield kit.figures(x + w / 2, y - kit.px(11.5), name, "small", "ink", bold=True, anchor="middle")
 
 
 def _frame(lump: Lump, pane: Pane, kit: Kit) -> tuple[float, float, float, float]:
@@ -212,9 +221,10 @@ def _region(lump: Lump, pane: Pane, kit: Kit) -> Region:
 
 def _centre(balance: Balance, pane: Pane, kit: Kit) -> Iterator[Shape]:
     """The centre of mass, with the box that it is in as far as is known, and the plumb line under it."""
-    centre, low, high = balance.centre, balance.centre_low, balance.centre_high
-    if centre is None or low is None or high is None:
+    centre = balance.centre
+    if centre is None or balance.centre_range is None:
         return
+    low, high = balance.centre_range
     x, y = pane.px(centre)
     (x0, y0), (x1, y1) = pane.px(low), pane.px(high)
     if max(abs(x1 - x0), abs(y1 - y0)) > kit.px(3):

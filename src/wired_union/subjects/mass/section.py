@@ -1,10 +1,15 @@
 """Mass and money in the report."""
 
+from collections.abc import Iterator
+
 from wired_union.kernel.subject import Assessment, Block, Section
 from wired_union.picture.shapes import Kit
 from wired_union.picture.svg import to_svg
 from wired_union.subjects.mass.assess import MASS, MONEY
+from wired_union.subjects.mass.balance import BALANCE
 from wired_union.subjects.mass.picture import hanging_picture
+from wired_union.subjects.mass.picture_places import places_drawing
+from wired_union.subjects.mass.tipping import is_asked
 from wired_union.units import show
 
 WIDE, HIGH = 760.0, 270.0
@@ -23,4 +28,23 @@ def section(assessment: Assessment, kit: Kit) -> Section:
     if spent:
         blocks.append(Block(head=tuple(o for o, _ in spent), rows=(tuple(v for _, v in spent),),
                             figures=tuple(range(len(spent)))))  # fmt: skip
-    return Section("Mass and money", tuple(blocks))
+    return Section("Mass and money", (*blocks, *_standing(assessment, kit)))
+
+
+def _standing(assessment: Assessment, kit: Kit) -> Iterator[Block]:
+    """Where things are, and at what slope it tips over each edge."""
+    if not is_asked(assessment.project.concept):
+        return
+    balance = assessment.of(BALANCE)
+    yield Block(text="Where it is", tone="heading")
+    if balance.missing:
+        yield Block(text=f"Not known yet: {'; '.join(balance.missing)}.", tone="note")
+    drawing = places_drawing(balance, kit, WIDE)
+    if drawing.panes:
+        yield Block(svg=to_svg(drawing.picture, label="where the parts are"))
+    if balance.tips:
+        rows = tuple((t.way, f"{t.least_deg:.1f}°", f"{t.most_deg:.1f}°") for t in balance.tips)
+        yield Block(head=("tips", "at least at", "at most at"), rows=rows, figures=(1, 2))
+    if balance.loads_n:
+        loads = tuple((c.name, show(n, "N")) for c, n in zip(balance.contacts, balance.loads_n, strict=True))
+        yield Block(head=("stands on", "carries, on the flat"), rows=loads, figures=(1,))

@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 from functools import partial
 
-from wired_union.kernel.results import Finding, Measure, Remedy, Verdict, possible, tried
+from wired_union.kernel.results import Finding, Measure, Remedy, Verdict, nothing_to_offer, possible, tried
 from wired_union.kernel.subject import Assessment
 from wired_union.project.model import Concept, Project
 from wired_union.project.place_words import said_move
@@ -53,7 +53,8 @@ def tip_findings(assessment: Assessment) -> Iterator[Finding]:
         "tip-angle", Verdict.BREAKS if falls else measure.verdict, "Tip angle",
         "It falls over as it stands." if falls else what, _why(balance, first),
         tuple(x.item.id for x in movable_lumps(balance)[:1]), "tip-angle",
-        partial(_moves, assessment.project, balance, first), hard=falls, of_limit=not falls,
+        partial(_moves, assessment.project, balance, first) if falls or measure.verdict.rank < 2 else nothing_to_offer,
+        hard=falls, of_limit=not falls,
     )  # fmt: skip
 
 

@@ -9,12 +9,12 @@ from wired_union.project import edits
 from wired_union.project.model import KNOWLEDGE
 from wired_union.subjects.mass.assess import MASS, MONEY, MoneyResult
 from wired_union.subjects.mass.picture import hanging_picture
-from wired_union.subjects.mass.view_places import FeetForm, PlaceForm, PlacesCard
+from wired_union.subjects.mass.view_places import FeetForm, PlaceForm, PlacesCard, RoomForm
 from wired_union.ui.canvas import Canvas
 from wired_union.ui.fields import EntryField, Form, label, number_reader
 from wired_union.ui.view import Desk, View, card
 
-HANG_H = 330.0
+HANG_H = 236.0
 SHOWN = {"mass", "money", "tip-angle"}
 """Measures whose findings stand in the panel."""
 
@@ -86,6 +86,10 @@ class MassView(View):
             column.addWidget(label("Where it is", "heading"))
             copy = self._copy[1] if self._copy[0] == item.id else 0
             column.addWidget(PlaceForm(self.store, self.theme, item, copy, partial(self._pick_copy, item.id)))
+            if len(item.places) < item.count:
+                lane = next(s for s in self.store.project.concept.subsystems if s.id == item.subsystem)
+                column.addWidget(label(f"Else somewhere in the room of {lane.name}", "mute", wrap=True))
+                column.addWidget(RoomForm(self.store, self.theme, lane))
         else:
             column.addWidget(label("Mass and money", "title"))
             hint = "Select a bar to weigh a part, to see what it is, or to say where."

@@ -10,10 +10,11 @@ from wired_union.kernel.results import tried
 from wired_union.kernel.ripple import ripple
 from wired_union.kernel.subject import Selection
 from wired_union.project.change import Change, find_item
-from wired_union.project.model import Item
+from wired_union.project.model import Item, Subsystem
 from wired_union.subjects.mass.balance import BALANCE, Balance
 from wired_union.subjects.mass.picture_places import Pane, PlacesDrawing, Spot, places_drawing
 from wired_union.subjects.mass.place_edits import (
+    SIDES,
     add_foot,
     forget_places,
     mirror_place,
@@ -21,6 +22,7 @@ from wired_union.subjects.mass.place_edits import (
     remove_foot,
     set_foot,
     set_place,
+    set_room,
 )
 from wired_union.ui import ask
 from wired_union.ui.canvas import Canvas
@@ -150,6 +152,31 @@ class PlaceForm(Form):
 
     def _set(self, copy: int, name: str, value: float) -> None:
         self._store.attempt_or(self.fields[name].complain, set_place, self._item.id, copy, **{name: value})
+
+
+class RoomForm(Form):
+    """The box in which the parts of a subsystem are that have no place yet."""
+
+    def __init__(self, store: Store, theme: Theme, lane: Subsystem) -> None:
+        super().__init__(theme)
+        self._store, self._lane = store, lane
+        self.fields: dict[str, EntryField] = {}
+        for side, text in zip(
+            SIDES, ("forward from", "forward to", "left from", "left to", "up from", "up to"), strict=True
+        ):
+            field = EntryField(number_reader("m"), f"{units.plain_words(side)} of the room of {lane.name}")
+            field.show_text("" if lane.room is None else units.show(getattr(lane.room, side), "m"), "not known")
+            field.committed.connect(partial(self._set, side))
+            self.fields[side] = field
+            self.add(text, field)
+        if lane.room is not None:
+            self.add("", button("no room of its own", self._forget, kind="link"))
+
+    def _set(self, side: str, value: float) -> None:
+        self._store.attempt_or(self.fields[side].complain, set_room, self._lane.id, **{side: value})
+
+    def _forget(self) -> None:
+        self._store.attempt(set_room, self._lane.id, **dict.fromkeys(SIDES))
 
 
 class FeetForm(Form):
