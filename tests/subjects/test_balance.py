@@ -8,7 +8,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 import edits
-from builders import a_limit, a_part, a_project, an_item
+from builders import a_limit, a_part, a_project, a_rover, an_item
 from wired_union.kernel.ripple import offered
 from wired_union.physics.growth import ALLOWANCES
 from wired_union.project.change import with_concept
@@ -26,6 +26,7 @@ from wired_union.subjects.mass.place_edits import (
     set_place,
     set_room,
 )
+from wired_union.subjects.motion.gives_times import MOTION
 
 CORNERS = [(0.15, 0.1), (0.15, -0.1), (-0.15, 0.1), (-0.15, -0.1)]
 FEET = tuple(Foot(id=f"f{n}", name=f"leg {n}", x_m=x, y_m=y) for n, (x, y) in enumerate(CORNERS))
@@ -192,3 +193,41 @@ def test_rooms_and_feet_are_edited():
     stood = add_foot(project, "skid", 0.1, 0.0).after
     assert set_foot(stood, "skid", y_m=0.05).after.concept.feet[0].y_m == 0.05
     assert remove_foot(stood, "skid").after.concept.feet == ()
+
+
+def on_a_skid(x_mm: float):
+    """Two driven wheels at the back and a skid at the front, with a heavy box so far forward; 12° of slope."""
+    project = a_rover(wheels=2, driven_wheels=2, slope_deg=12.0, step_m=0.0, friction=0.6)
+    project = edits.set_count(edits.set_count(project, "wheel", 2).after, "motor", 2).after
+    for copy, y in ((0, 0.15), (1, -0.15)):
+        project = set_place(project, "wheel", copy, x_m=-0.1, y_m=y, z_m=0.06).after
+        project = set_place(project, "motor", copy, x_m=-0.1, y_m=y / 2, z_m=0.06).after
+    for item, x in (("pack", 0.0), ("driver", 0.0), ("frame", x_mm / 1000)):
+        project = set_place(project, item, 0, x_m=x, z_m=0.08).after
+    for item in ("wheel", "motor", "driver"):
+        project = edits.set_part_value(project, item, "mass_kg", 0.0 if item == "driver" else 0.1).after
+    return add_foot(add_foot(project, "left skid", 0.2, 0.1).after, "right skid", 0.2, -0.1).after
+
+
+def test_grip_counts_what_the_driven_wheels_carry():
+    """Moments about the skid, 0.3 m before the axle: what each mass puts on the wheels is its way to the skid over that.
+
+    Before places were known the two driven of two wheels were taken to carry all.
+    """
+    for x_mm in (-50.0, 100.0):
+        assessed = assess(on_a_skid(x_mm))
+        parts = [(i, p.x_m) for i in assessed.project.concept.items for p in i.places[: i.count]]
+        grown = [(i.part.mass_kg * (1 + a), x) for i, x in parts for a in (0.0, ALLOWANCES[i.knowledge])]
+        share = [sum(m * (0.2 - x) for m, x in grown[k::2]) / 0.3 / sum(m for m, _ in grown[k::2]) for k in (0, 1)]
+        found = assessed.of(BALANCE).carried_by("wheel")
+        assert found == pytest.approx(min(share), rel=0.02)
+        drive = assessed.of(MOTION).of("drive")
+        needed = math.tan(math.radians(12.0)) + 0.15
+        assert next(c for c in drive.checks if c.id == "grip").needed == pytest.approx(needed / found)
+        words = {r.name: r.text for r in drive.rows}["driven wheels carry"]
+        assert words.endswith("at least, by their places")
+
+
+def test_without_places_all_carry_alike_and_it_says_so():
+    words = {r.name: r.text for r in assess(a_rover()).of(MOTION).of("drive").rows}["driven wheels carry"]
+    assert words.endswith("if all carry alike")

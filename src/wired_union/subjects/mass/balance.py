@@ -132,6 +132,21 @@ class Balance(Struct, frozen=True, dict=True):
         except ValueError:  # its centre lies beyond them: it falls
             return ()
 
+    def carried_by(self, item_id: str) -> float | None:
+        """Least share of the weight that an item's wheels carry on the flat, wherever in its range the centre is."""
+        if self.centre_range is None or not self.tips:
+            return None
+        (x0, y0, _), (x1, y1, _) = self.centre_range
+        mine = np.array([c.item == item_id for c in self.contacts])
+        x_m, y_m = [c.x_m for c in self.contacts], [c.y_m for c in self.contacts]
+        shares = []
+        for x, y in {(x, y) for x in (x0, x1) for y in (y0, y1)}:
+            try:
+                shares.append(float(np.array(wheel_loads(x_m, y_m, 1.0, x, y).load_n)[mine].sum()))
+            except ValueError:  # with its centre there it falls
+                return None
+        return min(shares)
+
     @property
     def first(self) -> Tip | None:
         """The edge it tips over first."""
@@ -365,7 +380,20 @@ def _read(project: Project) -> tuple[object, ...]:
     return items, tuple((s.id, s.room) for s in concept.subsystems), concept.feet
 
 
+Carried = tuple[tuple[str, float], ...]
+"""Item id of wheels and the least share of the weight that they carry."""
+
+
+def _carried(concept: Concept, balance: Balance) -> Carried:
+    wheels = [i.id for i in concept.items if i.part.wheel is not None]
+    shares = ((i, balance.carried_by(i)) for i in wheels)
+    return tuple((i, round(share, 9)) for i, share in shares if share is not None)
+
+
 BALANCE = Node(
     "balance", _read, lambda project, _: assess_balance(project.concept),
     work_all=lambda cases: assess_balances([project.concept for project, _ in cases]),
 )  # fmt: skip
+CARRIED = Node("carried by wheels", lambda project: (project.concept.items,),
+               lambda project, given: _carried(project.concept, given.of(BALANCE)), (BALANCE,))  # fmt: skip
+"""Item id and least share of the weight of each kind of wheel, where places say it: grip is counted by that."""

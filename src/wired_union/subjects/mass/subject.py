@@ -6,7 +6,7 @@ from wired_union.kernel.results import Measure
 from wired_union.kernel.subject import Assessment, Driver, MeasureKind, Selection, Subject
 from wired_union.project.model import Part
 from wired_union.subjects.mass.assess import MASS, MONEY, TOTAL_KG, added_cost, added_kg, findings, measures
-from wired_union.subjects.mass.balance import BALANCE
+from wired_union.subjects.mass.balance import BALANCE, CARRIED
 from wired_union.subjects.mass.tipping import hard_tip_findings, movable_lumps
 from wired_union.units import show
 
@@ -60,7 +60,7 @@ SUBJECT = Subject(
         "Not checked: what swings, spills or moves while it drives, soft ground, wind.",
     ),
     view="view:MassView", methods=("mass-growth", "centre-of-mass", "box-inertia", "wheel-loads", "tip-angle"),
-    nodes=(MASS, TOTAL_KG, MONEY, BALANCE), measures=measures, findings=findings,
+    nodes=(MASS, TOTAL_KG, MONEY, BALANCE, CARRIED), measures=measures, findings=findings,
     hard_findings=hard_tip_findings,
     explains=(
         MeasureKind("mass", "kg", "Carry and fit", drivers=_heavy,

@@ -14,7 +14,7 @@ from wired_union.kernel.results import Measure
 from wired_union.kernel.subject import Assessment, Given, Node
 from wired_union.physics.vibration import natural_frequency
 from wired_union.project.model import AnyLoad, Concept, Item, Mount, Project
-from wired_union.subjects.mass.gives import TOTAL_KG, UNWEIGHED
+from wired_union.subjects.mass.gives import CARRIED, TOTAL_KG, UNWEIGHED, Carried
 from wired_union.subjects.motion.kind import Scene
 from wired_union.subjects.motion.kinds.every import kind_of
 from wired_union.subjects.motion.results import Drive, LoadResult
@@ -54,16 +54,14 @@ class MotionResult(Struct, frozen=True):
 
 
 def assess_motion(
-    concept: Concept, mass_kg: float, power: PowerResult, unweighed: tuple[str, ...] = ()
+    concept: Concept, mass_kg: float, power: PowerResult, unweighed: tuple[str, ...] = (),
+    carried: Carried = (),
 ) -> MotionResult:  # fmt: skip
-    """Assess every load to move; `unweighed` names the parts whose mass is not in `mass_kg`."""
+    """Assess every load to move; `unweighed` names the parts whose mass is not in `mass_kg`, `carried` says what share
+    of the weight the wheels of an item carry, where that is known."""
     items = {i.id: i for i in concept.items}
-    loads = tuple(
-        _lacking_volts(
-            _lacking_mass(_assess_load(load, items.get(load.actuator), concept, mass_kg, power), unweighed), power
-        )
-        for load in concept.loads
-    )
+    found = (_assess_load(load, items.get(load.actuator), concept, mass_kg, power, carried) for load in concept.loads)
+    loads = tuple(_lacking_volts(_lacking_mass(r, unweighed), power) for r in found)
     return MotionResult(loads, tuple(_shakes(concept, loads)))
 
 
@@ -91,7 +89,9 @@ def _lacking_volts(result: LoadResult, power: PowerResult) -> LoadResult:
     return replace(result, missing=(*result.missing, *gaps)) if gaps else result
 
 
-def _assess_load(load: AnyLoad, item: Item | None, concept: Concept, mass_kg: float, power: PowerResult) -> LoadResult:
+def _assess_load(
+    load: AnyLoad, item: Item | None, concept: Concept, mass_kg: float, power: PowerResult, carried: Carried
+) -> LoadResult:
     others = others_of(load, concept, mass_kg, item)
     volts, lacks = _volts_of(load, item, power)
     drive = None
@@ -102,7 +102,8 @@ def _assess_load(load: AnyLoad, item: Item | None, concept: Concept, mass_kg: fl
     if item is not None and drive is None and not lacks:
         lacks = (f"{item.name}: its torque, speed and currents",)
     sag = volts[1] if volts is not None else None
-    return carry(load, Scene(concept, mass_kg, drive, item, _duty(concept, load), lacks, sag, others))
+    duty = _duty(concept, load)
+    return carry(load, Scene(concept, mass_kg, drive, item, duty, lacks, sag, dict(carried), others))
 
 
 def carry(load: AnyLoad, scene: Scene) -> LoadResult:
@@ -183,10 +184,10 @@ def _read(project: Project) -> tuple[object, ...]:
 
 
 def _work(project: Project, given: Given) -> MotionResult:
-    return assess_motion(project.concept, given.of(TOTAL_KG), given.of(SUPPLY), given.of(UNWEIGHED))
+    return assess_motion(project.concept, given.of(TOTAL_KG), given.of(SUPPLY), given.of(UNWEIGHED), given.of(CARRIED))
 
 
-MOTION = Node("motion", _read, _work, (TOTAL_KG, UNWEIGHED, SUPPLY))
+MOTION = Node("motion", _read, _work, (TOTAL_KG, UNWEIGHED, SUPPLY, CARRIED))
 
 
 def measures(assessment: Assessment) -> list[Measure]:

@@ -36,6 +36,8 @@ class Scene(Struct, frozen=True):
     """What is missing of the motor, in words."""
     sag_v: float | None = None
     """Voltage that its part gets at the worst instant of the modes it moves in; None where nothing says."""
+    carried: dict[str, float] = {}
+    """Share of the weight that the wheels of an item carry at the least, where places say it."""
     others: Torques = NO_TORQUE
     """At the shaft of one motor, of other loads that it may move at the same time."""
 

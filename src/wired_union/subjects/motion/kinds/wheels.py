@@ -29,18 +29,18 @@ class Needs(Struct, frozen=True):
     step_grip: float
 
 
-def wheel_needs(load: WheelLoad, mass_kg: float, radius_m: float) -> Needs:
+def wheel_needs(load: WheelLoad, mass_kg: float, radius_m: float, carried: float = 1.0) -> Needs:
     """Torque at one driven wheel: usual, on the slope, at the step; and the grip that slope and step take.
 
-    Every wheel carries an even share of the weight until places of parts are known, so only so much of it presses on
-    the driven ones.
+    The wheels carry `carried` of the weight, feet and skids the rest; each wheel an even share, so that only so much of
+    it presses on the driven ones.
     """
     driven = min(load.driven_wheels, load.wheels)
     usual = drive_torque(mass_kg, load.usual_slope_deg, load.rolling_resistance, 0.0, radius_m, driven)
     slope = drive_torque(mass_kg, load.slope_deg, load.rolling_resistance, load.acceleration_m_s2, radius_m, driven)
     step, grip = step_needs(mass_kg * G / load.wheels, radius_m, load.step_m, load.wheels, driven)
     return Needs(max(usual.torque_per_wheel_n_m, 0.0), max(slope.torque_per_wheel_n_m, 0.0), step,
-                 max(slope.friction_needed, 0.0) * load.wheels / driven, grip)  # fmt: skip
+                 max(slope.friction_needed, 0.0) * load.wheels / driven / max(carried, 1e-9), grip)  # fmt: skip
 
 
 def step_needs(wheel_load_n: float, radius_m: float, step_m: float, wheels: int, driven: int) -> tuple[float, float]:
@@ -84,7 +84,7 @@ def carried(load: WheelLoad, scene: Scene) -> LoadResult:
 
 def _at_motor(load: WheelLoad, scene: Scene, radius: float) -> Needs:
     """The same at the shaft of each motor, with what it moves besides."""
-    needs, others = wheel_needs(load, scene.mass_kg, radius), scene.others
+    needs, others = wheel_needs(load, scene.mass_kg, radius, scene.carried.get(load.wheel, 1.0)), scene.others
     each, at_step = motors_each(load, scene)
     return Needs(
         needs.usual_n_m * each / load.ratio + others.usual_n_m,
@@ -153,12 +153,20 @@ def _rows(
         *([Row("grip it takes, step", of_ground(step_grip), tones.get("step grip", ""))] if load.step_m else []),
         Row("step that stops it", f"{'' if load.friction else 'at most '}{show(stops, 'm')}"),
         Row("fastest on the slope", show(fastest, "m/s"), tones.get("speed", "")),
-        Row("driven wheels carry", f"{show(driven / load.wheels, 'share')} if all carry alike"),
+        Row("driven wheels carry", _carry_words(load, scene, driven)),
     ]
     motors = motors_of(load, scene)
     if motors != driven:
         rows.append(Row("driven by", f"{motors} motor{'' if motors == 1 else 's'} for {driven} driven wheels"))
     return (*rows, *(r for r in sharing(load, scene) if r.name != "shared by"))
+
+
+def _carry_words(load: WheelLoad, scene: Scene, driven: int) -> str:
+    """Share of the weight on the driven wheels, and how that is known."""
+    carried = scene.carried.get(load.wheel)
+    if carried is None:
+        return f"{show(driven / load.wheels, 'share')} if all carry alike"
+    return f"{show(carried * driven / load.wheels, 'share')}{' at least' if carried < 1 else ''}, by their places"
 
 
 def highest_step(load: WheelLoad, scene: Scene, drive: Drive, radius: float, ground: float | None) -> float:
