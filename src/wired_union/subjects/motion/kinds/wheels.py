@@ -29,18 +29,26 @@ class Needs(Struct, frozen=True):
     step_grip: float
 
 
-def wheel_needs(load: WheelLoad, mass_kg: float, radius_m: float, carried: float = 1.0) -> Needs:
+def wheel_needs(load: WheelLoad, mass_kg: float, radius_m: float, pressed: float | None = None) -> Needs:
     """Torque at one driven wheel: usual, on the slope, at the step; and the grip that slope and step take.
 
-    The wheels carry `carried` of the weight, feet and skids the rest; each wheel an even share, so that only so much of
-    it presses on the driven ones.
+    `pressed` is the share of the weight on the driven wheels; every wheel carries alike where places do not say it.
     """
     driven = min(load.driven_wheels, load.wheels)
     usual = drive_torque(mass_kg, load.usual_slope_deg, load.rolling_resistance, 0.0, radius_m, driven)
     slope = drive_torque(mass_kg, load.slope_deg, load.rolling_resistance, load.acceleration_m_s2, radius_m, driven)
     step, grip = step_needs(mass_kg * G / load.wheels, radius_m, load.step_m, load.wheels, driven)
+    share = driven / load.wheels if pressed is None else max(pressed, 1e-9)
     return Needs(max(usual.torque_per_wheel_n_m, 0.0), max(slope.torque_per_wheel_n_m, 0.0), step,
-                 max(slope.friction_needed, 0.0) * load.wheels / driven / max(carried, 1e-9), grip)  # fmt: skip
+                 max(slope.friction_needed, 0.0) / share, grip)  # fmt: skip
+
+
+def pressed_share(load: WheelLoad, scene: Scene) -> float | None:
+    """Least share of the weight on the driven wheels, as far as places say it: of those of a kind all carry alike."""
+    carried, wheel = scene.carried.get(load.wheel), scene.item(load.wheel)
+    if carried is None or wheel is None:
+        return None
+    return carried * min(load.driven_wheels, wheel.count) / wheel.count
 
 
 def step_needs(wheel_load_n: float, radius_m: float, step_m: float, wheels: int, driven: int) -> tuple[float, float]:
@@ -84,7 +92,7 @@ def carried(load: WheelLoad, scene: Scene) -> LoadResult:
 
 def _at_motor(load: WheelLoad, scene: Scene, radius: float) -> Needs:
     """The same at the shaft of each motor, with what it moves besides."""
-    needs, others = wheel_needs(load, scene.mass_kg, radius, scene.carried.get(load.wheel, 1.0)), scene.others
+    needs, others = wheel_needs(load, scene.mass_kg, radius, pressed_share(load, scene)), scene.others
     each, at_step = motors_each(load, scene)
     return Needs(
         needs.usual_n_m * each / load.ratio + others.usual_n_m,
@@ -163,10 +171,10 @@ def _rows(
 
 def _carry_words(load: WheelLoad, scene: Scene, driven: int) -> str:
     """Share of the weight on the driven wheels, and how that is known."""
-    carried = scene.carried.get(load.wheel)
-    if carried is None:
+    pressed = pressed_share(load, scene)
+    if pressed is None:
         return f"{show(driven / load.wheels, 'share')} if all carry alike"
-    return f"{show(carried * driven / load.wheels, 'share')}{' at least' if carried < 1 else ''}, by their places"
+    return f"{show(pressed, 'share')}{' at least' if pressed < 1 else ''}, by their places"
 
 
 def highest_step(load: WheelLoad, scene: Scene, drive: Drive, radius: float, ground: float | None) -> float:
