@@ -5,7 +5,7 @@ from math import inf
 from typing import Any
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
-from PyQt6.QtGui import QBrush, QPainter, QPainterPath, QPen, QPolygonF
+from PyQt6.QtGui import QBrush, QPainter, QPainterPath, QPolygonF
 
 from wired_union.picture.shapes import Box, Line, Picture, Poly, Ribbon, Ring, Shape, Text
 from wired_union.ui.theme import Theme
@@ -24,29 +24,15 @@ def paint(painter: QPainter, picture: Picture, theme: Theme, exposed: QRectF | N
         _DRAW[kind](painter, shape, theme)
 
 
-def _pen(theme: Theme, ink: str, width: float, dash: tuple[float, ...] = ()) -> QPen:
-    if not ink:
-        return QPen(Qt.PenStyle.NoPen)
-    pen = QPen(theme.colour(ink), width)
-    pen.setCapStyle(Qt.PenCapStyle.FlatCap)
-    if dash:
-        pen.setDashPattern([d / max(width, 0.1) for d in dash])
-    return pen
-
-
-def _brush(theme: Theme, fill: str) -> QBrush:
-    return QBrush(theme.colour(fill)) if fill else QBrush(Qt.BrushStyle.NoBrush)
-
-
 def _line(painter: QPainter, shape: Line, theme: Theme) -> None:
-    painter.setPen(_pen(theme, shape.ink, shape.width, shape.dash))
+    painter.setPen(theme.pen(shape.ink, shape.width, shape.dash))
     painter.drawLine(QPointF(shape.x1, shape.y1), QPointF(shape.x2, shape.y2))
 
 
 def _poly(painter: QPainter, shape: Poly, theme: Theme) -> None:
     points = QPolygonF([QPointF(x, y) for x, y in shape.points])
-    painter.setPen(_pen(theme, shape.ink, shape.width, shape.dash))
-    painter.setBrush(_brush(theme, shape.fill))
+    painter.setPen(theme.pen(shape.ink, shape.width, shape.dash))
+    painter.setBrush(theme.brush(shape.fill))
     if shape.fill:
         painter.drawPolygon(points)
     else:
@@ -57,23 +43,23 @@ def _ribbon(painter: QPainter, shape: Ribbon, theme: Theme) -> None:
     bend = (shape.x1 + shape.x2) / 2
     path = QPainterPath(QPointF(shape.x1, shape.y1))
     path.cubicTo(QPointF(bend, shape.y1), QPointF(bend, shape.y2), QPointF(shape.x2, shape.y2))
-    painter.setPen(_pen(theme, shape.fill, shape.thick))
+    painter.setPen(theme.pen(shape.fill, shape.thick))
     painter.setBrush(Qt.BrushStyle.NoBrush)
     painter.drawPath(path)
 
 
 def _ring(painter: QPainter, shape: Ring, theme: Theme) -> None:
-    painter.setPen(_pen(theme, shape.ink, shape.width, shape.dash))
-    painter.setBrush(_brush(theme, shape.fill))
+    painter.setPen(theme.pen(shape.ink, shape.width, shape.dash))
+    painter.setBrush(theme.brush(shape.fill))
     painter.drawEllipse(QPointF(shape.x, shape.y), shape.r, shape.r)
 
 
 def _box(painter: QPainter, shape: Box, theme: Theme) -> None:
-    painter.setPen(_pen(theme, shape.ink, shape.width, shape.dash))
+    painter.setPen(theme.pen(shape.ink, shape.width, shape.dash))
     if shape.hatch:
         painter.setBrush(QBrush(theme.colour(shape.hatch), Qt.BrushStyle.BDiagPattern))
     else:
-        painter.setBrush(_brush(theme, shape.fill))
+        painter.setBrush(theme.brush(shape.fill))
     painter.drawRoundedRect(QRectF(shape.x, shape.y, shape.w, shape.h), shape.radius, shape.radius)
 
 

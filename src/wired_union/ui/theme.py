@@ -2,7 +2,7 @@
 
 from msgspec import Struct, field
 from PyQt6.QtCore import Qt
-from PyQt6.QtGui import QColor, QFont, QFontDatabase, QFontMetricsF, QGuiApplication, QPalette
+from PyQt6.QtGui import QBrush, QColor, QFont, QFontDatabase, QFontMetricsF, QGuiApplication, QPalette, QPen
 from PyQt6.QtWidgets import QApplication
 
 from wired_union.picture.palette import DARK, FIGURES, LIGHT, SIZES, WORDS, Palette
@@ -11,6 +11,7 @@ from wired_union.shipped import FONTS
 from wired_union.ui.style_sheet import style_sheet
 
 USUAL_POINTS = 10.0
+MOST_PENS = 2_000
 
 
 def load_fonts() -> None:
@@ -37,6 +38,8 @@ class Theme(Struct):
     palette: Palette = LIGHT
     scale: float = 1.0
     _colours: dict[str, QColor] = field(default_factory=dict)
+    _pens: dict[tuple[str, float, tuple[float, ...]], QPen] = field(default_factory=dict)
+    _brushes: dict[str, QBrush] = field(default_factory=dict)
     _fonts: dict[tuple[float, str, bool], QFont] = field(default_factory=dict)
     _metrics: dict[tuple[float, str, bool], QFontMetricsF] = field(default_factory=dict)
     _widths: dict[tuple[str, float, str, bool], float] = field(default_factory=dict)
@@ -52,6 +55,25 @@ class Theme(Struct):
         if role not in self._colours:
             self._colours[role] = QColor(getattr(self.palette, role))
         return self._colours[role]
+
+    def pen(self, ink: str, width: float, dash: tuple[float, ...] = ()) -> QPen:
+        """A pen, made once; "" draws nothing. Nobody changes it."""
+        key = (ink, width, dash)
+        if key not in self._pens:
+            if len(self._pens) > MOST_PENS:  # widths of paths are as many as there are watts
+                self._pens.clear()
+            made = QPen(self.colour(ink), width) if ink else QPen(Qt.PenStyle.NoPen)
+            made.setCapStyle(Qt.PenCapStyle.FlatCap)
+            if ink and dash:
+                made.setDashPattern([d / max(width, 0.1) for d in dash])
+            self._pens[key] = made
+        return self._pens[key]
+
+    def brush(self, fill: str) -> QBrush:
+        """A brush, made once; "" fills nothing."""
+        if fill not in self._brushes:
+            self._brushes[fill] = QBrush(self.colour(fill)) if fill else QBrush(Qt.BrushStyle.NoBrush)
+        return self._brushes[fill]
 
     def px(self, value: float) -> int:
         return round(value * self.scale)

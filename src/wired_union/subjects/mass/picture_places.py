@@ -5,19 +5,22 @@ From above and from the side forward is to the right; from behind left is to the
 
 from collections.abc import Iterator, Sequence
 
-from msgspec import Struct
+from msgspec import Struct, field
 
 from wired_union.catalogue.parts import discipline_of
 from wired_union.physics.balance import support_polygon
 from wired_union.picture.palette import DISCIPLINE_INK
 from wired_union.picture.shapes import Box, Kit, Line, Picture, Poly, Region, Ring, Shape
+from wired_union.project.model import Item
 from wired_union.subjects.mass.balance import Balance, Lump, corners_of
 from wired_union.units import show
 
 GAP, EDGE, FOOT, DOT = 16.0, 34.0, 20.0, 4.0
 MOST_H = 330.0
 LEAST_SPAN_M = 0.05
+MOST_KEPT = 20_000
 Span = tuple[float, float]
+Extent = tuple[Span, Span, Span]
 
 
 class Spot(Struct, frozen=True):
@@ -63,27 +66,60 @@ class PlacesDrawing(Struct, frozen=True):
     panes: dict[str, Pane]
 
 
-def places_drawing(balance: Balance, kit: Kit, width: float, selected: str = "") -> PlacesDrawing:
+class Kept(Struct, frozen=True):
+    """What was drawn of parts that have not moved since: a drag draws one anew."""
+
+    pieces: dict[tuple[int, int, str, bool], tuple[Item, Pane, tuple[Shape, ...], Region]] = field(default_factory=dict)
+    extents: dict[tuple[int, int], tuple[Item, Extent]] = field(default_factory=dict)
+
+    def piece(self, lump: Lump, pane: Pane, kit: Kit, selected: bool) -> tuple[tuple[Shape, ...], Region]:
+        """Shapes and region of a copy in a drawing."""
+        key = (id(lump.item), lump.copy, pane.name, selected)
+        known = self.pieces.get(key)
+        if known is None or known[0] is not lump.item or known[1] != pane:
+            extent = self.extent(lump)
+            made = tuple(_part(lump, pane, kit, selected, extent)), _region(lump, pane, kit, extent)
+            if len(self.pieces) > MOST_KEPT:
+                self.pieces.clear()
+            known = self.pieces[key] = (lump.item, pane, *made)
+        return known[2], known[3]
+
+    def extent(self, lump: Lump) -> Extent:
+        """From the least to the most of a copy along each axis."""
+        key = (id(lump.item), lump.copy)
+        known = self.extents.get(key)
+        if known is None or known[0] is not lump.item:
+            if len(self.extents) > MOST_KEPT:
+                self.extents.clear()
+            known = self.extents[key] = (lump.item, _extent(lump))
+        return known[1]
+
+
+def places_drawing(
+    balance: Balance, kit: Kit, width: float, selected: str = "", kept: Kept | None = None
+) -> PlacesDrawing:  # fmt: skip
     """Lay the three drawings out side by side: as large as the width allows, all to one scale."""
+    kept = Kept() if kept is None else kept
     drawn = sorted((x for x in balance.lumps if x.placed), key=lambda x: -_area(x))
     if not drawn and not balance.contacts:
         words = kit.words(0, kit.px(14), "Nothing has a place yet. Select a part and say where it is.", "small", "mute")
         return PlacesDrawing(Picture(width, kit.px(28), (words,)), {})
-    spans = _spans(balance, drawn)
+    spans = _spans(balance, [kept.extent(x) for x in drawn])
     panes, height = _panes(spans, kit, width)
     shapes: list[Shape] = []
     regions: list[Region] = []
     for pane in panes.values():
         shapes += _ground(balance, pane, kit)
         for lump in sorted(drawn, key=lambda x: x.item.id == selected):
-            shapes += _part(lump, pane, kit, lump.item.id == selected)
-            regions.append(_region(lump, pane, kit))
+            own, region = kept.piece(lump, pane, kit, lump.item.id == selected)
+            shapes += own
+            regions.append(region)
         shapes += _loads(balance, pane, kit) if _key(pane) == "above" else ()
         shapes += _centre(balance, pane, kit)
         shapes.append(kit.words(pane.at[0], height - kit.px(9), pane.name, "small", "mute", anchor="middle"))
     shapes += _angles(balance, panes["above"], spans, kit)
     for lump in (x for x in drawn if x.item.id == selected):
-        shapes += _name(lump, panes["above"], kit)
+        shapes += _name(lump, panes["above"], kit, kept.extent(lump))
     return PlacesDrawing(Picture(width, height, tuple(shapes), tuple(regions)), panes)
 
 
@@ -92,15 +128,15 @@ def _area(lump: Lump) -> float:
     return (part.length_m or 0.0) * (part.width_m or 0.0)
 
 
-def _extent(lump: Lump) -> tuple[Span, Span, Span]:
+def _extent(lump: Lump) -> Extent:
     """From least to most along each axis."""
     x, y, z = ((min(row), max(row)) for row in zip(*corners_of(lump), strict=True))
     return x, y, z
 
 
-def _spans(balance: Balance, drawn: Sequence[Lump]) -> list[Span]:
+def _spans(balance: Balance, drawn: Sequence[Extent]) -> list[Span]:
     """From the least to the most of everything along each axis."""
-    extents = [_extent(x) for x in drawn]
+    extents = [*drawn]
     extents += [((c.x_m, c.x_m), (c.y_m, c.y_m), (c.bottom_m, c.bottom_m)) for c in balance.contacts]
     return [(min(e[k][0] for e in extents), max(e[k][1] for e in extents)) for k in range(3)]
 
@@ -174,11 +210,11 @@ def _loads(balance: Balance, pane: Pane, kit: Kit) -> Iterator[Shape]:
             yield kit.figures(x, y + kit.px(-10 if y < pane.at[1] else 11), show(load, "N"), "small", anchor="middle")
 
 
-def _part(lump: Lump, pane: Pane, kit: Kit, selected: bool) -> Iterator[Shape]:
+def _part(lump: Lump, pane: Pane, kit: Kit, selected: bool, extent: Extent) -> Iterator[Shape]:
     """A part to scale: turned from above, a wheel round from the side."""
     ink = DISCIPLINE_INK[discipline_of(lump.item.part.kind)]
     edge, wide = ("ink", 2.2) if selected else (ink, 1.3)
-    x, y, w, h = _frame(lump, pane, kit)
+    x, y, w, h = _frame(extent, pane, kit)
     wheel = lump.item.part.wheel
     if wheel is not None and _key(pane) == "side":
         centre = pane.px(lump.low)
@@ -190,32 +226,30 @@ def _part(lump: Lump, pane: Pane, kit: Kit, selected: bool) -> Iterator[Shape]:
         yield Ring(x + w / 2, y + h / 2, kit.px(DOT), edge, wide, (), ink)
 
 
-def _name(lump: Lump, pane: Pane, kit: Kit) -> Iterator[Shape]:
+def _name(lump: Lump, pane: Pane, kit: Kit, extent: Extent) -> Iterator[Shape]:
     """What is selected, by name, over everything."""
-    x, y, w, _ = _frame(lump, pane, kit)
+    x, y, w, _ = _frame(extent, pane, kit)
     name = f"{lump.item.name} {lump.copy + 1}" if lump.item.count > 1 else lump.item.name
     wide = kit.width(name, "small", "figures", True) + kit.px(8)
     yield Box(x + w / 2 - wide / 2, y - kit.px(19), wide, kit.px(15), "card", "line", 3)
     yield kit.figures(x + w / 2, y - kit.px(11.5), name, "small", "ink", bold=True, anchor="middle")
 
 
-def _frame(lump: Lump, pane: Pane, kit: Kit) -> tuple[float, float, float, float]:
+def _frame(extent: Extent, pane: Pane, kit: Kit) -> tuple[float, float, float, float]:
     """The box around a part on the card; at least as large as a dot."""
-    x, y, z = _extent(lump)
-    corners = [pane.px((a, b, c)) for a in x for b in y for c in z]
-    left, right = min(c[0] for c in corners), max(c[0] for c in corners)
-    top, bottom = min(c[1] for c in corners), max(c[1] for c in corners)
+    (one, low), (other, high) = (pane.px([span[k] for span in extent]) for k in (0, 1))
+    left, right, top, bottom = min(one, other), max(one, other), min(low, high), max(low, high)
     w, h = max(right - left, 2 * kit.px(DOT)), max(bottom - top, 2 * kit.px(DOT))
     return (left + right - w) / 2, (top + bottom - h) / 2, w, h
 
 
-def _region(lump: Lump, pane: Pane, kit: Kit) -> Region:
+def _region(lump: Lump, pane: Pane, kit: Kit, extent: Extent) -> Region:
     item, key = lump.item, _key(pane)
     count = f" {lump.copy + 1}" if item.count > 1 else ""
     where = ", ".join(f"{n} {show(v, 'm')}" for n, v in zip("xyz", lump.low, strict=True))
     said = f"{item.name}{count}, {pane.name}: {where}, {show(lump.least_kg, 'kg')}"
     return Region(
-        f"{key}:{item.id}:{lump.copy}", *_frame(lump, pane, kit), said, "place", Spot(item.id, lump.copy, key)
+        f"{key}:{item.id}:{lump.copy}", *_frame(extent, pane, kit), said, "place", Spot(item.id, lump.copy, key)
     )
 
 

@@ -12,7 +12,7 @@ from wired_union.kernel.subject import Selection
 from wired_union.project.change import Change, find_item
 from wired_union.project.model import Item, Subsystem
 from wired_union.subjects.mass.balance import BALANCE, Balance
-from wired_union.subjects.mass.picture_places import Pane, PlacesDrawing, Spot, places_drawing
+from wired_union.subjects.mass.picture_places import Kept, Pane, PlacesDrawing, Spot, places_drawing
 from wired_union.subjects.mass.place_edits import (
     SIDES,
     add_foot,
@@ -43,6 +43,7 @@ class PlacesCard(QFrame):
         self.setObjectName("card")
         self._store, self._theme = store, theme
         self._panes: dict[str, Pane] = {}
+        self._parts = Kept()
         self.note = label("", "mute", wrap=True)
         self.canvas = Canvas(theme, name="Where things are: arrows walk, Shift and arrows move")
         self.canvas.chosen.connect(self._chosen)
@@ -63,7 +64,9 @@ class PlacesCard(QFrame):
 
     def _draw(self, balance: Balance) -> None:
         chosen = self._store.picked(Selection).item
-        self.canvas.show_layout(lambda w, h: self._kept(places_drawing(balance, self._theme.kit, w, chosen)).picture)
+        self.canvas.show_layout(
+            lambda w, h: self._kept(places_drawing(balance, self._theme.kit, w, chosen, self._parts)).picture
+        )
 
     def _kept(self, drawing: PlacesDrawing) -> PlacesDrawing:
         self._panes = drawing.panes
