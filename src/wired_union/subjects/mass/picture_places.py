@@ -18,7 +18,7 @@ from wired_union.units import show
 GAP, EDGE, FOOT, DOT = 16.0, 34.0, 20.0, 4.0
 MOST_H = 330.0
 LEAST_SPAN_M = 0.05
-MOST_KEPT = 20_000
+MOST_KEPT, MOST_DRAWN = 20_000, 400
 Span = tuple[float, float]
 Extent = tuple[Span, Span, Span]
 
@@ -100,7 +100,7 @@ def places_drawing(
 ) -> PlacesDrawing:  # fmt: skip
     """Lay the three drawings out side by side: as large as the width allows, all to one scale."""
     kept = Kept() if kept is None else kept
-    drawn = sorted((x for x in balance.lumps if x.placed), key=lambda x: -_area(x))
+    drawn = sorted(heaviest_placed(balance, selected), key=lambda x: -_area(x))
     if not drawn and not balance.contacts:
         words = kit.words(0, kit.px(14), "Nothing has a place yet. Select a part and say where it is.", "small", "mute")
         return PlacesDrawing(Picture(width, kit.px(28), (words,)), {})
@@ -121,6 +121,15 @@ def places_drawing(
     for lump in (x for x in drawn if x.item.id == selected):
         shapes += _name(lump, panes["above"], kit, kept.extent(lump))
     return PlacesDrawing(Picture(width, height, tuple(shapes), tuple(regions)), panes)
+
+
+def heaviest_placed(balance: Balance, selected: str) -> list[Lump]:
+    """What has a place: all of it, or the heaviest and what is selected where that would be too much to see."""
+    placed = [x for x in balance.lumps if x.placed]
+    if len(placed) <= MOST_DRAWN:
+        return placed
+    ordered = sorted(placed, key=lambda x: (x.item.id != selected, -x.most_kg))
+    return ordered[:MOST_DRAWN]
 
 
 def _area(lump: Lump) -> float:

@@ -12,7 +12,7 @@ from wired_union.kernel.subject import Selection
 from wired_union.project.change import Change, find_item
 from wired_union.project.model import Item, Subsystem
 from wired_union.subjects.mass.balance import BALANCE, Balance
-from wired_union.subjects.mass.picture_places import Kept, Pane, PlacesDrawing, Spot, places_drawing
+from wired_union.subjects.mass.picture_places import MOST_DRAWN, Kept, Pane, PlacesDrawing, Spot, places_drawing
 from wired_union.subjects.mass.place_edits import (
     SIDES,
     add_foot,
@@ -125,7 +125,9 @@ def _said(balance: Balance) -> str:
         return ""
     high = units.show(centre[2] - balance.floor_m, "m")
     tips = f"tips at {first.least_deg:.1f}° {first.way} first"
-    return f"Centre of mass {high} high; {tips}. Point at a part for its name, drag it to see what that does."
+    placed = sum(x.placed for x in balance.lumps)
+    few = f" The {MOST_DRAWN} heaviest of {placed} are drawn." if placed > MOST_DRAWN else ""
+    return f"Centre of mass {high} high; {tips}. Point at a part for its name, drag it to see what that does.{few}"
 
 
 class PlaceForm(Form):
