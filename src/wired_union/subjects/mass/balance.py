@@ -134,7 +134,11 @@ class Balance(Struct, frozen=True, dict=True):
 
     def carried_by(self, item_id: str) -> float | None:
         """Least share of the weight that an item's wheels carry on the flat, wherever in its range the centre is."""
-        if self.centre_range is None or not self.tips:
+        if not self.tips:
+            return None
+        if all(c.item == item_id for c in self.contacts):
+            return 1.0 if min(t.least_deg for t in self.tips) >= 0 else None
+        if self.centre_range is None:
             return None
         (x0, y0, _), (x1, y1, _) = self.centre_range
         mine = np.array([c.item == item_id for c in self.contacts])

@@ -60,7 +60,8 @@ def tip_findings(assessment: Assessment) -> Iterator[Finding]:
 
 def hard_tip_findings(assessment: Assessment) -> Iterator[Finding]:
     """What falls over as it stands."""
-    return (f for f in tip_findings(assessment) if f.hard)
+    first = assessment.of(BALANCE).first if is_asked(assessment.project.concept) else None
+    return (f for f in tip_findings(assessment) if f.hard) if first is not None and first.most_deg < 0 else iter(())
 
 
 def _range(tip: Tip) -> str:
