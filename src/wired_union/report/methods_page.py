@@ -9,8 +9,8 @@ _HEAD = """# Methods
 Made from the declarations in `src/wired_union/physics` by `script/docs`; do not edit. `wired-union work NAME` shows the
 same, `wired-union work NAME key=value …` works one. The unit of a value is the ending of its name.
 
-Sources are named from memory: no edition was at hand. What was checked are values: `tests/reference` holds those that each
-source is known for, and second ways to the same figures.
+Sources are named from memory: no edition was at hand. What was checked are values: `tests/reference` holds those that
+each source is known for, and second ways to the same figures.
 """
 
 
