@@ -219,7 +219,7 @@ def test_grip_counts_what_the_driven_wheels_carry():
         parts = [(i, p.x_m) for i in assessed.project.concept.items for p in i.places[: i.count]]
         grown = [(i.part.mass_kg * (1 + a), x) for i, x in parts for a in (0.0, ALLOWANCES[i.knowledge])]
         share = [sum(m * (0.2 - x) for m, x in grown[k::2]) / 0.3 / sum(m for m, _ in grown[k::2]) for k in (0, 1)]
-        found = assessed.of(BALANCE).carried_by("wheel")
+        found = assessed.of(BALANCE).carried_by("wheel", 2)
         assert found == pytest.approx(min(share), rel=0.02)
         drive = assessed.of(MOTION).of("drive")
         needed = math.tan(math.radians(12.0)) + 0.15
@@ -231,3 +231,24 @@ def test_grip_counts_what_the_driven_wheels_carry():
 def test_without_places_all_carry_alike_and_it_says_so():
     words = {r.name: r.text for r in assess(a_rover()).of(MOTION).of("drive").rows}["driven wheels carry"]
     assert words.endswith("if all carry alike")
+
+
+def test_of_four_wheels_two_driven_ones_carry_as_little_as_they_may():
+    """A box right over the front pair: which pair is driven nobody says, so the rear one counts, and hardly grips."""
+    project = edits.set_count(a_rover(driven_wheels=2, slope_deg=5.0, step_m=0.0), "wheel", 4).after
+    for copy, (x, y) in enumerate(CORNERS):
+        project = set_place(project, "wheel", copy, x_m=x, y_m=y, z_m=0.06).after
+        project = set_place(project, "motor", copy, x_m=x, y_m=y / 2, z_m=0.06).after
+    for item, x in (("pack", 0.1), ("driver", 0.0), ("frame", 0.12)):
+        project = set_place(project, item, 0, x_m=x, z_m=0.08).after
+    for item, kg in (("wheel", 0.05), ("motor", 0.05), ("driver", 0.0)):
+        project = edits.set_part_value(project, item, "mass_kg", kg).after
+    assessed = assess(project)
+    balance = assessed.of(BALANCE)
+    rear = min((0.15 - x) / 0.3 for x in (balance.centre_range[0][0], balance.centre_range[1][0]))
+    assert rear < 0.3
+    assert balance.carried_by("wheel", 2) == pytest.approx(rear)
+    needed = math.tan(math.radians(5.0)) + 0.15
+    grip = next(c for c in assessed.of(MOTION).of("drive").checks if c.id == "grip")
+    assert (grip.needed, grip.verdict) == (pytest.approx(needed / rear), "breaks")
+    assert balance.carried_by("wheel", 4) == 1.0

@@ -17,7 +17,7 @@ from wired_union.physics.balance import Edge, Point, edges_of, support_polygon, 
 from wired_union.physics.battery import Array
 from wired_union.physics.constants import STANDARD_GRAVITY_M_S2 as G
 from wired_union.physics.growth import ALLOWANCES
-from wired_union.project.model import Concept, Item, Place, Project, Room
+from wired_union.project.model import Concept, Item, Place, Project, Room, WheelLoad
 from wired_union.units import show
 
 ONE_FLOOR_M = 0.002
@@ -132,11 +132,14 @@ class Balance(Struct, frozen=True, dict=True):
         except ValueError:  # its centre lies beyond them: it falls
             return ()
 
-    def carried_by(self, item_id: str) -> float | None:
-        """Least share of the weight that an item's wheels carry on the flat, wherever in its range the centre is."""
+    def carried_by(self, item_id: str, driven: int) -> float | None:
+        """Least share of the weight that so many of an item's wheels carry on the flat, wherever the centre may be.
+
+        Which of them are driven nobody says: the least loaded ones count.
+        """
         if not self.tips:
             return None
-        if all(c.item == item_id for c in self.contacts):
+        if driven >= len(self.contacts) and all(c.item == item_id for c in self.contacts):
             return 1.0 if min(t.least_deg for t in self.tips) >= 0 else None
         if self.centre_range is None:
             return None
@@ -146,7 +149,8 @@ class Balance(Struct, frozen=True, dict=True):
         shares = []
         for x, y in {(x, y) for x in (x0, x1) for y in (y0, y1)}:
             try:
-                shares.append(float(np.array(wheel_loads(x_m, y_m, 1.0, x, y).load_n)[mine].sum()))
+                loads = np.sort(np.array(wheel_loads(x_m, y_m, 1.0, x, y).load_n)[mine])
+                shares.append(float(loads[:driven].sum()))
             except ValueError:  # with its centre there it falls
                 return None
         return min(shares)
@@ -385,12 +389,12 @@ def _read(project: Project) -> tuple[object, ...]:
 
 
 Carried = tuple[tuple[str, float], ...]
-"""Item id of wheels and the least share of the weight that they carry."""
+"""Id of a load on wheels and the least share of the weight on its driven ones."""
 
 
 def _carried(concept: Concept, balance: Balance) -> Carried:
-    wheels = [i.id for i in concept.items if i.part.wheel is not None]
-    shares = ((i, balance.carried_by(i)) for i in wheels)
+    loads = [x for x in concept.loads if isinstance(x, WheelLoad) and x.wheel]
+    shares = ((x.id, balance.carried_by(x.wheel, min(x.driven_wheels, x.wheels))) for x in loads)
     return tuple((i, round(share, 9)) for i, share in shares if share is not None)
 
 
@@ -398,6 +402,6 @@ BALANCE = Node(
     "balance", _read, lambda project, _: assess_balance(project.concept),
     work_all=lambda cases: assess_balances([project.concept for project, _ in cases]),
 )  # fmt: skip
-CARRIED = Node("carried by wheels", lambda project: (project.concept.items,),
+CARRIED = Node("carried by wheels", lambda project: (project.concept.loads,),
                lambda project, given: _carried(project.concept, given.of(BALANCE)), (BALANCE,))  # fmt: skip
-"""Item id and least share of the weight of each kind of wheel, where places say it: grip is counted by that."""
+"""What presses on driven wheels, where places say it: grip is counted by that."""

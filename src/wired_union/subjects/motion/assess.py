@@ -58,7 +58,7 @@ def assess_motion(
     carried: Carried = (),
 ) -> MotionResult:  # fmt: skip
     """Assess every load to move; `unweighed` names the parts whose mass is not in `mass_kg`, `carried` says what share
-    of the weight the wheels of an item carry, where that is known."""
+    of the weight presses on the driven wheels of a load, where that is known."""
     items = {i.id: i for i in concept.items}
     found = (_assess_load(load, items.get(load.actuator), concept, mass_kg, power, carried) for load in concept.loads)
     loads = tuple(_lacking_volts(_lacking_mass(r, unweighed), power) for r in found)

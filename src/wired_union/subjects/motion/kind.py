@@ -37,7 +37,7 @@ class Scene(Struct, frozen=True):
     sag_v: float | None = None
     """Voltage that its part gets at the worst instant of the modes it moves in; None where nothing says."""
     carried: dict[str, float] = {}
-    """Share of the weight that the wheels of an item carry at the least, where places say it."""
+    """Least share of the weight on the driven wheels of a load, by its id, where places say it."""
     others: Torques = NO_TORQUE
     """At the shaft of one motor, of other loads that it may move at the same time."""
 

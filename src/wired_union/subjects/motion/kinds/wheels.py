@@ -44,11 +44,8 @@ def wheel_needs(load: WheelLoad, mass_kg: float, radius_m: float, pressed: float
 
 
 def pressed_share(load: WheelLoad, scene: Scene) -> float | None:
-    """Least share of the weight on the driven wheels, as far as places say it: of those of a kind all carry alike."""
-    carried, wheel = scene.carried.get(load.wheel), scene.item(load.wheel)
-    if carried is None or wheel is None:
-        return None
-    return carried * min(load.driven_wheels, wheel.count) / wheel.count
+    """Least share of the weight on the driven wheels, where places say it."""
+    return scene.carried.get(load.id)
 
 
 def step_needs(wheel_load_n: float, radius_m: float, step_m: float, wheels: int, driven: int) -> tuple[float, float]:
