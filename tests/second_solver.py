@@ -8,7 +8,7 @@ import json
 import math
 
 import numpy as np
-from scipy.optimize import fsolve
+from scipy.optimize import newton
 
 from wired_union.physics.battery import CHEMISTRIES
 from wired_union.project.file import to_text
@@ -28,6 +28,8 @@ class Reference:
         self.c = next((c for c in self.project["concepts"] if c["id"] == at_work), self.project["concepts"][0])
         self.items = {i["id"]: i for i in self.c["items"]}
         self.feeds = {f["load"]: f for f in self.c["feeds"]}
+        self.fed_by = {s: [f["load"] for f in self.c["feeds"] if f["source"] == s] for s in self.items}
+        self.ways = {}
         self.reserve = self.project["brief"].get("energy_reserve", 0.15)
         self.root = next(i for i in self.items if "pack" in self.part(i) and i not in self.feeds)
         self.mass = self._mass()
@@ -42,7 +44,7 @@ class Reference:
         return self.items[name].get("count", 1)
 
     def children(self, name):
-        return [load for load, feed in self.feeds.items() if feed["source"] == name]
+        return self.fed_by.get(name, [])
 
     def _mass(self):
         total = sum(
@@ -230,11 +232,13 @@ class Reference:
 
     def through(self, name, volts, drawn):
         """Current through the way to a part from a voltage; the voltage behind it by substitution until it rests."""
-        way, here = self.way_ohm(name), volts
+        if name not in self.ways:
+            self.ways[name] = self.way_ohm(name)
+        way, here = self.ways[name], volts
         for _ in range(200):
             amperes, below = self.taken(name, here, drawn)
             new = volts - way * amperes
-            if abs(new - here) < 1e-10:
+            if abs(new - here) < 1e-9:
                 break
             here = new
         return amperes, below
@@ -242,10 +246,7 @@ class Reference:
     def solve(self, mode, charge, *, worst):
         """Voltages and the pack's current."""
         drawn, open_v, ohm = self.draws(mode, worst), self.open_v(charge), self.ohm()
-        found = fsolve(
-            lambda v: v - (open_v - ohm * self.taken(self.root, float(v[0]), drawn)[0]), [open_v], xtol=1e-12
-        )
-        volts = float(found[0])
+        volts = float(newton(lambda v: v - (open_v - ohm * self.taken(self.root, v, drawn)[0]), open_v, tol=1e-11))
         amperes, below = self.taken(self.root, volts, drawn)
         return below, amperes
 

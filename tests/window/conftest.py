@@ -1,6 +1,7 @@
 """A real window, offscreen, in folders of its own."""
 
 import pytest
+from PyQt6 import sip
 from PyQt6.QtWidgets import QMessageBox
 
 from wired_union.app.main_window import MainWindow
@@ -41,7 +42,7 @@ def open_window(qtbot, places, monkeypatch):
     for window in made:
         window.close()
         window.files.release()
-        window.deleteLater()
+        sip.delete(window)  # at once: the next window would dress this one's widgets too
 
 
 @pytest.fixture
