@@ -261,6 +261,8 @@ class Assessment(Struct, frozen=True, dict=True):
     @cached_property
     def hard_breaks(self) -> tuple[Finding, ...]:
         """What breaks something that a part cannot do without; of `findings`, those that are hard and break."""
+        if "findings" in vars(self):
+            return tuple(f for f in self.findings if f.breaks_hard)
         each = ((s.id, s.hard_findings or s.findings) for s in self.subjects)
         return tuple(f.said_by(i) for i, find in each if find is not None for f in find(self) if f.breaks_hard)
 

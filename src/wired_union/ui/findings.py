@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 from PyQt6.sip import isdeleted
 
 from wired_union.kernel.results import Finding, Remedy
-from wired_union.kernel.ripple import Ripple, outcome, ripple, ripples
+from wired_union.kernel.ripple import Outcome, Ripple, outcome, ripple, ripples
 from wired_union.project.change import Change, next_letter
 from wired_union.ui.canvas import TellsPointed
 from wired_union.ui.fields import button, wrapped
@@ -65,6 +65,7 @@ class RemedyButton(PreviewButton):
         super().__init__(wrapped(self._text, theme, room))
         self.change, self._finding, self._store, self._theme = remedy.change, finding, store, theme
         self._effect: Ripple | None = None
+        self._told: Outcome | None = None
         self.pointed.connect(self._show)
         self.clicked.connect(self._act)
 
@@ -85,32 +86,49 @@ class RemedyButton(PreviewButton):
         else:
             self._store.apply(self.change)
 
-    def take_up(self, found: Ripple) -> None:
-        """Say what the remedy does."""
-        self._effect = found
-        told = outcome(self._store.assessment, found, self._finding)
+    @property
+    def due(self) -> bool:
+        """Whether it is still there, for the project as it is now."""
+        return not isdeleted(self) and self.change is not None and self.change.before is self._store.project
+
+    def weigh(self, found: Ripple) -> None:
+        """Keep what the remedy does, and what that is worth."""
+        self._effect, self._told = found, outcome(self._store.assessment, found, self._finding)
+
+    def say(self) -> None:
+        """Say what the remedy does, once that is known."""
+        told = self._told
+        if told is None:
+            return
         if not told.helps:
             self.useless.emit()
         elif told.words:
             self.setText(wrapped(f"{self._text}: {told.words}", self._theme, self._room))
 
 
+A_FEW = 2
+"""Remedies worked out between two looks at the keyboard; more at once would be cheaper and hold up the hands."""
+
+
 class Outcomes(QObject):
-    """Works out what the remedies on a screen do, all at once, when it has been drawn."""
+    """Works out what the remedies on a screen do, a few at a time, once it has been drawn; says it of all at once."""
 
     def __init__(self, buttons: list[RemedyButton], store: Store, parent: QObject) -> None:
         super().__init__(parent)
-        self._buttons, self._store = buttons, store
+        self._buttons, self._store, self._next = buttons, store, 0
         self.startTimer(0)
 
     def timerEvent(self, event: QTimerEvent | None) -> None:
         assert event is not None
-        self.killTimer(event.timerId())
-        now = self._store.project
-        live = [(b, b.change) for b in self._buttons if not isdeleted(b)]
-        due = [(b, change) for b, change in live if change is not None and change.before is now]
-        for (made, _), found in zip(due, ripples(self._store.assessment, [c for _, c in due]), strict=True):
-            made.take_up(found)
+        now = [b for b in self._buttons[self._next : self._next + A_FEW] if b.due]
+        self._next += A_FEW
+        for made, found in zip(now, ripples(self._store.assessment, [b.change for b in now if b.change]), strict=True):
+            made.weigh(found)
+        if self._next >= len(self._buttons):
+            self.killTimer(event.timerId())
+            for made in self._buttons:
+                if made.due:
+                    made.say()
 
 
 def as_concept_button(change: Change, store: Store, try_as: Callable[[Change], None]) -> QPushButton:
