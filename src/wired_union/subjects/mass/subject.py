@@ -59,7 +59,10 @@ SUBJECT = Subject(
         " the first edge of the polygon of wheels and feet, at rest on a slope in the worst direction.",
         "Not checked: what swings, spills or moves while it drives, soft ground, wind.",
     ),
-    view="view:MassView", methods=("mass-growth", "centre-of-mass", "box-inertia", "wheel-loads", "tip-angle"),
+    view="view:MassView", methods=(
+        "mass-growth", "centre-of-mass", "box-inertia", "wheel-loads", "tip-angle", "beam-deflection", "beam-frequency",
+        "plate-deflection", "bolt-group", "tolerance-stack", "thermal-growth", "drop-load", "imbalance-force",
+    ),
     nodes=(MASS, TOTAL_KG, MONEY, BALANCE, CARRIED), measures=measures, findings=findings,
     hard_findings=hard_tip_findings,
     explains=(

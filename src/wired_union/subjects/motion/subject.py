@@ -73,9 +73,10 @@ SUBJECT = Subject(
     ),
     view="view:MotionView",
     methods=(
-        "dc-motor", "stepper-torque", "solenoid-force", "drive-torque", "step-climb", "leadscrew", "column-buckling",
+        "dc-motor", "stepper-torque", "solenoid-force", "drive-torque", "step-climb", "two-axle-step",
+        "skid-turn", "leadscrew", "column-buckling",
         "screw-critical-speed", "joint-torque", "spring-energy", "tank-shot", "spin-up-time", "best-gear-ratio",
-        "reaction-wheel-slew",
+        "reaction-wheel-slew", "gripper-force", "opening-shock",
         "descent-rate", "standard-atmosphere", "airflow-flap", "natural-frequency",
     ),
     nodes=(USUAL, MOTION), measures=measures, findings=findings, hard_findings=hard_findings, verdict=_verdict,
