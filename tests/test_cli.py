@@ -111,6 +111,8 @@ def test_work_lists_describes_and_works():
     plain = call("work", "wire-gauge", "awg=20").output.replace("\u202f", " ")
     assert "resistance_ohm_per_m = 33.3 mΩ/m" in plain
     assert "schedulable = yes" in call("work", "response-times", "execution_s=1", "period_s=4").output
+    wall = ("weight_n=50N", "wheelbase_m=30cm", "centre_to_front_m=15cm", "wheel_radius_m=5cm", "step_m=5cm")
+    assert "friction_front = none\nfriction_rear = none\nclimbs = no" in call("work", "two-axle-step", *wall).output
 
 
 def test_work_lists_as_json_too():

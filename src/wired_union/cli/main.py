@@ -166,7 +166,7 @@ def work(
     as_json: AsJson = False,
 ) -> None:
     """Work a published formula, show its inputs and source, or list them all."""
-    from wired_union.physics.method import MethodError
+    from wired_union.physics.method import MethodError, shown
     from wired_union.physics.methods import all_methods, find_method
 
     if name is None:
@@ -190,7 +190,7 @@ def work(
         print_json({"method": method.name, "inputs": values, "outputs": clean, "source": method.source})
         return
     for key, value in outputs.items():
-        typer.echo(f"{key} = {_plain(key, value)}")
+        typer.echo(f"{key} = {shown(key, value)}")
     typer.echo(f"source: {method.source}")
 
 
@@ -206,14 +206,6 @@ def _pairs(texts: list[str]) -> dict[str, str]:
             raise MethodError(f"{key.strip()} is given twice.")
         found[key.strip()] = value
     return found
-
-
-def _plain(key: str, value: Any) -> str:
-    if isinstance(value, list):
-        return ", ".join(units.show_named(key, v) for v in value)
-    if isinstance(value, bool):
-        return "yes" if value else "no"
-    return units.show_named(key, value)
 
 
 def _declared(method: Method) -> dict[str, Any]:

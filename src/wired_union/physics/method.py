@@ -71,6 +71,17 @@ class Method(Struct, frozen=True):
             raise MethodError(f"{self.name}: these figures together are beyond what it can work out.") from error
 
 
+def shown(name: str, value: Any) -> str:
+    """An output of a method as text with its unit; "none" where no figure does it."""
+    if value is None:
+        return "none"
+    if isinstance(value, bool):
+        return "yes" if value else "no"
+    if isinstance(value, list):
+        return ", ".join(units.show_named(name, v) for v in value)
+    return units.show_named(name, value)
+
+
 class Impossible(ValueError):
     """Figures that cannot be; the text is a plain sentence."""
 

@@ -1,11 +1,9 @@
 """A calculator for one declared method: its inputs, its result, its source."""
 
-from typing import Any
-
 from PyQt6.QtWidgets import QDialog, QLineEdit, QVBoxLayout, QWidget
 
 from wired_union import units
-from wired_union.physics.method import Input, Method, MethodError
+from wired_union.physics.method import Input, Method, MethodError, shown
 from wired_union.ui.fields import Form, button, label
 from wired_union.ui.theme import Theme
 
@@ -52,15 +50,6 @@ class Calculator(QDialog):
             self.answer.setText(str(error).removeprefix(f"{self._method.name}: "))
             return
         self.answer.setText("\n".join(f"{units.plain_words(k)}: {shown(k, v)}" for k, v in outputs.items()))
-
-
-def shown(name: str, value: Any) -> str:
-    """An output of a method as text with its unit."""
-    if isinstance(value, bool):
-        return "yes" if value else "no"
-    if isinstance(value, list):
-        return ", ".join(units.show_named(name, v) for v in value)
-    return units.show_named(name, value)
 
 
 def _hint(wanted: Input) -> str:
