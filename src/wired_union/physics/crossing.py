@@ -15,18 +15,6 @@ class TwoAxleStep(Struct, frozen=True):
     climbs: bool
 
 
-class Axle(Struct, frozen=True):
-    """An axle at the edge of a step: least friction that takes it up, and the driven wheels' part in that.
-
-    Forces are shares of the weight; "edge" is the axle at the step, "floor" the other one.
-    """
-
-    friction: float
-    edge_normal: float
-    edge_drive: float
-    floor_drive: float
-
-
 @method("two-axle-step",
         source="plane statics of the level vehicle as the wheel leaves the floor; drive torque reacts on the body",
         limits="both wheels of an axle at once, rigid wheels, one friction everywhere, no run-up")  # fmt: skip
@@ -54,67 +42,134 @@ def two_axle_step(
     require(step_m >= 0, "the step is 0 or more")
     require(0 < centre_to_front_m < wheelbase_m, "the centre of mass lies between the axles")
     require(driven in DRIVEN, "driven is front, rear or both")
-    front = front_axle(wheelbase_m, centre_to_front_m, wheel_radius_m, step_m, driven)
-    rear = rear_axle(wheelbase_m, centre_to_front_m, wheel_radius_m, step_m, driven)
+    wheels = wheelbase_m, wheel_radius_m, wheel_radius_m
+    front = front_at_edge(*wheels, wheelbase_m - centre_to_front_m, step_m, driven)
+    rear = rear_at_edge(*wheels, wheelbase_m - centre_to_front_m, None, step_m, driven)
     front_needs, rear_needs = (axle.friction if axle is not None else None for axle in (front, rear))
     return TwoAxleStep(front_needs, rear_needs, front_needs is not None and rear_needs is not None)
 
 
-def front_axle(wheelbase_m: float, to_front_m: float, radius_m: float, step_m: float, driven: str) -> Axle | None:
-    """The front axle at the edge, the rear one on the floor; None where no friction takes it up.
+class Touch(Struct, frozen=True):
+    """Where a wheel touches, in a plane: its place, how far what pushes it leans back, and whether it is driven."""
 
-    The edge pushes along the line to the axle, which leans back by θ = acos(1 − h/r), and by the drive across it; all
-    outer forces and their moments balance. With both driven, both use up the same friction: the least that does it.
+    x_m: float
+    z_m: float
+    lean_rad: float
+    driven: bool
+
+
+class Held(Struct, frozen=True):
+    """Two wheels that hold a vehicle up: the friction both use, and what each bears and drives with, by the weight."""
+
+    friction: float
+    normal: tuple[float, float]
+    drive: tuple[float, float]
+
+
+def front_at_edge(
+    wheelbase_m: float, front_radius_m: float, rear_radius_m: float, centre_x_m: float, step_m: float, driven: str
+) -> Held | None:
+    """The front axle at the edge of a step, the rear one on the floor; None where no friction does it.
+
+    The vehicle is level: the wheel is just about to leave the floor.
+
+    Args:
+        wheelbase_m: from the rear axle forward to the front one
+        front_radius_m: radius of the front wheels
+        rear_radius_m: radius of the rear wheels, which does not matter here
+        centre_x_m: from the rear axle forward to the centre of mass
+        step_m: height of the step
+        driven: front, rear or both
     """
-    if step_m >= radius_m:
+    if step_m >= front_radius_m:
         return None
-    cos = 1 - step_m / radius_m
-    sin = math.sqrt(1 - cos * cos)
-    share = wheelbase_m - to_front_m
-    along, across = wheelbase_m * cos + radius_m * sin, wheelbase_m * sin + radius_m * (1 - cos)
-    if driven == "front":
-        normal = share / (along + across * sin / cos)
-        return Axle(sin / cos, normal, normal * sin / cos, 0.0)
-    if driven == "rear":
-        normal = share / along
-        return Axle(normal * sin / (1 - normal * cos), normal, 0.0, normal * sin)
-    return _both(share, along, across, sin, cos)
+    lean = math.acos(1 - step_m / front_radius_m)
+    edge = Touch(wheelbase_m + front_radius_m * math.sin(lean), step_m, lean, driven != "rear")
+    return held_by(edge, Touch(0.0, 0.0, 0.0, driven != "front"), centre_x_m)
 
 
-def rear_axle(wheelbase_m: float, to_front_m: float, radius_m: float, step_m: float, driven: str) -> Axle | None:
-    """The rear axle at the edge, the front one ahead of it on the floor above; None where no friction takes it up.
+def rear_at_edge(
+    wheelbase_m: float, front_radius_m: float, rear_radius_m: float, centre_x_m: float, centre_z_m: float | None,
+    step_m: float, driven: str,
+) -> Held | None:  # fmt: skip
+    """The rear axle at the edge, the front one on the floor above; None where no friction does it.
 
-    Where the drive of the rear wheels would lift the front off the floor before it lifts the machine, none does.
+    With the height of the centre of mass the vehicle leans back as far as it does then; with None it is taken as level.
     """
-    if step_m >= radius_m:
+    if step_m >= rear_radius_m:
         return None
-    cos = 1 - step_m / radius_m
-    sin = math.sqrt(1 - cos * cos)
-    along, across = wheelbase_m * cos - radius_m * sin, wheelbase_m * sin - radius_m * (1 - cos)
-    if along <= 0:
+    lean = math.acos(1 - step_m / rear_radius_m)
+    edge = Touch(rear_radius_m * math.sin(lean), step_m, lean, driven != "front")
+    if centre_z_m is None:
+        return held_by(edge, Touch(wheelbase_m, 0.0, 0.0, driven != "rear"), centre_x_m)
+    apart, higher = math.hypot(wheelbase_m, front_radius_m - rear_radius_m), front_radius_m - rear_radius_m
+    if step_m + higher >= apart:
         return None
-    if driven == "rear":
-        normal = to_front_m / (along + across * sin / cos)
-        found = Axle(sin / cos, normal, normal * sin / cos, 0.0)
-        return found if normal / cos <= 1 else None
-    if driven == "front":
-        normal = to_front_m / along
-        return Axle(normal * sin / (1 - normal * cos), normal, 0.0, normal * sin) if normal * cos < 1 else None
-    found_both = _both(to_front_m, along, across, sin, cos)
-    if found_both is None or found_both.edge_normal * (cos + found_both.friction * sin) > 1:
-        return None
-    return found_both
+    pitch = math.asin((step_m + higher) / apart) - math.asin(higher / apart)
+    ahead = math.sqrt(apart**2 - (step_m + higher) ** 2)
+    back = centre_x_m * math.cos(pitch) - (centre_z_m - rear_radius_m) * math.sin(pitch)
+    return held_by(edge, Touch(ahead, step_m, 0.0, driven != "rear"), back)
 
 
-def _both(share_m: float, along_m: float, across_m: float, sin: float, cos: float) -> Axle | None:
-    """Both axles driven: μ/(1 + μ²) = N·sin θ with N = a/(B + μ·C), a quadratic in μ; its least root above 0."""
-    square, straight, fixed = across_m - share_m * sin, along_m, -share_m * sin
+def held_by(one: Touch, other: Touch, weight_x_m: float) -> Held | None:
+    """Least friction, the same at both, with which two wheels hold a weight of 1 in balance; None where none does.
+
+    With normals N and drives μ·N the level and upright forces and the moments balance: without N that is a quadratic
+    in μ. Its least root at which both wheels press is taken.
+    """
+    if one.lean_rad == other.lean_rad == 0:
+        share = (weight_x_m - other.x_m) / (one.x_m - other.x_m)
+        return Held(0.0, (share, 1 - share), (0.0, 0.0)) if 0 <= share <= 1 else None
+    (x1, z1, m1), (x2, z2, m2) = _lines(one), _lines(other)
+    turned = _minus(_times(x1, z2), _times(x2, z1))
+    balance = _minus(_minus(_times(x1, m2), _times(x2, m1)), tuple(weight_x_m * c for c in turned))
+    for friction in _roots(balance):
+        a, b, c, d = (_at(line, friction) for line in (z1, z2, m1, m2))
+        if (whole := a * d - b * c) == 0:
+            continue
+        first, second = (d - weight_x_m * b) / whole, (weight_x_m * a - c) / whole
+        straight = first * _at(x1, friction) + second * _at(x2, friction)
+        if min(first, second) >= -1e-12 and abs(straight) <= 1e-9 * (1 + abs(first) + abs(second)):
+            drives = friction * first if one.driven else 0.0, friction * second if other.driven else 0.0
+            return Held(friction, (first, second), drives)
+    return None
+
+
+Polynomial = tuple[float, ...]
+"""Coefficients, that of the power 0 first."""
+
+
+def _lines(touch: Touch) -> tuple[Polynomial, Polynomial, Polynomial]:
+    """Level and upright part and moment of what a wheel gives for a normal of 1, each straight in the friction."""
+    sin, cos, driven = math.sin(touch.lean_rad), math.cos(touch.lean_rad), float(touch.driven)
+    level, upright = (-sin, driven * cos), (cos, driven * sin)
+    return level, upright, _minus(tuple(touch.x_m * c for c in upright), tuple(touch.z_m * c for c in level))
+
+
+def _times(one: Polynomial, other: Polynomial) -> Polynomial:
+    return one[0] * other[0], one[0] * other[1] + one[1] * other[0], one[1] * other[1]
+
+
+def _minus(one: Polynomial, other: Polynomial) -> Polynomial:
+    return tuple(a - b for a, b in zip(one, other, strict=True))
+
+
+def _at(line: Polynomial, x: float) -> float:
+    return line[0] + line[1] * x
+
+
+def _roots(polynomial: Polynomial) -> list[float]:
+    """Roots above 0 of a polynomial of the second order or less, the least first."""
+    fixed, straight, square = polynomial
+    size = max(map(abs, polynomial))
+    if abs(square) <= 1e-14 * size:
+        return [r for r in [-fixed / straight if straight else -1.0] if r > 0]
     inside = straight**2 - 4 * square * fixed
     if inside < 0:
-        return None
-    friction = -2 * fixed / (straight + math.sqrt(inside))
-    normal = share_m / (along_m + friction * across_m)
-    return Axle(friction, normal, friction * normal, friction * (1 - normal * (cos + friction * sin)))
+        return []
+    half = -(straight + math.copysign(math.sqrt(inside), straight)) / 2
+    found = [half / square, fixed / half if half else -1.0]
+    return sorted(r for r in found if r > 0)
 
 
 class SkidTurn(Struct, frozen=True):
