@@ -78,7 +78,7 @@ FAULTS = (
     Fault("an allowance weighs nothing where it tips", "subjects/mass/balance.py", "mass * (1 + ALLOWANCES[item.knowledge])\n    places", "mass\n    places"),
     Fault("what has no place is at the origin", "subjects/mass/balance.py", "if room is None:\n        return None", "if room is None:\n        return (0.0, 0.0, 0.0), (0.0, 0.0, 0.0)"),
     Fault("the nearest end of a room is taken for both", "subjects/mass/balance.py", "np.where(ways > 0, high, low)", "np.where(ways > 0, low, high)"),
-    Fault("skids carry nothing", "subjects/mass/balance.py", ".load_n)[mine])", ".load_n))"),
+    Fault("skids carry nothing", "subjects/mass/stance.py", ".load_n)[list(mine)])", ".load_n))"),
     Fault("wheels lie on the floor by their middle", "subjects/mass/balance.py", "item.part.wheel.diameter_m / 2)", "0.0)"),
     Fault("a rolling piece takes nothing from the wheel", f"{MOTION}/kinds/spin.py", "after * (1 + grip * load.shot_mass_kg * r**2 / inertia_kg_m2)", "after"),
     Fault("a fuse never outlives its wire", f"{POWER}/checks/wires.py", "rating <= bears", "True"),

@@ -8,7 +8,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from scipy.optimize import linprog
 
-from wired_union.physics.crossing import front_at_edge, rear_at_edge, skid_turn, two_axle_step
+from wired_union.physics.crossing import front_at_edge, held_by, rear_at_edge, skid_turn, two_axle_step
 from wired_union.physics.wheel import step_friction
 
 
@@ -84,13 +84,10 @@ def test_no_step_takes_no_friction_and_one_of_a_radius_is_never_climbed(driven):
 @given(st.floats(0.1, 0.9), st.floats(0.05, 0.95), st.floats(0.01, 0.6))
 def test_a_heavier_rear_axle_helps_no_rear_driven_front_and_needs_less_when_both_drive(place, radius, step):
     """More weight behind makes the front lighter to lift; where the rear alone pushes, more grip besides."""
-    one = front_at_edge(1.0, radius, radius, 1 - place, step * radius, "rear")
-    more = front_at_edge(1.0, radius, radius, 1 - min(place + 0.05, 0.99), step * radius, "rear")
-    assert one is not None
-    assert more is not None
+    one = held_by(front_at_edge(1.0, radius, 1 - place, step * radius, "rear"))
+    more = held_by(front_at_edge(1.0, radius, 1 - min(place + 0.05, 0.99), step * radius, "rear"))
     assert more.friction < one.friction
-    front = front_at_edge(1.0, radius, radius, 1 - place, step * radius, "front")
-    assert front is not None
+    front = held_by(front_at_edge(1.0, radius, 1 - place, step * radius, "front"))
     assert front.friction == pytest.approx(math.tan(math.acos(1 - step)))  # its own load lifts and grips it
 
 
@@ -99,8 +96,7 @@ def test_a_heavier_rear_axle_helps_no_rear_driven_front_and_needs_less_when_both
 def test_a_vehicle_that_leans_back_as_by_a_linear_programme(driven, front, rear):
     """The rear axle at the edge with the front one already up: the centre of mass moves back by its height."""
     base, centre, high, step = 0.30, 0.14, 0.15, 0.02
-    found = rear_at_edge(base, front, rear, centre, high, step, driven)
-    assert found is not None
+    found = held_by(rear_at_edge(base, front, rear, centre, high, step, driven))
     # turned about the rear axle until the lowest point of the front wheel is on the step, found by halving
     low, steep = 0.0, 0.6
     for _ in range(60):
@@ -112,7 +108,7 @@ def test_a_vehicle_that_leans_back_as_by_a_linear_programme(driven, front, rear)
     lean = math.acos(1 - step / rear)
     wheels = ((driven in ("front", "both")), (driven in ("rear", "both")))
     points = [(ahead, step, (0.0, 1.0)), (rear * math.sin(lean), step, (-math.sin(lean), math.cos(lean)))]
-    assert same(found.friction, least_friction(points, wheels, back))
+    assert same(float(found.friction), least_friction(points, wheels, back))
 
 
 def test_a_long_vehicle_with_even_load_is_the_simple_case():

@@ -10,12 +10,14 @@ from hypothesis import strategies as st
 import edits
 from builders import a_limit, a_part, a_project, a_rover, an_item
 from wired_union.kernel.ripple import offered
+from wired_union.physics.crossing import front_at_edge, held_by, rear_at_edge
 from wired_union.physics.growth import ALLOWANCES
 from wired_union.project.change import with_concept
 from wired_union.project.errors import ProjectError
 from wired_union.project.model import Foot, Place, Room, Wheel
 from wired_union.subjects import assess
 from wired_union.subjects.mass.balance import BALANCE
+from wired_union.subjects.mass.gives import CARRIED, TOTAL_KG
 from wired_union.subjects.mass.place_edits import (
     add_foot,
     forget_places,
@@ -219,7 +221,7 @@ def test_grip_counts_what_the_driven_wheels_carry():
         parts = [(i, p.x_m) for i in assessed.project.concept.items for p in i.places[: i.count]]
         grown = [(i.part.mass_kg * (1 + a), x) for i, x in parts for a in (0.0, ALLOWANCES[i.knowledge])]
         share = [sum(m * (0.2 - x) for m, x in grown[k::2]) / 0.3 / sum(m for m, _ in grown[k::2]) for k in (0, 1)]
-        found = assessed.of(BALANCE).carried_by("wheel", 2)
+        found = assessed.of(CARRIED)[0].pressed
         assert found == pytest.approx(min(share), rel=0.02)
         drive = assessed.of(MOTION).of("drive")
         needed = math.tan(math.radians(12.0)) + 0.15
@@ -233,22 +235,93 @@ def test_without_places_all_carry_alike_and_it_says_so():
     assert words.endswith("if all carry alike")
 
 
-def test_of_four_wheels_two_driven_ones_carry_as_little_as_they_may():
-    """A box right over the front pair: which pair is driven nobody says, so the rear one counts, and hardly grips."""
-    project = edits.set_count(a_rover(driven_wheels=2, slope_deg=5.0, step_m=0.0), "wheel", 4).after
+def on_wheels(frame_x_m: float, *, known: bool = False, **load):
+    """Four wheels with a motor each, and a frame of 2 kg that far forward; weighed where `known`."""
+    project = edits.set_count(a_rover(**load), "wheel", 4).after
     for copy, (x, y) in enumerate(CORNERS):
         project = set_place(project, "wheel", copy, x_m=x, y_m=y, z_m=0.06).after
         project = set_place(project, "motor", copy, x_m=x, y_m=y / 2, z_m=0.06).after
-    for item, x in (("pack", 0.1), ("driver", 0.0), ("frame", 0.12)):
+    for item, x in (("pack", 0.1), ("driver", 0.0), ("frame", frame_x_m)):
         project = set_place(project, item, 0, x_m=x, z_m=0.08).after
     for item, kg in (("wheel", 0.05), ("motor", 0.05), ("driver", 0.0)):
         project = edits.set_part_value(project, item, "mass_kg", kg).after
+    for item in project.concept.items if known else ():
+        project = edits.set_knowledge(project, item.id, "measured").after
+    return project
+
+
+def test_of_four_wheels_two_driven_ones_carry_as_little_as_they_may():
+    """A box right over the front pair: which pair is driven nobody says, so the rear one counts, and hardly grips."""
+    project = on_wheels(0.12, driven_wheels=2, slope_deg=5.0, step_m=0.0)
     assessed = assess(project)
     balance = assessed.of(BALANCE)
     rear = min((0.15 - x) / 0.3 for x in (balance.centre_range[0][0], balance.centre_range[1][0]))
     assert rear < 0.3
-    assert balance.carried_by("wheel", 2) == pytest.approx(rear)
+    assert assessed.of(CARRIED)[0].pressed == pytest.approx(rear)
     needed = math.tan(math.radians(5.0)) + 0.15
     grip = next(c for c in assessed.of(MOTION).of("drive").checks if c.id == "grip")
     assert (grip.needed, grip.verdict) == (pytest.approx(needed / rear), "breaks")
-    assert balance.carried_by("wheel", 4) == 1.0
+    for axle, share in (
+        ("rear", rear),
+        ("front", 1 - max((0.15 - x) / 0.3 for x in (balance.centre_range[0][0], balance.centre_range[1][0]))),
+    ):
+        said = assess(edits.set_load(project, "drive", driven_axle=axle).after).of(CARRIED)[0]
+        assert said.pressed == pytest.approx(share)
+        assert said.axles.driven == (axle,)
+    assert assess(edits.set_load(project, "drive", driven_wheels=4).after).of(CARRIED)[0].pressed == 1.0
+
+
+@pytest.mark.parametrize("frame_x_m", [0.0, 0.06])
+def test_a_step_takes_the_whole_vehicle(frame_x_m):
+    """Front, rear or all driven give different answers: those of statics for the very places (held_by is checked apart)."""
+    step, radius, needed = 0.012, 0.06, {}
+    for name, load in (("front", {"driven_wheels": 2, "driven_axle": "front"}),
+                       ("rear", {"driven_wheels": 2, "driven_axle": "rear"}), ("both", {"driven_wheels": 4}),
+                       ("any", {"driven_wheels": 2})):  # fmt: skip
+        assessed = assess(on_wheels(frame_x_m, known=True, step_m=step, **load))
+        checks = {c.id: c for c in assessed.of(MOTION).of("drive").checks}
+        needed[name] = checks["step grip"].needed
+        if name == "any":
+            continue
+        x, _, z = assessed.of(BALANCE).centre
+        up_front = held_by(front_at_edge(0.3, radius, x + 0.15, step, name))
+        up_rear = held_by(rear_at_edge(0.3, radius, radius, x + 0.15, z, step, name))
+        assert needed[name] == pytest.approx(float(max(up_front.friction, up_rear.friction)), rel=1e-6)
+        weight = assessed.of(TOTAL_KG) * 9.80665
+        most = max(float(max(held.drive)) for held in (up_front, up_rear)) * weight * radius / 2
+        assert checks["step"].needed == pytest.approx(
+            most * (4 / 4 if name == "both" else 2 / 4), rel=1e-6
+        )  # of a motor
+    assert needed["any"] == max(needed["front"], needed["rear"])
+    assert needed["both"] < min(needed["front"], needed["rear"])
+    assert needed["front"] != needed["rear"]
+
+
+def test_the_step_that_stops_it_is_where_the_verdict_turns():
+    drive = assess(on_wheels(-0.1, step_m=0.008)).of(MOTION).of("drive")
+    assert {c.id: c.verdict for c in drive.checks}["step grip"] != "breaks"
+    words = {r.name: r.text for r in drive.rows}
+    assert words["the harder axle"] == "rear, with the front up"
+    at_stop = assess(on_wheels(-0.1, step_m=drive.facts["stops_m"])).of(MOTION).of("drive")
+    assert max(c.use for c in at_stop.checks if c.id in {"step", "step grip"}) == pytest.approx(1.0, abs=2e-2)
+    assert at_stop.facts["stops_m"] == pytest.approx(drive.facts["stops_m"], rel=5e-3)
+
+
+@pytest.mark.parametrize("lost", ["a mass", "a place", "two axles"])
+def test_a_step_is_not_known_once_anything_has_a_place_and_something_lacks(lost):
+    """That all wheels carry alike is taken while nothing has a place; afterwards no guess stands in for a figure."""
+    project = on_wheels(0.0, step_m=0.012)
+    known = assess(project).of(MOTION).of("drive")
+    assert {"step", "step grip"} <= {c.id for c in known.checks}
+    if lost == "a mass":
+        project = edits.set_part_value(project, "frame", "mass_kg", None).after
+    elif lost == "a place":
+        project = forget_places(project, "frame").after
+    else:
+        project = add_foot(project, "skid", 0.0, 0.0).after
+    drive = assess(project).of(MOTION).of("drive")
+    assert not {"step", "step grip"} & {c.id for c in drive.checks}
+    assert drive.verdict == "unknown"
+    assert {r.name: r.text for r in drive.rows}["step that stops it"] == "not known"
+    high = assess(edits.set_load(project, "drive", step_m=0.06).after).of(MOTION).of("drive")
+    assert {c.id: c.verdict for c in high.checks}["step"] == "breaks"  # as high as the radius, wherever things are

@@ -540,10 +540,10 @@ def test_remedies_are_ratios_that_mend(mudlark):
     finding = next(f for f in assess(steep).findings if f.id == "motion:drive:step")
     before = next(c for c in assess(steep).of(MOTION).of("drive").checks if c.id == "step")
     assert finding.remedies
-    for remedy in finding.remedies:
+    for remedy, words in offered(assess(steep), finding):
         checks = {c.id: c for c in assess(remedy.change.after).of(MOTION).of("drive").checks}
         assert checks["step"].use < before.use
-        assert checks["speed"].use <= 1
+        assert checks["speed"].use <= 1 or "Drive speed would break" in words
     slow = edits.set_load(mudlark, "drive", speed_m_s=0.37).after
     finding = next(f for f in assess(slow).findings if f.id == "motion:drive:speed")
     for remedy in finding.remedies:

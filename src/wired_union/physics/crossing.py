@@ -1,9 +1,12 @@
 """A whole vehicle at a step, and turning on the spot. Plane statics."""
 
 import math
+from typing import Any
 
+import numpy as np
 from msgspec import Struct
 
+from wired_union.physics.battery import Array
 from wired_union.physics.method import method, require
 
 DRIVEN = ("front", "rear", "both")
@@ -42,106 +45,123 @@ def two_axle_step(
     require(step_m >= 0, "the step is 0 or more")
     require(0 < centre_to_front_m < wheelbase_m, "the centre of mass lies between the axles")
     require(driven in DRIVEN, "driven is front, rear or both")
-    wheels = wheelbase_m, wheel_radius_m, wheel_radius_m
-    front = front_at_edge(*wheels, wheelbase_m - centre_to_front_m, step_m, driven)
-    rear = rear_at_edge(*wheels, wheelbase_m - centre_to_front_m, None, step_m, driven)
-    front_needs, rear_needs = (axle.friction if axle is not None else None for axle in (front, rear))
+    if step_m == 0:
+        return TwoAxleStep(0.0, 0.0, True)
+    centre = wheelbase_m - centre_to_front_m
+    front = held_by(front_at_edge(wheelbase_m, wheel_radius_m, centre, step_m, driven)).friction
+    rear = held_by(rear_at_edge(wheelbase_m, wheel_radius_m, wheel_radius_m, centre, None, step_m, driven)).friction
+    front_needs, rear_needs = (float(needs) if np.isfinite(needs) else None for needs in (front, rear))
     return TwoAxleStep(front_needs, rear_needs, front_needs is not None and rear_needs is not None)
 
 
 class Touch(Struct, frozen=True):
-    """Where a wheel touches, in a plane: its place, how far what pushes it leans back, and whether it is driven."""
+    """Where a wheel touches, in a plane: its place, how far what pushes it leans back, and whether it is driven.
 
-    x_m: float
-    z_m: float
-    lean_rad: float
-    driven: bool
+    Figures or arrays of figures, one for each case.
+    """
+
+    x_m: Any
+    z_m: Any
+    lean_rad: Any
+    driven: Any
+    """1 where it is driven, else 0"""
+
+
+class AtStep(Struct, frozen=True):
+    """A vehicle at a step: the wheels of the axle at its edge, those on the floor, and where the weight is."""
+
+    edge: Touch
+    floor: Touch
+    weight_x_m: Any
 
 
 class Held(Struct, frozen=True):
-    """Two wheels that hold a vehicle up: the friction both use, and what each bears and drives with, by the weight."""
+    """Two wheels that hold a vehicle up: the friction both use, and what each bears and drives with, by the weight.
 
-    friction: float
-    normal: tuple[float, float]
-    drive: tuple[float, float]
+    Arrays, one figure for each case; nan where no friction does it.
+    """
+
+    friction: Array
+    normal: tuple[Array, Array]
+    drive: tuple[Array, Array]
 
 
-def front_at_edge(
-    wheelbase_m: float, front_radius_m: float, rear_radius_m: float, centre_x_m: float, step_m: float, driven: str
-) -> Held | None:
-    """The front axle at the edge of a step, the rear one on the floor; None where no friction does it.
-
-    The vehicle is level: the wheel is just about to leave the floor.
+def front_at_edge(wheelbase_m: float, front_radius_m: float, centre_x_m: Any, step_m: Any, driven: str) -> AtStep:
+    """The front axle at the edge of a step, the rear one on the floor, level: the wheel is about to leave the floor.
 
     Args:
         wheelbase_m: from the rear axle forward to the front one
         front_radius_m: radius of the front wheels
-        rear_radius_m: radius of the rear wheels, which does not matter here
-        centre_x_m: from the rear axle forward to the centre of mass
-        step_m: height of the step
+        centre_x_m: from the rear axle forward to the centre of mass; a figure, or an array of cases
+        step_m: height of the step; likewise
         driven: front, rear or both
     """
-    if step_m >= front_radius_m:
-        return None
-    lean = math.acos(1 - step_m / front_radius_m)
-    edge = Touch(wheelbase_m + front_radius_m * math.sin(lean), step_m, lean, driven != "rear")
-    return held_by(edge, Touch(0.0, 0.0, 0.0, driven != "front"), centre_x_m)
+    lean = _lean(step_m, front_radius_m)
+    edge = Touch(wheelbase_m + front_radius_m * np.sin(lean), step_m, lean, driven != "rear")
+    return AtStep(edge, Touch(0.0, 0.0, 0.0, driven != "front"), centre_x_m)
 
 
 def rear_at_edge(
-    wheelbase_m: float, front_radius_m: float, rear_radius_m: float, centre_x_m: float, centre_z_m: float | None,
-    step_m: float, driven: str,
-) -> Held | None:  # fmt: skip
-    """The rear axle at the edge, the front one on the floor above; None where no friction does it.
+    wheelbase_m: float, front_radius_m: float, rear_radius_m: float, centre_x_m: Any, centre_z_m: Any, step_m: Any,
+    driven: str,
+) -> AtStep:  # fmt: skip
+    """The rear axle at the edge, the front one on the floor above.
 
     With the height of the centre of mass the vehicle leans back as far as it does then; with None it is taken as level.
+    Args and shapes as of `front_at_edge`.
     """
-    if step_m >= rear_radius_m:
-        return None
-    lean = math.acos(1 - step_m / rear_radius_m)
-    edge = Touch(rear_radius_m * math.sin(lean), step_m, lean, driven != "front")
+    lean = _lean(step_m, rear_radius_m)
+    edge = Touch(rear_radius_m * np.sin(lean), step_m, lean, driven != "front")
     if centre_z_m is None:
-        return held_by(edge, Touch(wheelbase_m, 0.0, 0.0, driven != "rear"), centre_x_m)
-    apart, higher = math.hypot(wheelbase_m, front_radius_m - rear_radius_m), front_radius_m - rear_radius_m
-    if step_m + higher >= apart:
-        return None
-    pitch = math.asin((step_m + higher) / apart) - math.asin(higher / apart)
-    ahead = math.sqrt(apart**2 - (step_m + higher) ** 2)
-    back = centre_x_m * math.cos(pitch) - (centre_z_m - rear_radius_m) * math.sin(pitch)
-    return held_by(edge, Touch(ahead, step_m, 0.0, driven != "rear"), back)
+        return AtStep(edge, Touch(wheelbase_m, 0.0, 0.0, driven != "rear"), centre_x_m)
+    higher = front_radius_m - rear_radius_m
+    apart = math.hypot(wheelbase_m, higher)
+    with np.errstate(invalid="ignore"):
+        pitch = np.arcsin((step_m + higher) / apart) - math.asin(higher / apart)
+        ahead = np.sqrt(apart**2 - (step_m + higher) ** 2)
+    back = centre_x_m * np.cos(pitch) - (centre_z_m - rear_radius_m) * np.sin(pitch)
+    return AtStep(edge, Touch(ahead, step_m, 0.0, driven != "rear"), back)
 
 
-def held_by(one: Touch, other: Touch, weight_x_m: float) -> Held | None:
-    """Least friction, the same at both, with which two wheels hold a weight of 1 in balance; None where none does.
+def _lean(step_m: Any, radius_m: float) -> Array:
+    """How far back the line from an edge to the axle leans; nan for a step as high as the radius or higher."""
+    cos = 1 - np.asarray(step_m, float) / radius_m
+    return np.arccos(np.where(cos > 0, cos, np.nan))
+
+
+def held_by(at: AtStep) -> Held:
+    """Least friction, the same at both, with which two wheels hold a weight of 1 in balance.
 
     With normals N and drives μ·N the level and upright forces and the moments balance: without N that is a quadratic
     in μ. Its least root at which both wheels press is taken.
     """
-    if one.lean_rad == other.lean_rad == 0:
-        share = (weight_x_m - other.x_m) / (one.x_m - other.x_m)
-        return Held(0.0, (share, 1 - share), (0.0, 0.0)) if 0 <= share <= 1 else None
-    (x1, z1, m1), (x2, z2, m2) = _lines(one), _lines(other)
+    weight_x_m = at.weight_x_m
+    (x1, z1, m1), (x2, z2, m2) = _lines(at.edge), _lines(at.floor)
     turned = _minus(_times(x1, z2), _times(x2, z1))
     balance = _minus(_minus(_times(x1, m2), _times(x2, m1)), tuple(weight_x_m * c for c in turned))
-    for friction in _roots(balance):
+    with np.errstate(divide="ignore", invalid="ignore"):
+        friction = _roots(balance)
         a, b, c, d = (_at(line, friction) for line in (z1, z2, m1, m2))
-        if (whole := a * d - b * c) == 0:
-            continue
+        whole = a * d - b * c
         first, second = (d - weight_x_m * b) / whole, (weight_x_m * a - c) / whole
-        straight = first * _at(x1, friction) + second * _at(x2, friction)
-        if min(first, second) >= -1e-12 and abs(straight) <= 1e-9 * (1 + abs(first) + abs(second)):
-            drives = friction * first if one.driven else 0.0, friction * second if other.driven else 0.0
-            return Held(friction, (first, second), drives)
-    return None
+        left = np.abs(first * _at(x1, friction) + second * _at(x2, friction))
+        good = (np.minimum(first, second) >= -1e-12) & (left <= 1e-9 * (1 + np.abs(first) + np.abs(second)))
+        friction = np.where(good, friction, np.inf)
+    second_root = friction[1] < friction[0]
+    friction, first, second = (np.where(second_root, v[1], v[0]) for v in (friction, first, second))
+    friction = np.where(np.isfinite(friction), friction, np.nan)
+    none = 0 * friction  # nan where there is none
+    first, second = first + none, second + none
+    return Held(friction, (first, second), (friction * first * at.edge.driven, friction * second * at.floor.driven))
 
 
-Polynomial = tuple[float, ...]
-"""Coefficients, that of the power 0 first."""
+Polynomial = tuple[Any, ...]
+"""Coefficients, that of the power 0 first; each a figure or an array of cases."""
 
 
 def _lines(touch: Touch) -> tuple[Polynomial, Polynomial, Polynomial]:
     """Level and upright part and moment of what a wheel gives for a normal of 1, each straight in the friction."""
-    sin, cos, driven = math.sin(touch.lean_rad), math.cos(touch.lean_rad), float(touch.driven)
+    sin, cos, driven = np.sin(touch.lean_rad), np.cos(touch.lean_rad), touch.driven * 1.0
     level, upright = (-sin, driven * cos), (cos, driven * sin)
     return level, upright, _minus(tuple(touch.x_m * c for c in upright), tuple(touch.z_m * c for c in level))
 
@@ -154,22 +174,17 @@ def _minus(one: Polynomial, other: Polynomial) -> Polynomial:
     return tuple(a - b for a, b in zip(one, other, strict=True))
 
 
-def _at(line: Polynomial, x: float) -> float:
-    return line[0] + line[1] * x
+def _at(line: Polynomial, x: Array) -> Array:
+    found: Array = line[0] + line[1] * x
+    return found
 
 
-def _roots(polynomial: Polynomial) -> list[float]:
-    """Roots above 0 of a polynomial of the second order or less, the least first."""
-    fixed, straight, square = polynomial
-    size = max(map(abs, polynomial))
-    if abs(square) <= 1e-14 * size:
-        return [r for r in [-fixed / straight if straight else -1.0] if r > 0]
-    inside = straight**2 - 4 * square * fixed
-    if inside < 0:
-        return []
-    half = -(straight + math.copysign(math.sqrt(inside), straight)) / 2
-    found = [half / square, fixed / half if half else -1.0]
-    return sorted(r for r in found if r > 0)
+def _roots(polynomial: Polynomial) -> Array:
+    """The two roots of each case, in rows; inf for one that is not above 0 or is none."""
+    fixed, straight, square = np.broadcast_arrays(*(np.asarray(c, float) for c in polynomial))
+    half = -(straight + np.copysign(np.sqrt(straight**2 - 4 * square * fixed), straight)) / 2
+    found = np.stack([half / square, fixed / half])
+    return np.where(found > 0, found, np.inf)
 
 
 class SkidTurn(Struct, frozen=True):

@@ -7,6 +7,7 @@ from msgspec import Meta
 from wired_union.project.value import Amount, Count, Efficiency, Finite, Name, Positive, Ref, Share, Value
 
 Ends = Literal["fixed-free", "supported", "fixed-supported", "fixed"]
+DrivenAxle = Literal["any", "front", "rear"]
 Slope = Annotated[float, Meta(ge=-89, le=89)]
 
 
@@ -36,6 +37,8 @@ class WheelLoad(Moved, frozen=True, kw_only=True, tag_field="kind", tag="wheels"
     """wheels that carry the weight"""
     driven_wheels: Count = 4
     """wheels that are driven; its motors share them evenly"""
+    driven_axle: DrivenAxle = "any"
+    """axle of the driven ones, where not all are; with any, the one that does worse counts"""
     slope_deg: Slope = 10.0
     """steepest slope to climb"""
     usual_slope_deg: Slope = 0.0

@@ -17,7 +17,7 @@ from wired_union.physics.balance import Edge, Point, edges_of, support_polygon, 
 from wired_union.physics.battery import Array
 from wired_union.physics.constants import STANDARD_GRAVITY_M_S2 as G
 from wired_union.physics.growth import ALLOWANCES
-from wired_union.project.model import Concept, Item, Place, Project, Room, WheelLoad
+from wired_union.project.model import Concept, Item, Place, Project, Room
 from wired_union.units import show
 
 ONE_FLOOR_M = 0.002
@@ -38,6 +38,7 @@ class Contact(Struct, frozen=True):
     y_m: float
     bottom_m: float
     item: str = ""
+    radius_m: float = 0.0
 
     @property
     def point(self) -> Point:
@@ -131,29 +132,6 @@ class Balance(Struct, frozen=True, dict=True):
             return tuple(wheel_loads(x_m, y_m, weight, centre[0], centre[1]).load_n)
         except ValueError:  # its centre lies beyond them: it falls
             return ()
-
-    def carried_by(self, item_id: str, driven: int) -> float | None:
-        """Least share of the weight that so many of an item's wheels carry on the flat, wherever the centre may be.
-
-        Which of them are driven nobody says: the least loaded ones count.
-        """
-        if not self.tips:
-            return None
-        if driven >= len(self.contacts) and all(c.item == item_id for c in self.contacts):
-            return 1.0 if min(t.least_deg for t in self.tips) >= 0 else None
-        if self.centre_range is None:
-            return None
-        (x0, y0, _), (x1, y1, _) = self.centre_range
-        mine = np.array([c.item == item_id for c in self.contacts])
-        x_m, y_m = [c.x_m for c in self.contacts], [c.y_m for c in self.contacts]
-        shares = []
-        for x, y in {(x, y) for x in (x0, x1) for y in (y0, y1)}:
-            try:
-                loads = np.sort(np.array(wheel_loads(x_m, y_m, 1.0, x, y).load_n)[mine])
-                shares.append(float(loads[:driven].sum()))
-            except ValueError:  # with its centre there it falls
-                return None
-        return min(shares)
 
     @property
     def first(self) -> Tip | None:
@@ -307,7 +285,7 @@ def _ground(concept: Concept) -> _Ground:
 def _of_wheels(item: Item, places: Sequence[Place], radius_m: float) -> Iterator[Contact]:
     for n, place in enumerate(places, 1):
         name = f"{item.name} {n}" if len(places) > 1 else item.name
-        yield Contact(name, place.x_m, place.y_m, place.z_m - radius_m, item.id)
+        yield Contact(name, place.x_m, place.y_m, place.z_m - radius_m, item.id, radius_m)
 
 
 def _centre_range(table: Table) -> tuple[Spot, Spot]:
@@ -388,20 +366,7 @@ def _read(project: Project) -> tuple[object, ...]:
     return items, tuple((s.id, s.room) for s in concept.subsystems), concept.feet
 
 
-Carried = tuple[tuple[str, float], ...]
-"""Id of a load on wheels and the least share of the weight on its driven ones."""
-
-
-def _carried(concept: Concept, balance: Balance) -> Carried:
-    loads = [x for x in concept.loads if isinstance(x, WheelLoad) and x.wheel]
-    shares = ((x.id, balance.carried_by(x.wheel, min(x.driven_wheels, x.wheels))) for x in loads)
-    return tuple((i, round(share, 9)) for i, share in shares if share is not None)
-
-
 BALANCE = Node(
     "balance", _read, lambda project, _: assess_balance(project.concept),
     work_all=lambda cases: assess_balances([project.concept for project, _ in cases]),
 )  # fmt: skip
-CARRIED = Node("carried by wheels", lambda project: (project.concept.loads,),
-               lambda project, given: _carried(project.concept, given.of(BALANCE)), (BALANCE,))  # fmt: skip
-"""What presses on driven wheels, where places say it: grip is counted by that."""

@@ -6,7 +6,8 @@ from wired_union.kernel.results import Measure
 from wired_union.kernel.subject import Assessment, Driver, MeasureKind, Selection, Subject
 from wired_union.project.model import Part
 from wired_union.subjects.mass.assess import MASS, MONEY, TOTAL_KG, added_cost, added_kg, findings, measures
-from wired_union.subjects.mass.balance import BALANCE, CARRIED
+from wired_union.subjects.mass.balance import BALANCE
+from wired_union.subjects.mass.stance import CARRIED
 from wired_union.subjects.mass.tipping import hard_tip_findings, movable_lumps
 from wired_union.units import show
 

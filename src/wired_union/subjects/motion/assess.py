@@ -57,8 +57,8 @@ def assess_motion(
     concept: Concept, mass_kg: float, power: PowerResult, unweighed: tuple[str, ...] = (),
     carried: Carried = (),
 ) -> MotionResult:  # fmt: skip
-    """Assess every load to move; `unweighed` names the parts whose mass is not in `mass_kg`, `carried` says what share
-    of the weight presses on the driven wheels of a load, where that is known."""
+    """Assess every load to move; `unweighed` names the parts whose mass is not in `mass_kg`, `carried` says how a
+    load stands on its wheels, where that is known."""
     items = {i.id: i for i in concept.items}
     found = (_assess_load(load, items.get(load.actuator), concept, mass_kg, power, carried) for load in concept.loads)
     loads = tuple(_lacking_volts(_lacking_mass(r, unweighed), power) for r in found)
@@ -102,8 +102,8 @@ def _assess_load(
     if item is not None and drive is None and not lacks:
         lacks = (f"{item.name}: its torque, speed and currents",)
     sag = volts[1] if volts is not None else None
-    duty = _duty(concept, load)
-    return carry(load, Scene(concept, mass_kg, drive, item, duty, lacks, sag, dict(carried), others))
+    duty, stance = _duty(concept, load), next((s for s in carried if s.load == load.id), None)
+    return carry(load, Scene(concept, mass_kg, drive, item, duty, lacks, sag, stance, others))
 
 
 def carry(load: AnyLoad, scene: Scene) -> LoadResult:

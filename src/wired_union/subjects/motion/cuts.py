@@ -66,9 +66,18 @@ def breaks_at_best(question: Question, concept: Concept, load: AnyLoad, tried: T
     result = carry(load, alone)
     brief = question.project.brief
     measures = [judged(m, brief.limit(m.id)) for m in load_measures(result) if m.id in tried.broken]
-    broken = {f.detail for f in tried.hard if f.check == "motion" and f.of == load.id}
+    broken = {f.detail for f in tried.hard if f.check == "motion" and f.of == load.id} - by_places(concept, load)
     stuck = any(c.id in broken and c.use > 1 for c in result.checks)
     return stuck or any(m.use is not None and m.use > 1 for m in measures)
+
+
+BY_PLACES = {"grip", "step", "step grip"}
+
+
+def by_places(concept: Concept, load: AnyLoad) -> set[str]:
+    """What of a load follows from where things are: another combination may stand better, so that it proves nothing."""
+    wheel = next((i for i in concept.items if i.id == getattr(load, "wheel", "")), None)
+    return BY_PLACES if wheel is not None and wheel.places else set()
 
 
 def _packs(question: Question) -> list[Item]:

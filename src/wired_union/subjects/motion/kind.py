@@ -9,6 +9,7 @@ from msgspec import Struct
 from wired_union.kernel.results import Verdict
 from wired_union.picture.shapes import Kit, Shape
 from wired_union.project.model import AnyLoad, Concept, Direction, Item, Part
+from wired_union.subjects.mass.gives import Stance
 from wired_union.subjects.motion.results import Check, Drive, LoadResult, Point, Row, check_of
 from wired_union.units import show
 
@@ -36,8 +37,8 @@ class Scene(Struct, frozen=True):
     """What is missing of the motor, in words."""
     sag_v: float | None = None
     """Voltage that its part gets at the worst instant of the modes it moves in; None where nothing says."""
-    carried: dict[str, float] = {}
-    """Least share of the weight on the driven wheels of a load, by its id, where places say it."""
+    stance: Stance | None = None
+    """How a load on wheels stands, where places say it."""
     others: Torques = NO_TORQUE
     """At the shaft of one motor, of other loads that it may move at the same time."""
 

@@ -8,7 +8,9 @@ from wired_union.physics.constants import STANDARD_GRAVITY_M_S2 as G
 from wired_union.physics.wheel import drive_torque, steepest_lean, step_climb, step_friction
 from wired_union.picture.shapes import Kit, Line, Poly, Ring, Shape
 from wired_union.project.motion_model import WheelLoad
+from wired_union.subjects.mass.gives import Stance
 from wired_union.subjects.motion.kind import LoadKind, Scene, Torques, all_day, known, motors_of, sharing, tone, turns
+from wired_union.subjects.motion.kinds.wheel_step import Steps, steps_of
 from wired_union.subjects.motion.results import Check, Drive, LoadResult, Row, check_of
 from wired_union.subjects.motion.scale import Scale, arc, arrow, blank, scale_bar
 from wired_union.units import show
@@ -27,25 +29,41 @@ class Needs(Struct, frozen=True):
     step_n_m: float
     slope_grip: float
     step_grip: float
+    steps: Steps | None = None
+    """What steps take of the whole vehicle, where places say how it stands."""
+    step_lacks: tuple[str, ...] = ()
+    """What keeps the step from being worked out, in words."""
+    grip_lacks: tuple[str, ...] = ()
+    """What keeps the weight on the driven wheels from being known; the grip is then the least that it may take."""
 
 
-def wheel_needs(load: WheelLoad, mass_kg: float, radius_m: float, pressed: float | None = None) -> Needs:
+def wheel_needs(load: WheelLoad, mass_kg: float, radius_m: float, stance: Stance | None = None) -> Needs:
     """Torque at one driven wheel: usual, on the slope, at the step; and the grip that slope and step take.
 
-    `pressed` is the share of the weight on the driven wheels; every wheel carries alike where places do not say it.
+    Every wheel carries alike where places do not say how it stands.
     """
     driven = min(load.driven_wheels, load.wheels)
     usual = drive_torque(mass_kg, load.usual_slope_deg, load.rolling_resistance, 0.0, radius_m, driven)
     slope = drive_torque(mass_kg, load.slope_deg, load.rolling_resistance, load.acceleration_m_s2, radius_m, driven)
-    step, grip = step_needs(mass_kg * G / load.wheels, radius_m, load.step_m, load.wheels, driven)
-    share = driven / load.wheels if pressed is None else max(pressed, 1e-9)
+    steps = steps_of(stance.axles, load.step_m) if stance is not None and stance.axles is not None else None
+    if steps is None:
+        step, grip = step_needs(mass_kg * G / load.wheels, radius_m, load.step_m, load.wheels, driven)
+    else:
+        at = steps.at(load.step_m)
+        step, grip = float(steps.torque_m[at]) * mass_kg * G, float(steps.friction[at])
+    share, grip_lacks = _share(load, stance)
+    step_lacks = stance.lacks if stance is not None and load.step_m and step < math.inf else ()
     return Needs(max(usual.torque_per_wheel_n_m, 0.0), max(slope.torque_per_wheel_n_m, 0.0), step,
-                 max(slope.friction_needed, 0.0) / share, grip)  # fmt: skip
+                 max(slope.friction_needed, 0.0) / share, grip, steps, step_lacks, grip_lacks)  # fmt: skip
 
 
-def pressed_share(load: WheelLoad, scene: Scene) -> float | None:
-    """Least share of the weight on the driven wheels, where places say it."""
-    return scene.carried.get(load.id)
+def _share(load: WheelLoad, stance: Stance | None) -> tuple[float, tuple[str, ...]]:
+    """Share of the weight on the driven wheels: even while nothing has a place, then by places; else all of it."""
+    if stance is None:
+        return min(load.driven_wheels, load.wheels) / load.wheels, ()
+    if stance.pressed is None:
+        return 1.0, stance.lacks or ("what presses on its driven wheels",)
+    return max(stance.pressed, 1e-9), ()
 
 
 def step_needs(wheel_load_n: float, radius_m: float, step_m: float, wheels: int, driven: int) -> tuple[float, float]:
@@ -89,45 +107,51 @@ def carried(load: WheelLoad, scene: Scene) -> LoadResult:
 
 def _at_motor(load: WheelLoad, scene: Scene, radius: float) -> Needs:
     """The same at the shaft of each motor, with what it moves besides."""
-    needs, others = wheel_needs(load, scene.mass_kg, radius, pressed_share(load, scene)), scene.others
+    needs, others = wheel_needs(load, scene.mass_kg, radius, scene.stance), scene.others
     each, at_step = motors_each(load, scene)
+    at_step = each if needs.steps is not None else at_step  # all of them push, not those at the edge alone
     return Needs(
         needs.usual_n_m * each / load.ratio + others.usual_n_m,
         needs.slope_n_m * each / load.ratio + others.most_n_m,
         needs.step_n_m * at_step / load.ratio + others.most_n_m if load.step_m else 0.0,
         needs.slope_grip,
         needs.step_grip,
+        needs.steps,
+        needs.step_lacks,
+        needs.grip_lacks,
     )
 
 
 def _carried(load: WheelLoad, scene: Scene, drive: Drive, own: Needs, radius: float) -> LoadResult:
     """What follows from the torques at one motor's shaft."""
     ratio, ground = load.ratio, _ground(load, scene)
+    stepped = load.step_m and not own.step_lacks
     fastest = max(drive.motor.speed_at(drive.sag_v, own.slope_n_m), 0.0) / ratio * radius
     checks = known(
         check_of("slope", own.slope_n_m * ratio, drive.stall_n_m * ratio, "N·m"),
-        check_of("step", own.step_n_m * ratio, drive.stall_n_m * ratio, "N·m") if load.step_m else None,
-        _grips("grip", own.slope_grip, load, ground),
-        _grips("step grip", own.step_grip, load, ground) if load.step_m else None,
+        check_of("step", own.step_n_m * ratio, drive.stall_n_m * ratio, "N·m") if stepped else None,
+        _grips("grip", own.slope_grip, ground, sure=bool(load.friction) and not own.grip_lacks),
+        _grips("step grip", own.step_grip, ground, sure=bool(load.friction)) if stepped else None,
         check_of("speed", load.speed_m_s, fastest, "m/s") if load.speed_m_s else None,
         all_day(scene, drive.motor.current_at(own.usual_n_m)),
     )  # fmt: skip
-    stops = highest_step(load, scene, drive, radius, ground)
+    stops = highest_step(load, scene, drive, radius, ground, own.steps)
     points = [drive.point("usual", own.usual_n_m), drive.point("slope", own.slope_n_m)]
-    if 0 < own.step_n_m < math.inf:
+    if stepped and own.step_n_m < math.inf:
         points.append(drive.point("step", own.step_n_m))
+    hardest = own.step_n_m if stepped and own.step_n_m < math.inf else own.slope_n_m
     facts = {"radius_m": radius, "step_m": load.step_m, "slope_deg": load.slope_deg, "stops_m": stops,
-             "weight_n": scene.mass_kg * G / load.wheels,
-             "torque_n_m": (own.step_n_m if 0 < own.step_n_m < math.inf else own.slope_n_m) * ratio}  # fmt: skip
-    lacks = () if load.friction else ("the grip of the ground",)
+             "weight_n": scene.mass_kg * G / load.wheels, "torque_n_m": hardest * ratio}  # fmt: skip
+    ground_lacks = () if load.friction else ("the grip of the ground",)
+    lacks = tuple(dict.fromkeys((*ground_lacks, *own.grip_lacks, *own.step_lacks)))
     return LoadResult(load, checks, _rows(load, scene, own, checks, ground, stops, fastest), tuple(points), drive,
                       lacks, speed_m_s=fastest, facts=facts,
                       turns_hz=turns(drive, points[1], ratio, "wheel"))  # fmt: skip
 
 
-def _grips(name: str, needed: float, load: WheelLoad, ground: float | None) -> Check | None:
-    """Grip against what there is. Where nothing is said of the ground, only what slips on a hard dry floor is sure."""
-    if ground is None or (load.friction is None and needed <= ground):
+def _grips(name: str, needed: float, ground: float | None, *, sure: bool) -> Check | None:
+    """Grip against what there is. Where that, or what presses, is the most that it can be, only what slips is sure."""
+    if ground is None or (not sure and needed <= ground):
         return None
     return Check(name, "grip", needed / ground, needed, ground)
 
@@ -146,17 +170,21 @@ def _rows(
     driven = min(load.driven_wheels, load.wheels)
     step_grip = f"{own.step_grip:.2f}" if own.step_grip < math.inf else "more than there is"
 
-    def of_ground(needed: str) -> str:
+    def of_ground(needed: str, lacks: tuple[str, ...]) -> str:
+        if lacks:
+            return "not known"
         if load.friction is None:
             return f"{needed}; {ground:.2f} on a hard dry floor" if ground else f"{needed}; ground not given"
         return f"{needed} of {ground:.2f}"
 
+    step_words = "no step" if not load.step_m else "not known" if own.step_lacks else show(own.step_n_m, "N·m")
+    stop_words = "not known" if own.step_lacks else f"{'' if load.friction else 'at most '}{show(stops, 'm')}"
     rows = [
         Row("each motor needs, slope", show(own.slope_n_m, "N·m"), tones.get("slope", "")),
-        Row("each motor needs, step", show(own.step_n_m, "N·m") if load.step_m else "no step", tones.get("step", "")),
-        Row("grip it takes, slope", of_ground(f"{own.slope_grip:.2f}"), tones.get("grip", "")),
-        *([Row("grip it takes, step", of_ground(step_grip), tones.get("step grip", ""))] if load.step_m else []),
-        Row("step that stops it", f"{'' if load.friction else 'at most '}{show(stops, 'm')}"),
+        Row("each motor needs, step", step_words, tones.get("step", "")),
+        Row("grip it takes, slope", of_ground(f"{own.slope_grip:.2f}", own.grip_lacks), tones.get("grip", "")),
+        *_of_step(load, own, of_ground(step_grip, own.step_lacks), tones.get("step grip", "")),
+        Row("step that stops it", stop_words),
         Row("fastest on the slope", show(fastest, "m/s"), tones.get("speed", "")),
         Row("driven wheels carry", _carry_words(load, scene, driven)),
     ]
@@ -166,23 +194,41 @@ def _rows(
     return (*rows, *(r for r in sharing(load, scene) if r.name != "shared by"))
 
 
+def _of_step(load: WheelLoad, own: Needs, grip: str, grip_tone: str) -> list[Row]:
+    """The grip that a step takes, and which axle takes more where places say it."""
+    if not load.step_m:
+        return []
+    rows = [Row("grip it takes, step", grip, grip_tone)]
+    if own.steps is not None:
+        rear = own.steps.rear_harder[own.steps.at(load.step_m)]
+        rows.append(Row("the harder axle", "rear, with the front up" if rear else "front"))
+    return rows
+
+
 def _carry_words(load: WheelLoad, scene: Scene, driven: int) -> str:
     """Share of the weight on the driven wheels, and how that is known."""
-    pressed = pressed_share(load, scene)
-    if pressed is None:
+    if scene.stance is None:
         return f"{show(driven / load.wheels, 'share')} if all carry alike"
+    if (pressed := scene.stance.pressed) is None:
+        return "not known"
     return f"{show(pressed, 'share')}{' at least' if pressed < 1 else ''}, by their places"
 
 
-def highest_step(load: WheelLoad, scene: Scene, drive: Drive, radius: float, ground: float | None) -> float:
-    """The step that stops it, by torque or by grip: where `step_needs` takes all there is.
+def highest_step(
+    load: WheelLoad, scene: Scene, drive: Drive, radius: float, ground: float | None, steps: Steps | None = None
+) -> float:  # fmt: skip
+    """The step that stops it, by torque or by grip: where `step_needs`, or the whole vehicle, takes all there is.
 
     At an edge that leans by θ a wheel of load W takes W·r·sin θ to lift itself, W·tan θ to be pushed.
     """
     weight, driven = scene.mass_kg * G / load.wheels * radius, min(load.driven_wheels, load.wheels)
-    given = (drive.stall_n_m - scene.others.most_n_m) * load.ratio / motors_each(load, scene)[1]
+    each, at_step = motors_each(load, scene)
+    given = (drive.stall_n_m - scene.others.most_n_m) * load.ratio
     if given <= 0:
         return 0.0
+    if steps is not None:
+        return steps.highest(ground, given / each / (scene.mass_kg * G))
+    given /= at_step
     leans = [math.asin(min(given / weight, 1.0))]
     if driven < load.wheels:
         leans.append(math.atan(given * driven / (weight * min(2, load.wheels - driven))))
@@ -243,4 +289,5 @@ KIND = LoadKind(
     sets_current=True,
     carries_all=True,
     by_total_mass=lambda _: True,
+    unused=lambda load, _: frozenset({"driven_axle"}) if load.driven_wheels >= load.wheels else frozenset(),
 )

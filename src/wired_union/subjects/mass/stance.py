@@ -1,0 +1,172 @@
+"""How a machine stands on its wheels, for what drives it: the axles, what each carries, and where the weight is."""
+
+from collections.abc import Sequence
+
+import numpy as np
+from msgspec import Struct
+
+from wired_union.kernel.subject import Node
+from wired_union.physics.balance import wheel_loads
+from wired_union.project.model import Concept, Project, WheelLoad
+from wired_union.subjects.mass.balance import BALANCE, Balance, Contact
+
+ONE_AXLE = 0.1
+"""Wheels stand on one axle when they are no further apart than this share of the way to the other axle."""
+DIGITS = 9
+LEAST_RADIUS_M = 1e-6
+"""A smaller wheel rolls over nothing that could be worked out."""
+
+
+NOT_TWO_AXLES = "a step with other than two axles of wheels"
+
+
+class Axle(Struct, frozen=True):
+    """Wheels beside each other: where, how large, how many, and how many of them may be driven."""
+
+    x_m: float
+    radius_m: float
+    wheels: int
+    driven: int
+
+
+class Axles(Struct, frozen=True):
+    """Two axles, with the range that the centre of mass may be in."""
+
+    rear: Axle
+    front: Axle
+    driven: tuple[str, ...]
+    """Which may be driven: "front", "rear" or "both"; more than one where nobody says."""
+    centre_x_m: tuple[float, float]
+    """Least and most, from the rear axle forward."""
+    centre_z_m: tuple[float, float]
+    """Least and most, above the floor."""
+    track_m: float
+    """From the left wheels to the right ones."""
+
+    @property
+    def wheelbase_m(self) -> float:
+        return self.front.x_m - self.rear.x_m
+
+
+class Stance(Struct, frozen=True):
+    """What places say of a load on wheels."""
+
+    load: str
+    pressed: float | None = None
+    """Least share of the weight on the driven wheels on the flat, wherever the centre of mass may be."""
+    axles: Axles | None = None
+    """Where it stands on two axles of wheels and nothing else."""
+    lacks: tuple[str, ...] = ()
+    """What keeps the axles from being known, in words, once anything has a place."""
+
+
+Carried = tuple[Stance, ...]
+
+
+def stances(concept: Concept, balance: Balance) -> Carried:
+    """How each load on wheels stands; none while nothing has a place."""
+    if not concept.feet and not any(i.places for i in concept.items) and not any(s.room for s in concept.subsystems):
+        return ()
+    loads = [x for x in concept.loads if isinstance(x, WheelLoad) and x.wheel]
+    return tuple(_stance(x, balance) for x in loads)
+
+
+def _stance(load: WheelLoad, balance: Balance) -> Stance:
+    axles = axles_of(load, balance)
+    lacks = () if axles is not None else balance.missing or (NOT_TWO_AXLES,)
+    return Stance(load.id, _pressed(load, balance), axles, lacks)
+
+
+def _pressed(load: WheelLoad, balance: Balance) -> float | None:
+    """Of more wheels than are driven, and where nobody says which, the least loaded ones count."""
+    contacts, driven = balance.contacts, min(load.driven_wheels, load.wheels)
+    falls = min((t.least_deg for t in balance.tips), default=0.0) < 0
+    if len(contacts) > 2 and driven >= len(contacts) and all(c.item == load.wheel for c in contacts):
+        return None if falls else 1.0  # wherever the weight is
+    if not balance.tips:
+        return None
+    among = _of_axle(load, contacts)
+    mine = [n for n, c in enumerate(contacts) if c.item == load.wheel and (among is None or n in among)]
+    share = _least_share(balance, mine, driven)
+    return None if share is None else round(share, DIGITS)
+
+
+def _of_axle(load: WheelLoad, contacts: Sequence[Contact]) -> tuple[int, ...] | None:
+    """Numbers of the wheels on the axle that is said to be driven; None where any may be."""
+    groups = two_axles(contacts)
+    if load.driven_axle == "any" or groups is None:
+        return None
+    return groups[load.driven_axle == "front"]
+
+
+def two_axles(contacts: Sequence[Contact]) -> tuple[tuple[int, ...], tuple[int, ...]] | None:
+    """Numbers of the contacts of the rear and of the front axle; None where they do not stand on two axles."""
+    if not contacts:
+        return None
+    middle = (min(c.x_m for c in contacts) + max(c.x_m for c in contacts)) / 2
+    rear = tuple(n for n, c in enumerate(contacts) if c.x_m < middle)
+    front = tuple(n for n, c in enumerate(contacts) if c.x_m >= middle)
+    spread = [np.ptp([contacts[n].x_m for n in group]) for group in (rear, front) if group]
+    apart = max(c.x_m for c in contacts) - min(c.x_m for c in contacts)
+    return (rear, front) if rear and apart > 0 and max(spread) <= ONE_AXLE * apart else None
+
+
+def axles_of(load: WheelLoad, balance: Balance) -> Axles | None:
+    """The two axles that a load on wheels drives on; None where there are others, feet, or too little is known."""
+    contacts, groups = balance.contacts, two_axles(balance.contacts)
+    if groups is None or balance.centre_range is None or not all(c.item for c in contacts):
+        return None
+    if min(c.radius_m for c in contacts) < LEAST_RADIUS_M or not any(c.item == load.wheel for c in contacts):
+        return None
+    mine = [[n for n in group if contacts[n].item == load.wheel] for group in groups]
+    driven = min(load.driven_wheels, load.wheels)
+    parts = [_axle(contacts, group, min(driven, len(own))) for group, own in zip(groups, mine, strict=True)]
+    low, high = balance.centre_range
+    x0 = parts[0].x_m
+    sides = [contacts[n].y_m for group in groups for n in group]
+    return Axles(
+        parts[0], parts[1], _may_be_driven(load, driven, [len(own) for own in mine]),
+        (round(low[0] - x0, DIGITS), round(high[0] - x0, DIGITS)),
+        (round(low[2] - balance.floor_m, DIGITS), round(high[2] - balance.floor_m, DIGITS)),
+        round(max(sides) - min(sides), DIGITS),
+    )  # fmt: skip
+
+
+def _axle(contacts: Sequence[Contact], group: Sequence[int], driven: int) -> Axle:
+    own = [contacts[n] for n in group]
+    x = sum(c.x_m for c in own) / len(own)
+    return Axle(round(x, DIGITS), round(min(c.radius_m for c in own), DIGITS), len(own), driven)
+
+
+def _may_be_driven(load: WheelLoad, driven: int, mine: Sequence[int]) -> tuple[str, ...]:
+    rear, front = mine
+    if driven >= rear + front:
+        return ("both",) if rear and front else ("front",) if front else ("rear",)
+    if load.driven_axle != "any" and (front if load.driven_axle == "front" else rear):
+        return (load.driven_axle,)
+    return tuple(name for name, count in (("rear", rear), ("front", front)) if count)
+
+
+CARRIED = Node("carried by wheels", lambda project: (project.concept.loads,),
+               lambda project, given: _work(project, given.of(BALANCE)), (BALANCE,))  # fmt: skip
+"""How it stands on its wheels, where places say it: grip and steps are counted by that."""
+
+
+def _work(project: Project, balance: Balance) -> Carried:
+    return stances(project.concept, balance)
+
+
+def _least_share(balance: Balance, mine: Sequence[int], driven: int) -> float | None:
+    """Least share of the weight on so many of some contacts, wherever the centre may be; None where it falls."""
+    if balance.centre_range is None:
+        return None
+    (x0, y0, _), (x1, y1, _) = balance.centre_range
+    x_m, y_m = [c.x_m for c in balance.contacts], [c.y_m for c in balance.contacts]
+    shares = []
+    for x, y in {(x, y) for x in (x0, x1) for y in (y0, y1)}:
+        try:
+            loads = np.sort(np.array(wheel_loads(x_m, y_m, 1.0, x, y).load_n)[list(mine)])
+        except ValueError:  # with its centre there it falls
+            return None
+        shares.append(float(loads[:driven].sum()))
+    return min(shares)
