@@ -333,9 +333,7 @@ def test_a_file_that_is_no_sheet_is_said_in_the_dialog(window, qtbot, tmp_path):
 
 
 def found(view, qtbot) -> None:
-    qtbot.waitUntil(
-        lambda: view.progress is not None and view.progress.done and not view.worker.running, timeout=120_000
-    )
+    qtbot.waitUntil(lambda: view.progress is not None and view.find_button.isEnabled(), timeout=120_000)
 
 
 def test_it_finds_pack_and_gearmotor_together_applies_as_one_edit_and_undoes(window, qtbot):

@@ -1,11 +1,15 @@
 """A whole vehicle of two axles at a step, where places say how it stands."""
 
+from collections.abc import Sequence
+from functools import lru_cache
+from typing import Any
+
 import numpy as np
 from msgspec import Struct
 
 from wired_union.physics.battery import Array
-from wired_union.physics.crossing import AtStep, Held, front_at_edge, held_by, rear_at_edge
-from wired_union.subjects.mass.gives import Axles
+from wired_union.physics.crossing import AtStep, Touch, front_at_edge, held_by, rear_at_edge
+from wired_union.subjects.mass.gives import Axle, Axles
 
 GRID = 24
 
@@ -43,6 +47,7 @@ class Steps(Struct, frozen=True):
         return float(self.step_m[first - 1] + part * (self.step_m[first] - self.step_m[first - 1]))
 
 
+@lru_cache(maxsize=256)
 def steps_of(axles: Axles, asked_m: float) -> Steps:
     """What the asked step takes, and a row of others up to the radius of the smaller wheels.
 
@@ -52,36 +57,46 @@ def steps_of(axles: Axles, asked_m: float) -> Steps:
     radius = min(axles.front.radius_m, axles.rear.radius_m)
     steps = np.unique([0.0, asked_m, *np.linspace(0.0, radius * 0.995, GRID)])
     cases = [case for driven in axles.driven for case in _cases(axles, steps[1:], driven)]
-    each = [_worst(case, held_by(case.at)) for case in cases]
-    friction, torque = np.array([f for f, _ in each]), np.array([t for _, t in each])
-    rear = np.array([case.rear for case in cases])[friction.argmax(axis=0)]
+    held = held_by(_beside(cases, (2, len(steps) - 1)))
+    wheels = np.array([[_arm(w) for w in (front, rear)] for front, rear in _order(axles, len(axles.driven))])
+    torque = np.maximum(*(d * wheels[:, n, None, None] for n, d in enumerate(held.drive)))
+    friction, torque = (np.where(np.isnan(v), np.inf, v).max(axis=1) for v in (held.friction, torque))
+    rear = friction.argmax(axis=0) % 2 == 1
     nothing = [0.0]
     return Steps(steps, np.concatenate([nothing, friction.max(axis=0)]), np.concatenate([nothing, torque.max(axis=0)]),
                  np.concatenate([[False], rear]))  # fmt: skip
 
 
-class _Case(Struct, frozen=True):
-    """One axle at the edge: the wheels that may drive there and on the floor, with their radius."""
-
-    at: AtStep
-    rear: bool
-    edge: tuple[float, int]
-    floor: tuple[float, int]
-
-
-def _cases(axles: Axles, steps: Array, driven: str) -> list[_Case]:
-    """Both axles, each with the centre of mass at the ends of its range; shapes (2 places, steps)."""
-    front, rear = axles.front, axles.rear
+def _cases(axles: Axles, steps: Array, driven: str) -> tuple[AtStep, AtStep]:
+    """The front axle at the edge, then the rear one, with the centre of mass at the ends of its range: (2, steps)."""
     x, z = np.array(axles.centre_x_m)[:, None], np.array(axles.centre_z_m[::-1])[:, None]  # far back goes with high up
-    ahead = front_at_edge(axles.wheelbase_m, front.radius_m, x, steps, driven)
-    behind = rear_at_edge(axles.wheelbase_m, front.radius_m, rear.radius_m, x, z, steps, driven)
-    wheels = (front.radius_m, front.driven), (rear.radius_m, rear.driven)
-    return [_Case(ahead, False, *wheels), _Case(behind, True, *wheels[::-1])]
+    front, rear = axles.front.radius_m, axles.rear.radius_m
+    return (front_at_edge(axles.wheelbase_m, front, x, steps, driven),
+            rear_at_edge(axles.wheelbase_m, front, rear, x, z, steps, driven))  # fmt: skip
 
 
-def _worst(case: _Case, held: Held) -> tuple[Array, Array]:
-    """Friction and torque by weight, the worse of the places of its centre; inf where it does not get over."""
-    (r1, n1), (r2, n2) = case.edge, case.floor
-    torque = np.maximum(held.drive[0] * r1 / max(n1, 1), held.drive[1] * r2 / max(n2, 1))
-    friction, torque = (np.where(np.isnan(v), np.inf, v).max(axis=0) for v in (held.friction, torque))
-    return friction, torque
+def _order(axles: Axles, ways: int) -> list[tuple[Axle, Axle]]:
+    """The axle at the edge and the one on the floor, of each case."""
+    return [(axles.front, axles.rear), (axles.rear, axles.front)] * ways
+
+
+def _arm(axle: Axle) -> float:
+    """What turns a drive of the whole axle into the torque of one of its wheels."""
+    return axle.radius_m / max(axle.driven, 1)
+
+
+def _beside(cases: Sequence[AtStep], shape: tuple[int, ...]) -> AtStep:
+    """Several cases as one, so that they are worked out together: they stand along the first axis."""
+
+    def touches(each: Sequence[Touch]) -> Touch:
+        return Touch(*(stacked([getattr(t, name) for t in each]) for name in Touch.__struct_fields__))
+
+    def stacked(values: Sequence[Any]) -> Array:
+        found = np.empty((len(values), *shape))
+        for n, value in enumerate(values):
+            found[n] = value
+        return found
+
+    return AtStep(
+        touches([c.edge for c in cases]), touches([c.floor for c in cases]), stacked([c.weight_x_m for c in cases])
+    )
