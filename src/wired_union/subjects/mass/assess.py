@@ -8,6 +8,7 @@ from wired_union.kernel.results import Finding, Measure, Remedy, Verdict
 from wired_union.kernel.subject import Assessment, Node
 from wired_union.physics.growth import ALLOWANCES
 from wired_union.project.model import Brief, Concept, Item, Knowledge, Origin, Project
+from wired_union.subjects.mass.envelope import envelope_findings, envelope_measures
 from wired_union.subjects.mass.tipping import tip_findings, tip_measures
 from wired_union.units import show
 
@@ -176,11 +177,17 @@ def measures(assessment: Assessment) -> tuple[Measure, ...]:
         Measure("mass", "Mass", mass.total_kg, "kg", low=mass.known_kg, high=mass.total_kg, missing=mass.missing),
         Measure("money", "Money", money.total, assessment.project.brief.currency, missing=money.missing),
         *tip_measures(assessment),
+        *envelope_measures(assessment),
     )
 
 
 def findings(assessment: Assessment) -> list[Finding]:
-    return [*mass_findings(assessment), *money_findings(assessment), *tip_findings(assessment)]
+    return [
+        *mass_findings(assessment),
+        *money_findings(assessment),
+        *tip_findings(assessment),
+        *envelope_findings(assessment),
+    ]
 
 
 def added_kg(item: Item, brief: Brief) -> float:

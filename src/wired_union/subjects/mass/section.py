@@ -7,6 +7,7 @@ from wired_union.picture.shapes import Kit
 from wired_union.picture.svg import to_svg
 from wired_union.subjects.mass.assess import MASS, MONEY
 from wired_union.subjects.mass.balance import BALANCE
+from wired_union.subjects.mass.envelope import ENVELOPE, size_words
 from wired_union.subjects.mass.picture import hanging_picture
 from wired_union.subjects.mass.picture_places import places_drawing
 from wired_union.subjects.mass.tipping import is_asked
@@ -39,6 +40,8 @@ def _standing(assessment: Assessment, kit: Kit) -> Iterator[Block]:
     yield Block(text="Where it is", tone="heading")
     if balance.missing:
         yield Block(text=f"Not known yet: {'; '.join(balance.missing)}.", tone="note")
+    if size := size_words(assessment.of(ENVELOPE)):
+        yield Block(text=f"{size[:1].upper()}{size[1:]}, parts counted as boxes.")
     drawing = places_drawing(balance, kit, WIDE)
     if drawing.panes:
         yield Block(svg=to_svg(drawing.picture, label="where the parts are"))

@@ -1,5 +1,6 @@
 """Mass and money: every gram with its allowance, every pound with where it comes from."""
 
+import math
 from collections.abc import Iterator
 
 from wired_union.kernel.results import Measure
@@ -7,6 +8,7 @@ from wired_union.kernel.subject import Assessment, Driver, MeasureKind, Selectio
 from wired_union.project.model import Part
 from wired_union.subjects.mass.assess import MASS, MONEY, TOTAL_KG, added_cost, added_kg, findings, measures
 from wired_union.subjects.mass.balance import BALANCE
+from wired_union.subjects.mass.envelope import AXES, ENVELOPE, hard_gate_findings, size_of
 from wired_union.subjects.mass.stance import CARRIED
 from wired_union.subjects.mass.tipping import hard_tip_findings, movable_lumps
 from wired_union.units import show
@@ -28,6 +30,14 @@ def _dear(assessment: Assessment, _: Measure) -> list[Driver]:
 def _dearest(assessment: Assessment, _: Measure) -> Selection:
     by_item = assessment.of(MONEY).by_item
     return Selection(item=by_item[0][0].id if by_item else "")
+
+
+def _biggest(assessment: Assessment, measure: Measure) -> list[Driver]:
+    """The parts of a subsystem that take the most of its room."""
+    items = [i for i in assessment.project.concept.items if i.subsystem == measure.of]
+    sizes = [(i.name, math.prod(size) * i.count) for i in items if (size := size_of(i.part)) is not None]
+    sizes.sort(key=lambda x: -x[1])
+    return [Driver(name, volume, f"{volume * 1e3:.3g} l", "slate") for name, volume in sizes[:8]]
 
 
 def _movers(assessment: Assessment, _: Measure) -> Selection:
@@ -64,8 +74,8 @@ SUBJECT = Subject(
         "mass-growth", "centre-of-mass", "box-inertia", "wheel-loads", "tip-angle", "beam-deflection", "beam-frequency",
         "plate-deflection", "bolt-group", "tolerance-stack", "thermal-growth", "drop-load", "imbalance-force",
     ),
-    nodes=(MASS, TOTAL_KG, MONEY, BALANCE, CARRIED), measures=measures, findings=findings,
-    hard_findings=hard_tip_findings,
+    nodes=(MASS, TOTAL_KG, MONEY, BALANCE, CARRIED, ENVELOPE), measures=measures, findings=findings,
+    hard_findings=lambda a: (*hard_tip_findings(a), *hard_gate_findings(a)),
     explains=(
         MeasureKind("mass", "kg", "Carry and fit", drivers=_heavy,
                     about="every part with the allowance that its knowledge calls for"),
@@ -73,6 +83,10 @@ SUBJECT = Subject(
                     about="what is bought and what is still to buy"),
         MeasureKind("tip-angle", "°", "React", "at least", select=_movers,
                     about="the slope at which it tips over its first edge"),
+        *(MeasureKind(name, "m", "Carry and fit", about=f"{name} of the whole machine, by the places of its parts")
+          for name in AXES),
+        MeasureKind("room", "share", "Carry and fit", each=True, drivers=_biggest,
+                    about="share of the room of a subsystem that its parts take as boxes"),
     ),
     section="section:section", refuses_new=_refuses_new, sums={"mass": added_kg, "money": added_cost},
 )  # fmt: skip

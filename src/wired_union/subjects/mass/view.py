@@ -15,8 +15,6 @@ from wired_union.ui.fields import EntryField, Form, label, number_reader
 from wired_union.ui.view import Desk, View, card
 
 HANG_H = 236.0
-SHOWN = {"mass", "money", "tip-angle"}
-"""Measures whose findings stand in the panel."""
 
 
 class MassView(View):
@@ -94,7 +92,7 @@ class MassView(View):
             column.addWidget(label("Mass and money", "title"))
             hint = "Select a bar to weigh a part, to see what it is, or to say where."
             column.addWidget(label(hint, "mute", wrap=True))
-        findings = [f for f in self.store.assessment.findings if f.measure in SHOWN]
+        findings = [f for f in self.store.assessment.findings if f.subject == "mass"]
         self.finding_cards(findings[:6])
         column.addWidget(label("What is known", "heading"))
         levels = self.store.assessment.of(MASS).by_knowledge

@@ -12,6 +12,7 @@ from wired_union.kernel.subject import Selection
 from wired_union.project.change import Change, find_item
 from wired_union.project.model import Item, Subsystem
 from wired_union.subjects.mass.balance import BALANCE, Balance
+from wired_union.subjects.mass.envelope import ENVELOPE, size_words
 from wired_union.subjects.mass.picture_places import MOST_DRAWN, Kept, Pane, PlacesDrawing, Spot, places_drawing
 from wired_union.subjects.mass.place_edits import (
     SIDES,
@@ -59,7 +60,8 @@ class PlacesCard(QFrame):
     def show_places(self) -> None:
         """Draw what the store holds."""
         balance = self._store.assessment.of(BALANCE)
-        self.note.setText(_said(balance))
+        size = size_words(self._store.assessment.of(ENVELOPE))
+        self.note.setText(f"{_said(balance)} {size[:1].upper()}{size[1:]}{'.' if size else ''}".strip())
         self._draw(balance)
 
     def _draw(self, balance: Balance) -> None:
