@@ -10,11 +10,13 @@ from builders import a_pack
 from values import leaves, put, tries
 from wired_union.catalogue.demo import demo
 from wired_union.kernel.differences import concept_differences, differences
+from wired_union.project.change import with_concept_value
 from wired_union.project.errors import ProjectError
 from wired_union.project.model import Concept, Project
 from wired_union.project.references import Fault, all_values, check_whole, copied, forgotten, inner_kinds, who_names
 from wired_union.project.value import Value, choices, field_names, references
 from wired_union.subjects import assess
+from wired_union.subjects.mass.pose_edits import add_pose, pose_in_mode, shift_part
 
 
 def kinds(kind: type[Value], seen: set) -> set:
@@ -102,6 +104,33 @@ def test_every_edit_leaves_references_whole_and_says_what_moved(seed):
         if moved:
             assert differences(project, change.after), change.sentence
         project, before = change.after, after
+
+
+REMOVED = (("items", edits.remove_item), ("modes", edits.remove_mode), ("loads", edits.remove_load))
+
+
+@pytest.mark.parametrize(("room", "remove"), REMOVED)
+@pytest.mark.parametrize("name", ["mudlark", "bat-counter"])
+def test_what_names_a_thing_in_any_field_does_not_once_it_is_removed(name, room, remove):
+    """Every field that is declared to name one is made to name one in turn; a file with a dangling name is refused."""
+    project = demo(name)
+    posed = add_pose(project, "leaning").after
+    posed = shift_part(posed, "leaning", project.concept.items[0].id, dz_m=0.1).after
+    project = pose_in_mode(posed, "leaning", project.concept.modes[0].id, taken=True).after
+    fields = [(path, holder, field) for path, holder, field in leaves(project.concept)
+              if field in references(type(holder)) and references(type(holder))[field].room == room]  # fmt: skip
+    target = next(iter(getattr(project.concept, room)), None)
+    tried = set()
+    for path, holder, field in fields if target is not None else ():
+        named = with_concept_value(project, put(project.concept, path, target.id))
+        try:
+            check_whole(named)
+            left = remove(named, target.id).after
+        except (Fault, ProjectError):  # such a name cannot be, or keeps it from going
+            continue
+        check_whole(left)
+        tried.add((type(holder).__name__, field))
+    assert target is None or len(tried) >= len({(type(h).__name__, f) for _, h, f in fields} - {("Feed", "load")})
 
 
 def test_what_is_removed_is_named_nowhere():

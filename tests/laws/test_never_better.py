@@ -15,7 +15,7 @@ from wired_union.catalogue.demo import demo
 from wired_union.catalogue.starts import STARTS, start
 from wired_union.kernel.subject import Assessment
 from wired_union.project.change import replaced, with_concept
-from wired_union.project.model import Item, Part, Project
+from wired_union.project.model import Item, Part, Project, Shift
 from wired_union.project.value import BadFigure, Value, checked, field_types
 from wired_union.subjects import assess
 from wired_union.subjects.power.currents import turns
@@ -153,6 +153,8 @@ def test_a_figure_of_what_joins_and_moves_parts_is_never_better_unknown(name: st
     before = assess(project)
     for path, holder, field in leaves(project.concept):
         if path[0] == "items" or getattr(holder, field) is None or field not in may_be_missing(type(holder)) - ASKED:
+            continue
+        if isinstance(holder, Shift):  # what a pose says is asked of it: without, the part weighs what it always does
             continue
         after = before.again(with_concept(project, **{path[0]: put(getattr(project.concept, path[0]), path[1:], None)}))
         assert not better(before, after), f"without {path}"

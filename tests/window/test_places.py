@@ -3,7 +3,7 @@
 import pytest
 from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QLineEdit
+from PyQt6.QtWidgets import QComboBox, QLineEdit
 
 import edits
 from wired_union.catalogue.parts import part
@@ -54,7 +54,9 @@ def drag(canvas, region, dx, dy, *, let_go=True):
 def test_the_bank_of_the_demo_is_known(window):
     tip = window.store.assessment.measure("tip-angle")
     assert (tip.verdict, tip.missing) == ("holds", ())
-    assert 40 < tip.value < 50
+    assert 30 < tip.value < 40
+    window.go("mass")
+    assert "in “Tube full, hard stop” (Drive) first" in window.views["mass"].places.note.text()
 
 
 def test_a_drag_moves_a_part_shows_what_that_does_and_is_undone(window, mass):
@@ -146,3 +148,56 @@ def test_copies_are_placed_one_by_one_and_mirrored(window, mass):
     assert window.store.assessment.measure("tip-angle").missing == ()
     named(mass, "forget").click()
     assert next(i for i in window.store.project.concept.items if i.id == "corer-driver").places == ()
+
+
+def test_a_pose_is_made_drawn_dragged_typed_and_undone(window, mass, monkeypatch):
+    """An arm out: named by hand, drawn, its part dragged in it alone; the place as it stands does not move."""
+    window.store.change(Selection, item="")
+    QTest.qWait(1)
+    answer(monkeypatch, "Probe out")
+    named(mass, "+ a pose").click()
+    pick(mass.places.pose, "probe-out")
+    window.store.change(Selection, item="probe")
+    before, tip = place_of(window, "probe"), window.store.assessment.measure("tip-angle").value
+    drag(mass.places.canvas, "side:probe:0", -30, 0)
+    pose = window.store.project.concept.poses[-1]
+    assert (pose.name, pose.shifts[0].item) == ("Probe out", "probe")
+    assert pose.shifts[0].dx_m < -0.01
+    assert place_of(window, "probe") == before
+    QTest.keyClick(mass.places.canvas, Qt.Key.Key_Up, Qt.KeyboardModifier.ShiftModifier)
+    window.store.change(Selection, item="mast")
+    QTest.qWait(1)
+    line = [w for w in mass.panel.findChildren(QLineEdit) if w.accessibleName() == "one weighs, in the pose"][-1]
+    line.setFocus()
+    QTest.keyClicks(line, "4 kg")
+    QTest.keyClick(line, Qt.Key.Key_Return)
+    assert window.store.project.concept.poses[-1].shifts[-1].mass_kg == 4.0
+    assert window.store.assessment.measure("tip-angle").value < tip
+    assert "Probe out" in mass.places.note.text()
+    while window.store.project.concept.poses[-1].name == "Probe out":
+        window.undo()
+    assert window.store.assessment.measure("tip-angle").value == tip
+    assert mass.places.pose.currentText() == "as it stands"  # the pose that was drawn is gone
+
+
+def test_what_pushes_a_pose_and_which_modes_take_it(window, mass):
+    window.store.change(Selection, item="")
+    typed(mass, "Tube full, hard stop: pushed with", "20 N")
+    typed(mass, "Tube full, hard stop: at a height of", "30 cm")
+    pose = window.store.project.concept.poses[-1]
+    assert (pose.push_n, pose.push_height_m) == (20.0, 0.3)
+    modes = next(w for w in mass.panel.findChildren(QComboBox) if w.accessibleName() == "Tube full, hard stop: modes")
+    pick(modes, "report")
+    assert [m.mode for m in window.store.project.concept.poses[-1].modes] == ["drive", "report"]
+    assert "(Drive, Report)" in mass.places.note.text()
+    typed(mass, "Tube full, hard stop: pushed with", "-3 N")
+    assert window.store.project.concept.poses[-1].push_n == 20.0  # refused, with what would be right
+    named(mass, "take Corer down away").click()
+    assert [p.name for p in window.store.project.concept.poses] == ["Tube full, hard stop"]
+
+
+def pick(choice, value):
+    """As a hand picks it from the list."""
+    choice.setFocus()
+    choice.setCurrentIndex(choice.findData(value))
+    choice.activated.emit(choice.currentIndex())

@@ -112,17 +112,38 @@ class TipAngle(Struct, frozen=True):
     angle_deg: float
 
 
-@method("tip-angle", source="statics", limits="rigid, at rest, on firm ground")
-def tip_angle(half_base_m: float, centre_height_m: float) -> TipAngle:
-    """Slope at which a machine tips over the edge of its base.
+@method("tip-angle", source="statics: moments about the edge", limits="rigid, on firm ground; what pushes lasts")
+def tip_angle(
+    half_base_m: float, centre_height_m: float, acceleration_m_s2: float = 0.0, push_n: float = 0.0,
+    push_height_m: float = 0.0, weight_n: float = 0.0,
+) -> TipAngle:  # fmt: skip
+    """Slope at which a machine tips over the edge of its base, at rest or while it brakes or is pushed.
 
     Args:
         half_base_m: from below the centre of mass to the edge it tips over, level
         centre_height_m: height of the centre of mass
+        acceleration_m_s2: how hard it brakes, starts or turns towards the edge
+        push_n: push along the slope towards the edge
+        push_height_m: how high it is pushed
+        weight_n: weight of the machine; only a push asks for it
     Returns:
-        angle_deg: slope at which it tips
+        angle_deg: slope at which it tips; below 0 where it tips on the flat, −90 where nothing would hold it
     Raises:
-        ValueError: a figure that is not above zero.
+        ValueError: a base or height that is not above zero, another figure below zero, a push without a weight.
     """
     require(half_base_m > 0 and centre_height_m > 0, "base and height are above 0")
-    return TipAngle(math.degrees(math.atan2(half_base_m, centre_height_m)))
+    require(min(acceleration_m_s2, push_n, push_height_m, weight_n) >= 0, "acceleration, push and weight are 0 or more")
+    require(push_n == 0 or weight_n > 0, "a push asks for the weight")
+    at_rest = math.degrees(math.atan2(half_base_m, centre_height_m))
+    pushed = push_n * push_height_m / weight_n / math.hypot(half_base_m, centre_height_m) if push_n else 0.0
+    return TipAngle(disturbed_deg(at_rest, acceleration_m_s2, pushed))
+
+
+def disturbed_deg(at_rest_deg: float, acceleration_m_s2: float, pushed: float) -> float:
+    """Slope at which it tips, from the one at rest: α = φ − asin(a/g·cos φ + P·z/(W·R)); −90 where nothing holds it.
+
+    `pushed` is P·z/(W·R), with R from the edge to the centre of mass. From W·(d·cos α − h·sin α) = m·a·h + P·z with
+    d = R·sin φ and h = R·cos φ.
+    """
+    lean = acceleration_m_s2 / G * math.cos(math.radians(at_rest_deg)) + pushed
+    return at_rest_deg - math.degrees(math.asin(lean)) if lean < 1 else -90.0

@@ -37,7 +37,7 @@ from wired_union.project.part_model import (
     Thrust,
     Wheel,
 )
-from wired_union.project.place_model import Foot, Place, Room
+from wired_union.project.place_model import Foot, Place, Pose, PoseMode, Room, Shift
 from wired_union.project.value import (
     Amount,
     Celsius,
@@ -302,6 +302,8 @@ class Concept(Value, frozen=True, kw_only=True):
     """what can swing"""
     feet: tuple[Foot, ...] = ()
     """what stands on the floor besides wheels"""
+    poses: tuple[Pose, ...] = ()
+    """how it stands at times"""
 
     @property
     def letter(self) -> str:
@@ -385,6 +387,8 @@ __all__ = [
     "Part",
     "Phase",
     "Place",
+    "Pose",
+    "PoseMode",
     "Project",
     "Question",
     "Rail",
@@ -395,6 +399,7 @@ __all__ = [
     "Sampled",
     "Score",
     "Sense",
+    "Shift",
     "Shifter",
     "Space",
     "Spell",

@@ -11,13 +11,15 @@ from itertools import product
 
 import numpy as np
 from msgspec import Struct, field
+from msgspec.structs import replace
 
 from wired_union.kernel.subject import Node
 from wired_union.physics.balance import Edge, Point, edges_of, support_polygon, wheel_loads
 from wired_union.physics.battery import Array
 from wired_union.physics.constants import STANDARD_GRAVITY_M_S2 as G
 from wired_union.physics.growth import ALLOWANCES
-from wired_union.project.model import Concept, Item, Place, Project, Room
+from wired_union.physics.wheel import disturbed_deg
+from wired_union.project.model import Concept, Item, Place, Pose, Project, Room, Shift
 from wired_union.units import show
 
 ONE_FLOOR_M = 0.002
@@ -91,6 +93,22 @@ class Tip(Struct, frozen=True):
     most_deg: float
 
 
+class Posed(Struct, frozen=True):
+    """How it stands in a pose, and at which slopes it tips while it is pushed as the pose says."""
+
+    pose: Pose
+    balance: "Balance"
+    tips: tuple[Tip, ...]
+
+    @property
+    def first(self) -> Tip | None:
+        """The edge it tips over first."""
+        return min(self.tips, key=lambda t: t.least_deg, default=None)
+
+
+AS_IT_STANDS = Pose(id="-", name="as it stands")
+
+
 class Balance(Struct, frozen=True, dict=True):
     """What follows from where things are."""
 
@@ -101,6 +119,8 @@ class Balance(Struct, frozen=True, dict=True):
     """Masses and places of all copies; None where one of them is not known."""
     floor_m: float = 0.0
     tips: tuple[Tip, ...] = ()
+    poses: tuple[Posed, ...] = ()
+    """How it stands at times."""
 
     @cached_property
     def lumps(self) -> tuple[Lump, ...]:
@@ -135,8 +155,19 @@ class Balance(Struct, frozen=True, dict=True):
 
     @property
     def first(self) -> Tip | None:
-        """The edge it tips over first."""
+        """The edge it tips over first, as it stands."""
         return min(self.tips, key=lambda t: t.least_deg, default=None)
+
+    @property
+    def worst(self) -> Posed:
+        """Of the poses that are known, that in which it tips first; as it stands counts as one."""
+        every = (Posed(AS_IT_STANDS, self, self.tips), *self.poses)
+        return min(every, key=lambda p: p.first.least_deg if p.first is not None else math.inf)
+
+    @property
+    def lacking(self) -> tuple[str, ...]:
+        """What is missing of how it stands and of its poses."""
+        return tuple(dict.fromkeys((*self.missing, *(m for p in self.poses for m in p.balance.missing))))
 
 
 def assess_balance(concept: Concept) -> Balance:
@@ -145,7 +176,47 @@ def assess_balance(concept: Concept) -> Balance:
 
 
 def assess_balances(concepts: Sequence[Concept]) -> list[Balance]:
-    """The same of several concepts. What they share is looked at once; those of as many copies are solved together."""
+    """The same of several concepts, each with its poses."""
+    every = [made for c in concepts for made in (c, *(posed(c, p) for p in c.poses))]
+    found = iter(_standing_alone(every))
+    return [_with_poses(next(found), [(p, next(found)) for p in c.poses]) for c in concepts]
+
+
+def posed(concept: Concept, pose: Pose) -> Concept:
+    """The concept as it is in a pose."""
+    shifts = {s.item: s for s in pose.shifts}
+    return concept.but(items=tuple(_shifted(i, shifts[i.id]) if i.id in shifts else i for i in concept.items), poses=())
+
+
+def _shifted(item: Item, shift: Shift) -> Item:
+    moved = [p.but(x_m=p.x_m + shift.dx_m, y_m=p.y_m + shift.dy_m, z_m=p.z_m + shift.dz_m) for p in item.places]
+    part = item.part if shift.mass_kg is None else item.part.but(mass_kg=shift.mass_kg)
+    return item.but(places=tuple(moved), part=part)
+
+
+def _with_poses(balance: Balance, poses: Sequence[tuple[Pose, Balance]]) -> Balance:
+    if not poses:
+        return balance
+    return replace(balance, poses=tuple(Posed(p, b, tuple(_disturbed(b, p, t) for t in b.tips)) for p, b in poses))
+
+
+def _disturbed(balance: Balance, pose: Pose, tip: Tip) -> Tip:
+    """A tip while it brakes or is pushed; a push does most to the lightest machine with its centre nearest the edge."""
+    if pose.acceleration_m_s2 == pose.push_n == 0 or balance.table is None or balance.centre_range is None:
+        return tip
+    low, high = balance.centre_range
+    corners = [tip.edge.distance_m((x, y)) for x in (low[0], high[0]) for y in (low[1], high[1])]
+    near = math.hypot(max(min(corners), 0.0), low[2] - balance.floor_m)
+    far = math.hypot(max(corners), high[2] - balance.floor_m)
+    moment = pose.push_n * pose.push_height_m / G
+    ends = (balance.table.least_kg, near), (balance.table.most_kg, far)
+    light, heavy = ((moment / (float(kg.sum()) * r) if r > 0 else math.inf) if moment else 0.0 for kg, r in ends)
+    return replace(tip, least_deg=disturbed_deg(tip.least_deg, pose.acceleration_m_s2, light),
+                   most_deg=disturbed_deg(tip.most_deg, pose.acceleration_m_s2, heavy))  # fmt: skip
+
+
+def _standing_alone(concepts: Sequence[Concept]) -> list[Balance]:
+    """Each as it stands. What they share is looked at once; those of as many copies are solved together."""
     known = _Known()
     found = [_prepared(c, known) for c in concepts]
     groups: dict[int, list[int]] = {}
@@ -363,7 +434,7 @@ def _read(project: Project) -> tuple[object, ...]:
     concept = project.concept
     items = tuple((i.id, i.name, i.count, i.subsystem, i.knowledge, i.places, i.part.mass_kg, i.part.wheel,
                    i.part.length_m, i.part.width_m, i.part.height_m) for i in concept.items)  # fmt: skip
-    return items, tuple((s.id, s.room) for s in concept.subsystems), concept.feet
+    return items, tuple((s.id, s.room) for s in concept.subsystems), concept.feet, concept.poses
 
 
 BALANCE = Node(

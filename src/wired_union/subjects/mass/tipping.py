@@ -5,9 +5,9 @@ from functools import partial
 
 from wired_union.kernel.results import Finding, Measure, Remedy, Verdict, nothing_to_offer, possible, tried
 from wired_union.kernel.subject import Assessment
-from wired_union.project.model import Concept, Project
+from wired_union.project.model import Concept, Pose, Project
 from wired_union.project.place_words import said_move
-from wired_union.subjects.mass.balance import BALANCE, Balance, Lump, Tip, corners_of
+from wired_union.subjects.mass.balance import AS_IT_STANDS, BALANCE, Balance, Lump, Tip, corners_of
 from wired_union.subjects.mass.place_edits import move_places
 from wired_union.units import show
 
@@ -25,33 +25,35 @@ def tip_measures(assessment: Assessment) -> Iterator[Measure]:
     """The slope at which it tips over its first edge, at least, as far as places and masses are known."""
     if not is_asked(assessment.project.concept):
         return
-    balance = assessment.of(BALANCE)
-    first = balance.first
+    worst = assessment.of(BALANCE).worst
+    first = worst.first
     least, most = (first.least_deg, first.most_deg) if first is not None else (None, None)
     yield Measure("tip-angle", "Tip angle", least, "°", direction="at least", low=least, high=most,
-                  missing=balance.missing)  # fmt: skip
+                  missing=assessment.of(BALANCE).lacking)  # fmt: skip
 
 
 def tip_findings(assessment: Assessment) -> Iterator[Finding]:
     """The limit on the tip angle, with the edge; a machine that falls over as it stands breaks without one."""
     if not is_asked(assessment.project.concept):
         return
-    balance, measure = assessment.of(BALANCE), assessment.measure("tip-angle")
-    first = balance.first
-    if first is None or balance.missing:
+    every, measure = assessment.of(BALANCE), assessment.measure("tip-angle")
+    worst, lacking = every.worst, every.lacking
+    balance, first = worst.balance, worst.first
+    if first is None or (lacking and measure.verdict is not Verdict.BREAKS and first.most_deg >= 0):
         if measure.limit is not None:
             yield Finding(
-                "tip-angle", Verdict.UNKNOWN, "Tip angle", f"Not known yet: {'; '.join(balance.missing)}.",
+                "tip-angle", Verdict.UNKNOWN, "Tip angle", f"Not known yet: {'; '.join(lacking)}.",
                 "Until it is known nothing says whether it stands.", (), "tip-angle",
             )  # fmt: skip
         return
     falls = first.most_deg < 0
     if not falls and measure.limit is None:
         return
-    what = f"{_range(first)} {first.way}, of the {measure.limit_shown} wanted."
+    where = pose_words(assessment.project.concept, worst.pose)
+    what = f"{_range(first)} {first.way}{where}, of the {measure.limit_shown} wanted."
     yield Finding(
         "tip-angle", Verdict.BREAKS if falls else measure.verdict, "Tip angle",
-        "It falls over as it stands." if falls else what, _why(balance, first),
+        f"It falls over{where or ' as it stands'}." if falls else what, _why(balance, first),
         tuple(x.item.id for x in movable_lumps(balance)[:1]), "tip-angle",
         partial(_moves, assessment.project, balance, first) if falls or measure.verdict.rank < 2 else nothing_to_offer,
         hard=falls, of_limit=not falls,
@@ -60,8 +62,17 @@ def tip_findings(assessment: Assessment) -> Iterator[Finding]:
 
 def hard_tip_findings(assessment: Assessment) -> Iterator[Finding]:
     """What falls over as it stands."""
-    first = assessment.of(BALANCE).first if is_asked(assessment.project.concept) else None
+    first = assessment.of(BALANCE).worst.first if is_asked(assessment.project.concept) else None
     return (f for f in tip_findings(assessment) if f.hard) if first is not None and first.most_deg < 0 else iter(())
+
+
+def pose_words(concept: Concept, pose: Pose) -> str:
+    """ " in “Corer down” (Core)"; "" for as it stands."""
+    if pose is AS_IT_STANDS:
+        return ""
+    modes = {m.id: m.name for m in concept.modes}
+    named = ", ".join(modes[m.mode] for m in pose.modes if m.mode in modes)
+    return f" in “{pose.name}”{f' ({named})' if named else ''}"
 
 
 def _range(tip: Tip) -> str:

@@ -10,6 +10,7 @@ from wired_union.project.model import KNOWLEDGE
 from wired_union.subjects.mass.assess import MASS, MONEY, MoneyResult
 from wired_union.subjects.mass.picture import hanging_picture
 from wired_union.subjects.mass.view_places import FeetForm, PlaceForm, PlacesCard, RoomForm
+from wired_union.subjects.mass.view_poses import PosesForm, ShiftForm
 from wired_union.ui.canvas import Canvas
 from wired_union.ui.fields import EntryField, Form, label, number_reader
 from wired_union.ui.view import Desk, View, card
@@ -88,6 +89,9 @@ class MassView(View):
                 lane = next(s for s in self.store.project.concept.subsystems if s.id == item.subsystem)
                 column.addWidget(label(f"Else somewhere in the room of {lane.name}", "mute", wrap=True))
                 column.addWidget(RoomForm(self.store, self.theme, lane))
+            for pose in self.store.project.concept.poses:
+                column.addWidget(label(f"In “{pose.name}”", "heading", wrap=True))
+                column.addWidget(ShiftForm(self.store, self.theme, pose, item))
         else:
             column.addWidget(label("Mass and money", "title"))
             hint = "Select a bar to weigh a part, to see what it is, or to say where."
@@ -103,6 +107,8 @@ class MassView(View):
         column.addWidget(chart)
         chart.show_layout(lambda w, h: knowledge_bars(rows, self.theme.kit, w))
         if item is None:
+            column.addWidget(label("How it stands at times", "heading"))
+            column.addWidget(PosesForm(self.store, self.theme))
             column.addWidget(label("What it stands on", "heading"))
             column.addWidget(label("Each wheel with a place, and these:", "mute", wrap=True))
             column.addWidget(FeetForm(self.store, self.theme))

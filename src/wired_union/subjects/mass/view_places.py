@@ -10,7 +10,7 @@ from wired_union.kernel.results import tried
 from wired_union.kernel.ripple import ripple
 from wired_union.kernel.subject import Selection
 from wired_union.project.change import Change, find_item
-from wired_union.project.model import Item, Subsystem
+from wired_union.project.model import Concept, Item, Subsystem
 from wired_union.subjects.mass.balance import BALANCE, Balance
 from wired_union.subjects.mass.envelope import ENVELOPE, size_words
 from wired_union.subjects.mass.picture_places import MOST_DRAWN, Kept, Pane, PlacesDrawing, Spot, places_drawing
@@ -25,6 +25,8 @@ from wired_union.subjects.mass.place_edits import (
     set_place,
     set_room,
 )
+from wired_union.subjects.mass.pose_edits import NOTHING, shift_part
+from wired_union.subjects.mass.tipping import pose_words
 from wired_union.ui import ask
 from wired_union.ui.canvas import Canvas
 from wired_union.ui.fields import Choice, EntryField, Form, button, label, number_reader
@@ -46,6 +48,9 @@ class PlacesCard(QFrame):
         self._panes: dict[str, Pane] = {}
         self._parts = Kept()
         self.note = label("", "mute", wrap=True)
+        self.pose = Choice([], "Which pose is drawn")
+        self.pose.picked.connect(self._posed)
+        self._pose = ""
         self.canvas = Canvas(theme, name="Where things are: arrows walk, Shift and arrows move")
         self.canvas.chosen.connect(self._chosen)
         self.canvas.shifting.connect(self._shifting)
@@ -54,17 +59,29 @@ class PlacesCard(QFrame):
         box = QVBoxLayout(self)
         box.setContentsMargins(theme.px(14), theme.px(10), theme.px(14), theme.px(10))
         box.setSpacing(theme.px(6))
-        for widget in (label("Where it is", "heading"), self.note, self.canvas):
+        for widget in (label("Where it is", "heading"), self.note, self.pose, self.canvas):
             box.addWidget(widget)
 
     def show_places(self) -> None:
         """Draw what the store holds."""
+        poses = self._store.project.concept.poses
+        if self._pose not in {p.id for p in poses}:
+            self._pose = ""
+        self.pose.setVisible(bool(poses))
+        self.pose.offer([("", "as it stands"), *((p.id, p.name) for p in poses)])
+        self.pose.show_value(self._pose)
         balance = self._store.assessment.of(BALANCE)
         size = size_words(self._store.assessment.of(ENVELOPE))
-        self.note.setText(f"{_said(balance)} {size[:1].upper()}{size[1:]}{'.' if size else ''}".strip())
+        size = f"{size[:1].upper()}{size[1:]}." if size else ""
+        self.note.setText(f"{_said(balance, self._store.project.concept)} {size}".strip())
         self._draw(balance)
 
-    def _draw(self, balance: Balance) -> None:
+    def _posed(self, pose: str) -> None:
+        self._pose = pose
+        self.show_places()
+
+    def _draw(self, every: Balance) -> None:
+        balance = next((p.balance for p in every.poses if p.pose.id == self._pose), every)
         chosen = self._store.picked(Selection).item
         self.canvas.show_layout(
             lambda w, h: self._kept(places_drawing(balance, self._theme.kit, w, chosen, self._parts)).picture
@@ -86,6 +103,8 @@ class PlacesCard(QFrame):
         places = find_item(self._store.project, of.item).places
         if of.copy >= len(places):
             return None
+        if self._pose:
+            return self._shift(of.item, pane.metres(dx_px, dy_px))
         place = places[of.copy]
         new = {}
         for (name, _), way in zip(AXES, pane.metres(dx_px, dy_px), strict=True):
@@ -93,6 +112,14 @@ class PlacesCard(QFrame):
                 at = round((getattr(place, name) + way) / GRID_M) * GRID_M
                 new[name] = 0.0 if name != "z_m" and abs(at) * pane.px_per_m < CATCH_PX else round(at, 6)
         return tried(set_place, self._store.project, of.item, of.copy, **new) if new else None
+
+    def _shift(self, item: str, way: tuple[float, float, float]) -> Change | None:
+        """What moves a part in the pose that is drawn, to whole millimetres."""
+        pose = next(p for p in self._store.project.concept.poses if p.id == self._pose)
+        old = next((s for s in pose.shifts if s.item == item), NOTHING)
+        moved = {name: round(round((getattr(old, name) + w) / GRID_M) * GRID_M, 6)
+                 for name, w in zip(("dx_m", "dy_m", "dz_m"), way, strict=True) if w}  # fmt: skip
+        return tried(shift_part, self._store.project, self._pose, item, **moved) if moved else None
 
     def _shifting(self, of: object, dx_px: float, dy_px: float) -> None:
         change = self._change(of, dx_px, dy_px)
@@ -116,17 +143,22 @@ class PlacesCard(QFrame):
         if pane is not None and isinstance(of, Spot):
             way = pane.metres(right * pane.px_per_m, down * pane.px_per_m)
             dx, dy, dz = (NUDGE_M * w for w in way)
+            if self._pose:
+                if (change := self._shift(of.item, (dx, dy, dz))) is not None:
+                    self._store.apply(change)
+                return
             self._store.attempt(move_places, of.item, dx, dy, dz, of.copy)
 
 
-def _said(balance: Balance) -> str:
-    if balance.missing:
-        return f"Not known yet: {'; '.join(balance.missing)}."
-    first, centre = balance.first, balance.centre
+def _said(every: Balance, concept: Concept) -> str:
+    if every.lacking:
+        return f"Not known yet: {'; '.join(every.lacking)}."
+    worst = every.worst
+    balance, first, centre = worst.balance, worst.first, worst.balance.centre
     if first is None or centre is None:
         return ""
     high = units.show(centre[2] - balance.floor_m, "m")
-    tips = f"tips at {first.least_deg:.1f}° {first.way} first"
+    tips = f"tips at {first.least_deg:.1f}° {first.way}{pose_words(concept, worst.pose)} first"
     placed = sum(x.placed for x in balance.lumps)
     few = f" The {MOST_DRAWN} heaviest of {placed} are drawn." if placed > MOST_DRAWN else ""
     return f"Centre of mass {high} high; {tips}. Point at a part for its name, drag it to see what that does.{few}"

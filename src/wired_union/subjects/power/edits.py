@@ -3,9 +3,10 @@
 from typing import Any
 
 from wired_union import units
-from wired_union.project.change import Change, by_id, checked_name, new_id, replaced, with_concept
+from wired_union.project.change import Change, by_id, checked_name, new_id, replaced, with_concept, with_concept_value
 from wired_union.project.errors import ProjectError
 from wired_union.project.model import Mission, Mode, Phase, Project
+from wired_union.project.references import forgotten
 
 LEAST_PHASE_S = 0.001
 
@@ -34,14 +35,10 @@ def rename_mode(project: Project, mode_id: str, name: str) -> Change:
 
 
 def remove_mode(project: Project, mode_id: str) -> Change:
-    mode, mission = _mode(project, mode_id), project.concept.mission
-    phases = tuple(p for p in mission.phases if p.mode != mode_id)
-    after = with_concept(
-        project,
-        modes=tuple(m for m in project.concept.modes if m is not mode),
-        mission=mission.but(phases=phases),
-    )
-    return Change(project, after, f"delete mode {mode.name}")
+    """Delete a mode, and what names it."""
+    mode, concept = _mode(project, mode_id), project.concept
+    left = concept.but(modes=tuple(m for m in concept.modes if m is not mode))
+    return Change(project, with_concept_value(project, forgotten(left, "modes", mode_id)), f"delete mode {mode.name}")
 
 
 def stagger(project: Project, mode_id: str, staggered: bool) -> Change:
