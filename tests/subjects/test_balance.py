@@ -325,3 +325,22 @@ def test_a_step_is_not_known_once_anything_has_a_place_and_something_lacks(lost)
     assert {r.name: r.text for r in drive.rows}["step that stops it"] == "not known"
     high = assess(edits.set_load(project, "drive", step_m=0.06).after).of(MOTION).of("drive")
     assert {c.id: c.verdict for c in high.checks}["step"] == "breaks"  # as high as the radius, wherever things are
+
+
+def test_turning_on_the_spot_scrubs_by_wheelbase_over_track():
+    """skid-turn for the places: 0.3 m from axle to axle, 0.2 m from side to side, shared by four motors; rollers do not scrub."""
+    project = on_wheels(0.0, known=True, step_m=0.0, turns_on_spot=True)
+    assessed = assess(project)
+    checks = {c.id: c for c in assessed.of(MOTION).of("drive").checks}
+    weight = assessed.of(TOTAL_KG) * 9.80665
+    side = 0.6 * weight * 0.3 / 2 / 0.2
+    assert checks["turn"].needed == pytest.approx(2 * side * 0.06 / 4)
+    assert checks["turn grip"].needed == pytest.approx(2 * side / weight)  # 0.9: a machine longer than wide slips
+    assert checks["turn grip"].verdict == "breaks"
+    assert any(f.title == "Drive slips as it turns on the spot" for f in assessed.findings)
+    rolling = assess(edits.set_load(project, "drive", sideways_friction=0.05).after).of(MOTION).of("drive")
+    assert {c.id: c.use for c in rolling.checks}["turn grip"] == pytest.approx(checks["turn grip"].use * 0.05 / 0.6)
+    nowhere = assess(a_rover(turns_on_spot=True)).of(MOTION).of("drive")
+    assert "where its wheels stand" in nowhere.missing
+    assert not {"turn", "turn grip"} & {c.id for c in nowhere.checks}
+    assert "turn" not in {c.id for c in assess(on_wheels(0.0)).of(MOTION).of("drive").checks}

@@ -53,6 +53,10 @@ class WheelLoad(Moved, frozen=True, kw_only=True, tag_field="kind", tag="wheels"
     """speed wanted on the steepest slope"""
     friction: Positive | None = None
     """grip of the ground that it runs on; a wheel's own is that on a hard dry floor"""
+    turns_on_spot: bool = False
+    """whether it turns on the spot, its wheels dragged sideways"""
+    sideways_friction: Amount | None = None
+    """friction of a wheel that is dragged sideways; as the ground's when empty, near 0 for wheels of rollers"""
 
 
 class ArmLoad(Moved, frozen=True, kw_only=True, tag_field="kind", tag="arm"):

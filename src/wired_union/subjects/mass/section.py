@@ -5,8 +5,9 @@ from collections.abc import Iterator
 from wired_union.kernel.subject import Assessment, Block, Section
 from wired_union.picture.shapes import Kit
 from wired_union.picture.svg import to_svg
+from wired_union.project.model import Concept, Pose
 from wired_union.subjects.mass.assess import MASS, MONEY
-from wired_union.subjects.mass.balance import BALANCE
+from wired_union.subjects.mass.balance import BALANCE, Posed
 from wired_union.subjects.mass.envelope import ENVELOPE, size_words
 from wired_union.subjects.mass.picture import hanging_picture
 from wired_union.subjects.mass.picture_places import places_drawing
@@ -32,6 +33,16 @@ def section(assessment: Assessment, kit: Kit) -> Section:
     return Section("Mass and money", (*blocks, *_standing(assessment, kit)))
 
 
+def _pose_modes(pose: Pose, concept: Concept) -> str:
+    names = {m.id: m.name for m in concept.modes}
+    return ", ".join(names[m.mode] for m in pose.modes if m.mode in names) or "any mode"
+
+
+def _first_words(posed: Posed) -> tuple[str, str]:
+    first = posed.first
+    return ("not known", "") if first is None else (first.way, f"{first.least_deg:.1f}°")
+
+
 def _standing(assessment: Assessment, kit: Kit) -> Iterator[Block]:
     """Where things are, and at what slope it tips over each edge."""
     if not is_asked(assessment.project.concept):
@@ -48,6 +59,10 @@ def _standing(assessment: Assessment, kit: Kit) -> Iterator[Block]:
     if balance.tips:
         rows = tuple((t.way, f"{t.least_deg:.1f}°", f"{t.most_deg:.1f}°") for t in balance.tips)
         yield Block(head=("tips", "at least at", "at most at"), rows=rows, figures=(1, 2))
+    if balance.poses:
+        concept = assessment.project.concept
+        stood = tuple((p.pose.name, _pose_modes(p.pose, concept), *_first_words(p)) for p in balance.poses)
+        yield Block(head=("pose", "taken in", "tips first", "at least at"), rows=stood, figures=(3,))
     if balance.loads_n:
         loads = tuple((c.name, show(n, "N")) for c, n in zip(balance.contacts, balance.loads_n, strict=True))
         yield Block(head=("stands on", "carries, on the flat"), rows=loads, figures=(1,))

@@ -10,7 +10,7 @@ from wired_union.project.model import KNOWLEDGE
 from wired_union.subjects.mass.assess import MASS, MONEY, MoneyResult
 from wired_union.subjects.mass.picture import hanging_picture
 from wired_union.subjects.mass.view_places import FeetForm, PlaceForm, PlacesCard, RoomForm
-from wired_union.subjects.mass.view_poses import PosesForm, ShiftForm
+from wired_union.subjects.mass.view_poses import PoseForm, ShiftForm, new_pose_button
 from wired_union.ui.canvas import Canvas
 from wired_union.ui.fields import EntryField, Form, label, number_reader
 from wired_union.ui.view import Desk, View, card
@@ -108,7 +108,12 @@ class MassView(View):
         chart.show_layout(lambda w, h: knowledge_bars(rows, self.theme.kit, w))
         if item is None:
             column.addWidget(label("How it stands at times", "heading"))
-            column.addWidget(PosesForm(self.store, self.theme))
+            hint = "Poses that modes take: an arm out, a corer down, a hopper full, braking, a shove."
+            column.addWidget(label(hint, "mute", wrap=True))
+            for pose in self.store.project.concept.poses:
+                column.addWidget(label(pose.name, "heading", wrap=True))
+                column.addWidget(PoseForm(self.store, self.theme, pose))
+            column.addWidget(new_pose_button(self.store, self))
             column.addWidget(label("What it stands on", "heading"))
             column.addWidget(label("Each wheel with a place, and these:", "mute", wrap=True))
             column.addWidget(FeetForm(self.store, self.theme))

@@ -3,7 +3,8 @@
 from collections.abc import Callable
 from functools import partial
 
-from PyQt6.QtWidgets import QFrame, QVBoxLayout
+from msgspec.structs import replace
+from PyQt6.QtWidgets import QFrame, QHBoxLayout, QVBoxLayout
 
 from wired_union import units
 from wired_union.kernel.results import tried
@@ -49,6 +50,7 @@ class PlacesCard(QFrame):
         self._parts = Kept()
         self.note = label("", "mute", wrap=True)
         self.pose = Choice([], "Which pose is drawn")
+        self.pose.setMinimumWidth(theme.px(200))
         self.pose.picked.connect(self._posed)
         self._pose = ""
         self.canvas = Canvas(theme, name="Where things are: arrows walk, Shift and arrows move")
@@ -59,7 +61,11 @@ class PlacesCard(QFrame):
         box = QVBoxLayout(self)
         box.setContentsMargins(theme.px(14), theme.px(10), theme.px(14), theme.px(10))
         box.setSpacing(theme.px(6))
-        for widget in (label("Where it is", "heading"), self.note, self.pose, self.canvas):
+        head = QHBoxLayout()
+        head.addWidget(label("Where it is", "heading"), 1)
+        head.addWidget(self.pose)
+        box.addLayout(head)
+        for widget in (self.note, self.canvas):
             box.addWidget(widget)
 
     def show_places(self) -> None:
@@ -81,7 +87,8 @@ class PlacesCard(QFrame):
         self.show_places()
 
     def _draw(self, every: Balance) -> None:
-        balance = next((p.balance for p in every.poses if p.pose.id == self._pose), every)
+        drawn = (replace(p.balance, tips=p.tips) for p in every.poses if p.pose.id == self._pose)
+        balance = next(drawn, every)
         chosen = self._store.picked(Selection).item
         self.canvas.show_layout(
             lambda w, h: self._kept(places_drawing(balance, self._theme.kit, w, chosen, self._parts)).picture

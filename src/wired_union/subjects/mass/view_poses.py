@@ -2,6 +2,8 @@
 
 from functools import partial
 
+from PyQt6.QtWidgets import QPushButton, QWidget
+
 from wired_union import units
 from wired_union.project.model import Item, Pose
 from wired_union.subjects.mass.pose_edits import add_pose, pose_in_mode, remove_pose, set_pose, shift_part
@@ -14,49 +16,48 @@ PUSHES = (("acceleration_m_s2", "brakes or turns"), ("push_n", "pushed with"), (
 SHIFTS = (("dx_m", "forward"), ("dy_m", "left"), ("dz_m", "up"))
 
 
-class PosesForm(Form):
-    """Every pose: what pushes it and which modes take it."""
+class PoseForm(Form):
+    """What pushes it in a pose, and which modes take that."""
 
-    def __init__(self, store: Store, theme: Theme) -> None:
+    def __init__(self, store: Store, theme: Theme, pose: Pose) -> None:
         super().__init__(theme)
-        self._store = store
-        self.fields: dict[tuple[str, str], EntryField] = {}
-        for pose in store.project.concept.poses:
-            self._add_pose(pose)
-        tip = "An arm out, a corer down, a hopper full; braking, a shove"
-        self.add("Arm out, braking, pushed", button("+ a pose", self._ask, kind="link", tip=tip))
-
-    def _add_pose(self, pose: Pose) -> None:
+        self._store, self._pose = store, pose
+        self.fields: dict[str, EntryField] = {}
         for name, text in PUSHES:
             field = EntryField(number_reader(units.unit_of(name)), f"{pose.name}: {text}")
             value = getattr(pose, name)
             field.show_text(units.show_named(name, value) if value else "", "nothing")
-            field.committed.connect(partial(self._set, pose.id, name))
-            self.fields[pose.id, name] = field
-            self.add(f"{pose.name}: {text}", field)
-        self.add("in", self._modes(pose))
-        words = f"take {pose.name} away"
-        self.add("", button(words, partial(self._store.attempt, remove_pose, pose.id), kind="link"))
+            field.committed.connect(partial(self._set, name))
+            self.fields[name] = field
+            self.add(text, field)
+        self.add("taken in", self._modes())
+        self.add("", button(f"take {pose.name} away", partial(store.attempt, remove_pose, pose.id), kind="link"))
 
-    def _modes(self, pose: Pose) -> Choice:
+    def _modes(self) -> Choice:
         """The modes that take it, each put in or out by picking it."""
-        taken = {m.mode for m in pose.modes}
+        taken = {m.mode for m in self._pose.modes}
         modes = self._store.project.concept.modes
         said = ", ".join(m.name for m in modes if m.id in taken) or "any mode"
         options = [("", said), *((m.id, f"{'not ' if m.id in taken else ''}in {m.name}") for m in modes)]
-        choice = Choice(options, f"{pose.name}: modes")
+        choice = Choice(options, f"{self._pose.name}: modes")
         choice.show_value("")
         choice.picked.connect(lambda mode: mode and self._store.attempt(
-            pose_in_mode, pose.id, mode, taken=mode not in taken))  # fmt: skip
+            pose_in_mode, self._pose.id, mode, taken=mode not in taken))  # fmt: skip
         return choice
 
-    def _set(self, pose_id: str, name: str, value: float) -> None:
-        self._store.attempt_or(self.fields[pose_id, name].complain, set_pose, pose_id, **{name: value})
+    def _set(self, name: str, value: float) -> None:
+        self._store.attempt_or(self.fields[name].complain, set_pose, self._pose.id, **{name: value})
 
-    def _ask(self) -> None:
-        name, ok = ask.word(self, "A pose", "How does it stand at times? Then say what moves, weighs else, or pushes.")
+
+def new_pose_button(store: Store, parent: QWidget) -> QPushButton:
+    """Asks for the name of another pose."""
+
+    def ask_name() -> None:
+        name, ok = ask.word(parent, "A pose", "How does it stand at times? Then say what moves or pushes.")
         if ok:
-            self._store.attempt(add_pose, name)
+            store.attempt(add_pose, name)
+
+    return button("+ a pose", ask_name, kind="link", tip="An arm out, a corer down, a hopper full; braking, a shove")
 
 
 class ShiftForm(Form):

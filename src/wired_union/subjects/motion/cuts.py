@@ -71,7 +71,7 @@ def breaks_at_best(question: Question, concept: Concept, load: AnyLoad, tried: T
     return stuck or any(m.use is not None and m.use > 1 for m in measures)
 
 
-BY_PLACES = {"grip", "step", "step grip"}
+BY_PLACES = {"grip", "step", "step grip", "turn", "turn grip"}
 
 
 def by_places(concept: Concept, load: AnyLoad) -> set[str]:

@@ -82,12 +82,14 @@ def _mover(result: LoadResult) -> tuple[str, ...]:
 
 _HOLDS = {
     "slope": "just climbs the slope", "step": "just climbs the step", "speed": "is just fast enough",
+    "turn": "just turns on the spot", "turn grip": "just grips as it turns on the spot",
     "grip": "just grips", "step grip": "just grips at the step", "force": "has little force to spare",
     "torque": "has little torque to spare", "energy": "has little energy to spare", "all day": "runs warm",
     "time": "takes nearly all the time there is",
 }  # fmt: skip
 _FAILS = {
     "slope": "does not climb the slope", "step": "stops at the step", "speed": "is too slow", "grip": "slips",
+    "turn": "does not turn on the spot", "turn grip": "slips as it turns on the spot",
     "step grip": "slips at the step", "force": "has too little force", "torque": "has too little torque",
     "energy": "has too little energy", "lift": "stays shut: its weight is more than the drag",
     "landing speed": "comes down too fast", "drift": "drifts too far", "buckling": "buckles", "whirling": "whirls",

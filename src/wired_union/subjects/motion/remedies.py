@@ -17,7 +17,7 @@ from wired_union.subjects.motion.results import Check, LoadResult, continuous_cu
 from wired_union.subjects.motion.usual import mover_of
 from wired_union.units import show
 
-GEARED = {"slope", "step", "torque", "speed"}
+GEARED = {"slope", "step", "turn", "torque", "speed"}
 """Checks that another gear of the same motor may mend."""
 DRIVEN = {*GEARED, "all day", "winding", "time", "recharge", "rhythm"}
 """Checks that another motor may mend."""
@@ -37,7 +37,7 @@ def remedies(project: Project, result: LoadResult, check: Check) -> tuple[Remedy
     return (*found, *_otherwise_geared(project, result, check))
 
 
-WEAK, SLOW = {"torque", "slope", "step", "winding"}, {"speed", "time", "recharge", "rhythm"}
+WEAK, SLOW = {"torque", "slope", "step", "turn", "winding"}, {"speed", "time", "recharge", "rhythm"}
 """Checks that more torque at the load mends, and those that more speed does."""
 
 

@@ -5,6 +5,7 @@ import math
 from msgspec import Struct
 
 from wired_union.physics.constants import STANDARD_GRAVITY_M_S2 as G
+from wired_union.physics.crossing import skid_turn
 from wired_union.physics.wheel import drive_torque, steepest_lean, step_climb, step_friction
 from wired_union.picture.shapes import Kit, Line, Poly, Ring, Shape
 from wired_union.project.motion_model import WheelLoad
@@ -134,6 +135,7 @@ def _carried(load: WheelLoad, scene: Scene, drive: Drive, own: Needs, radius: fl
         _grips("step grip", own.step_grip, ground, sure=bool(load.friction)) if stepped else None,
         check_of("speed", load.speed_m_s, fastest, "m/s") if load.speed_m_s else None,
         all_day(scene, drive.motor.current_at(own.usual_n_m)),
+        *_turning(load, scene, drive, ground),
     )  # fmt: skip
     stops = highest_step(load, scene, drive, radius, ground, own.steps)
     points = [drive.point("usual", own.usual_n_m), drive.point("slope", own.slope_n_m)]
@@ -143,10 +145,32 @@ def _carried(load: WheelLoad, scene: Scene, drive: Drive, own: Needs, radius: fl
     facts = {"radius_m": radius, "step_m": load.step_m, "slope_deg": load.slope_deg, "stops_m": stops,
              "weight_n": scene.mass_kg * G / load.wheels, "torque_n_m": hardest * ratio}  # fmt: skip
     ground_lacks = () if load.friction else ("the grip of the ground",)
-    lacks = tuple(dict.fromkeys((*ground_lacks, *own.grip_lacks, *own.step_lacks)))
+    lacks = tuple(dict.fromkeys((*ground_lacks, *own.grip_lacks, *own.step_lacks, *_turn_lacks(load, scene))))
     return LoadResult(load, checks, _rows(load, scene, own, checks, ground, stops, fastest), tuple(points), drive,
                       lacks, speed_m_s=fastest, facts=facts,
                       turns_hz=turns(drive, points[1], ratio, "wheel"))  # fmt: skip
+
+
+def _turning(load: WheelLoad, scene: Scene, drive: Drive, ground: float | None) -> tuple[Check | None, ...]:
+    """Turning on the spot: torque of each motor and grip of the driven wheels against wheels dragged sideways."""
+    sideways = load.sideways_friction if load.sideways_friction is not None else ground
+    axles = scene.stance.axles if scene.stance is not None else None
+    if not load.turns_on_spot or axles is None or sideways is None or axles.track_m <= 0:
+        return ()
+    radius = max(axles.front.radius_m, axles.rear.radius_m)
+    turn = skid_turn(scene.mass_kg * G, axles.wheelbase_m, axles.track_m, sideways, radius)
+    each = 2 * turn.torque_per_side_n_m / motors_of(load, scene) / load.ratio + scene.others.most_n_m
+    share, lacks = _share(load, scene.stance)
+    grip = 2 * turn.force_per_side_n / (scene.mass_kg * G) / share
+    return (check_of("turn", each * load.ratio, drive.stall_n_m * load.ratio, "N·m"),
+            _grips("turn grip", grip, ground, sure=bool(load.friction) and not lacks))  # fmt: skip
+
+
+def _turn_lacks(load: WheelLoad, scene: Scene) -> tuple[str, ...]:
+    """What keeps turning on the spot from being worked out, in words."""
+    if not load.turns_on_spot or (scene.stance is not None and scene.stance.axles is not None):
+        return ()
+    return scene.stance.lacks if scene.stance is not None else ("where its wheels stand",)
 
 
 def _grips(name: str, needed: float, ground: float | None, *, sure: bool) -> Check | None:
@@ -188,6 +212,8 @@ def _rows(
         Row("fastest on the slope", show(fastest, "m/s"), tones.get("speed", "")),
         Row("driven wheels carry", _carry_words(load, scene, driven)),
     ]
+    rows += [Row(f"each motor needs, {c.name}" if c.unit else "grip it takes, turn", c.said, tones[c.id])
+             for c in checks if c.id in {"turn", "turn grip"}]  # fmt: skip
     motors = motors_of(load, scene)
     if motors != driven:
         rows.append(Row("driven by", f"{motors} motor{'' if motors == 1 else 's'} for {driven} driven wheels"))
@@ -278,6 +304,11 @@ def _forces(facts: dict[str, float], kit: Kit, scale: Scale, r: float) -> list[S
     ]
 
 
+def _unused(load: WheelLoad) -> frozenset[str]:
+    found = {"driven_axle"} if load.driven_wheels >= load.wheels else set()
+    return frozenset(found if load.turns_on_spot else found | {"sideways_friction"})
+
+
 KIND = LoadKind(
     WheelLoad,
     "wheels or tracks",
@@ -289,5 +320,5 @@ KIND = LoadKind(
     sets_current=True,
     carries_all=True,
     by_total_mass=lambda _: True,
-    unused=lambda load, _: frozenset({"driven_axle"}) if load.driven_wheels >= load.wheels else frozenset(),
+    unused=lambda load, _: _unused(load),
 )
