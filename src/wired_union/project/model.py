@@ -38,6 +38,7 @@ from wired_union.project.part_model import (
     Wheel,
 )
 from wired_union.project.place_model import Foot, Place, Pose, PoseMode, Room, Shift
+from wired_union.project.structure_model import Beam, Carries
 from wired_union.project.value import (
     Amount,
     Celsius,
@@ -304,6 +305,8 @@ class Concept(Value, frozen=True, kw_only=True):
     """what stands on the floor besides wheels"""
     poses: tuple[Pose, ...] = ()
     """how it stands at times"""
+    beams: tuple[Beam, ...] = ()
+    """what bends"""
 
     @property
     def letter(self) -> str:
@@ -354,8 +357,10 @@ __all__ = [
     "Actuator",
     "Again",
     "AnyLoad",
+    "Beam",
     "Brief",
     "Canopy",
+    "Carries",
     "Chain",
     "Concept",
     "Criterion",

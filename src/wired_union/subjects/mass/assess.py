@@ -8,6 +8,7 @@ from wired_union.kernel.results import Finding, Measure, Remedy, Verdict
 from wired_union.kernel.subject import Assessment, Node
 from wired_union.physics.growth import ALLOWANCES
 from wired_union.project.model import Brief, Concept, Item, Knowledge, Origin, Project
+from wired_union.subjects.mass.beams import beam_findings, beam_measures
 from wired_union.subjects.mass.envelope import envelope_findings, envelope_measures
 from wired_union.subjects.mass.tipping import tip_findings, tip_measures
 from wired_union.units import show
@@ -178,6 +179,7 @@ def measures(assessment: Assessment) -> tuple[Measure, ...]:
         Measure("money", "Money", money.total, assessment.project.brief.currency, missing=money.missing),
         *tip_measures(assessment),
         *envelope_measures(assessment),
+        *beam_measures(assessment),
     )
 
 
@@ -187,6 +189,7 @@ def findings(assessment: Assessment) -> list[Finding]:
         *money_findings(assessment),
         *tip_findings(assessment),
         *envelope_findings(assessment),
+        *beam_findings(assessment),
     ]
 
 

@@ -8,6 +8,7 @@ from wired_union.kernel.subject import Assessment, Driver, MeasureKind, Selectio
 from wired_union.project.model import Part
 from wired_union.subjects.mass.assess import MASS, MONEY, TOTAL_KG, added_cost, added_kg, findings, measures
 from wired_union.subjects.mass.balance import BALANCE
+from wired_union.subjects.mass.beams import BEAMS, FREQUENCIES
 from wired_union.subjects.mass.envelope import AXES, ENVELOPE, hard_gate_findings, size_of
 from wired_union.subjects.mass.stance import CARRIED
 from wired_union.subjects.mass.tipping import hard_tip_findings, movable_lumps
@@ -74,7 +75,7 @@ SUBJECT = Subject(
         "mass-growth", "centre-of-mass", "box-inertia", "wheel-loads", "tip-angle", "beam-deflection", "beam-frequency",
         "plate-deflection", "bolt-group", "tolerance-stack", "thermal-growth", "drop-load", "imbalance-force",
     ),
-    nodes=(MASS, TOTAL_KG, MONEY, BALANCE, CARRIED, ENVELOPE), measures=measures, findings=findings,
+    nodes=(MASS, TOTAL_KG, MONEY, BALANCE, CARRIED, ENVELOPE, BEAMS, FREQUENCIES), measures=measures, findings=findings,
     hard_findings=lambda a: (*hard_tip_findings(a), *hard_gate_findings(a)),
     explains=(
         MeasureKind("mass", "kg", "Carry and fit", drivers=_heavy,
@@ -85,6 +86,10 @@ SUBJECT = Subject(
                     about="the slope at which it tips over its first edge"),
         *(MeasureKind(name, "m", "Carry and fit", about=f"{name} of the whole machine, by the places of its parts")
           for name in AXES),
+        MeasureKind("safety-factor", "", "Carry and fit", "at least", each=True,
+                    about="how many times a beam bears what pulls on it"),
+        MeasureKind("first-frequency", "Hz", "Carry and fit", "at least", each=True,
+                    about="how fast a beam swings with what it carries"),
         MeasureKind("room", "share", "Carry and fit", each=True, drivers=_biggest,
                     about="share of the room of a subsystem that its parts take as boxes"),
     ),

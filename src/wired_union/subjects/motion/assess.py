@@ -5,7 +5,7 @@ there, on average and at the worst instant, sets the speed here. The current doe
 motor model), so one pass each way is the fixed point.
 """
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 
 from msgspec import Struct
 from msgspec.structs import replace
@@ -14,7 +14,7 @@ from wired_union.kernel.results import Measure
 from wired_union.kernel.subject import Assessment, Given, Node
 from wired_union.physics.vibration import natural_frequency
 from wired_union.project.model import AnyLoad, Concept, Item, Mount, Project
-from wired_union.subjects.mass.gives import CARRIED, TOTAL_KG, UNWEIGHED, Carried
+from wired_union.subjects.mass.gives import CARRIED, FREQUENCIES, TOTAL_KG, UNWEIGHED, Carried
 from wired_union.subjects.motion.kind import Scene
 from wired_union.subjects.motion.kinds.every import kind_of
 from wired_union.subjects.motion.results import Drive, LoadResult
@@ -55,14 +55,15 @@ class MotionResult(Struct, frozen=True):
 
 def assess_motion(
     concept: Concept, mass_kg: float, power: PowerResult, unweighed: tuple[str, ...] = (),
-    carried: Carried = (),
+    carried: Carried = (), beams: tuple[tuple[str, str, float], ...] = (),
 ) -> MotionResult:  # fmt: skip
     """Assess every load to move; `unweighed` names the parts whose mass is not in `mass_kg`, `carried` says how a
-    load stands on its wheels, where that is known."""
+    load stands on its wheels, where that is known; `beams` what can swing besides mounts: id, name, frequency."""
     items = {i.id: i for i in concept.items}
     found = (_assess_load(load, items.get(load.actuator), concept, mass_kg, power, carried) for load in concept.loads)
     loads = tuple(_lacking_volts(_lacking_mass(r, unweighed), power) for r in found)
-    return MotionResult(loads, tuple(_shakes(concept, loads)))
+    swinging = [Mount(id=f"beam {i}", name=name, frequency_hz=hertz) for i, name, hertz in beams]
+    return MotionResult(loads, tuple(_shakes((*concept.mounts, *swinging), loads)))
 
 
 def load_measures(result: LoadResult) -> list[Measure]:
@@ -167,8 +168,8 @@ def natural_hz(mount: Mount) -> float | None:
     return natural_frequency(mount.stiffness_n_per_m, mount.mass_kg).frequency_hz
 
 
-def _shakes(concept: Concept, loads: tuple[LoadResult, ...]) -> Iterator[Shake]:
-    for mount in concept.mounts:
+def _shakes(mounts: Sequence[Mount], loads: tuple[LoadResult, ...]) -> Iterator[Shake]:
+    for mount in mounts:
         own = natural_hz(mount)
         if own is None:
             continue
@@ -184,10 +185,11 @@ def _read(project: Project) -> tuple[object, ...]:
 
 
 def _work(project: Project, given: Given) -> MotionResult:
-    return assess_motion(project.concept, given.of(TOTAL_KG), given.of(SUPPLY), given.of(UNWEIGHED), given.of(CARRIED))
+    mass, supply, unweighed = given.of(TOTAL_KG), given.of(SUPPLY), given.of(UNWEIGHED)
+    return assess_motion(project.concept, mass, supply, unweighed, given.of(CARRIED), given.of(FREQUENCIES))
 
 
-MOTION = Node("motion", _read, _work, (TOTAL_KG, UNWEIGHED, SUPPLY, CARRIED))
+MOTION = Node("motion", _read, _work, (TOTAL_KG, UNWEIGHED, SUPPLY, CARRIED, FREQUENCIES))
 
 
 def measures(assessment: Assessment) -> list[Measure]:
