@@ -20,6 +20,7 @@ from wired_union.units import show
 EVEN = {"cantilever": (1 / 8, 1 / 2, 1 / 6), "simple": (5 / 384, 1 / 8, 1 / 24), "fixed": (1 / 384, 1 / 12, 0.0)}
 """Of a load spread evenly: deflection by w·L⁴/(E·I), moment by w·L², end slope by w·L³/(E·I). Roark (from memory)."""
 LARGER, MOST_OFFERED = (1.25, 1.5, 2.0, 3.0), 3
+ONLY_TUBES = {"carbon tube"}
 ENOUGH = 2.0
 """Times that a beam should bear what it is loaded with, where nothing else is asked: common practice."""
 
@@ -226,6 +227,8 @@ def _remedies(project: Project, r: BeamResult, mends: Callable[[BeamResult], boo
     if size is not None:
         found.append((f"{word} of {show(size, 'm')}", tried(partial(set_beam, project, beam.id), **{field: size})))
     others = [m for m in choices(Beam, "material") if m != beam.material and mends(_made(r, material=m))]
+    if beam.profile not in {"box tube", "round tube"}:
+        others = [m for m in others if m not in ONLY_TUBES]
     others.sort(key=lambda m: GRADES[m].density_kg_m3)
     found += [(f"the same in {m}", tried(remade, project, beam.id, m)) for m in others[:MOST_OFFERED]]
     return possible(*found)

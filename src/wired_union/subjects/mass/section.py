@@ -8,8 +8,10 @@ from wired_union.picture.svg import to_svg
 from wired_union.project.model import Concept, Pose
 from wired_union.subjects.mass.assess import MASS, MONEY
 from wired_union.subjects.mass.balance import BALANCE, Posed
+from wired_union.subjects.mass.beams import BEAMS
 from wired_union.subjects.mass.envelope import ENVELOPE, size_words
 from wired_union.subjects.mass.picture import hanging_picture
+from wired_union.subjects.mass.picture_beams import beams_picture
 from wired_union.subjects.mass.picture_places import places_drawing
 from wired_union.subjects.mass.tipping import is_asked
 from wired_union.units import show
@@ -30,7 +32,21 @@ def section(assessment: Assessment, kit: Kit) -> Section:
     if spent:
         blocks.append(Block(head=tuple(o for o, _ in spent), rows=(tuple(v for _, v in spent),),
                             figures=tuple(range(len(spent)))))  # fmt: skip
-    return Section("Mass and money", (*blocks, *_standing(assessment, kit)))
+    return Section("Mass and money", (*blocks, *_standing(assessment, kit), *_bending(assessment, kit)))
+
+
+def _bending(assessment: Assessment, kit: Kit) -> Iterator[Block]:
+    """Every beam, bent, with its figures."""
+    found = assessment.of(BEAMS)
+    if not found:
+        return
+    yield Block(text="What bends", tone="heading")
+    yield Block(svg=to_svg(beams_picture(found, kit, WIDE), label="what bends"))
+    rows = tuple((r.beam.name, r.beam.material, show(r.load_kg, "kg"), show(r.sag_m, "m"), f"{r.safety_factor:.3g}×",
+                  show(r.frequency_hz, "Hz"), "; ".join(r.missing)) for r in found)  # fmt: skip
+    yield Block(
+        head=("beam", "of", "carries", "sags", "bears", "swings at", "not known"), rows=rows, figures=(2, 3, 4, 5)
+    )
 
 
 def _pose_modes(pose: Pose, concept: Concept) -> str:

@@ -6,9 +6,13 @@ from wired_union import units
 from wired_union.kernel.subject import Selection
 from wired_union.picture.bars import Bar, knowledge_bars, share_bars
 from wired_union.project import edits
-from wired_union.project.model import KNOWLEDGE
+from wired_union.project.model import KNOWLEDGE, Beam
 from wired_union.subjects.mass.assess import MASS, MONEY, MoneyResult
+from wired_union.subjects.mass.beams import BEAMS
+from wired_union.subjects.mass.pick import MassPick
 from wired_union.subjects.mass.picture import hanging_picture
+from wired_union.subjects.mass.picture_beams import said
+from wired_union.subjects.mass.view_beams import BeamForm, BeamsCard
 from wired_union.subjects.mass.view_places import FeetForm, PlaceForm, PlacesCard, RoomForm
 from wired_union.subjects.mass.view_poses import PoseForm, ShiftForm, new_pose_button
 from wired_union.ui.canvas import Canvas
@@ -32,6 +36,8 @@ class MassView(View):
         )  # fmt: skip
         self.places = PlacesCard(self.store, self.theme)
         self.column.addWidget(self.places)
+        self.beams = BeamsCard(self.store, self.theme)
+        self.column.addWidget(self.beams)
         self._copy: tuple[str, int] = ("", 0)
         self.money = Canvas(self.theme, name="Where the money goes")
         self._money_note = label("", "mute", wrap=True)
@@ -51,11 +57,13 @@ class MassView(View):
         kit = self.theme.kit
         self.bars.show_layout(lambda w, h: hanging_picture(mass, concept, kit, w, h, selected=chosen))
         self.places.show_places()
+        self.beams.show_beams()
         self._show_money(self.store.assessment.of(MONEY))
         self._show_panel()
 
     def _chosen(self, of: object) -> None:
         if isinstance(of, str):
+            self.store.pick(MassPick())
             self.store.change(Selection, item=of)
 
     def _show_money(self, money: MoneyResult) -> None:
@@ -75,6 +83,11 @@ class MassView(View):
     def _show_panel(self) -> None:
         self.panel.clear()
         column = self.panel.column
+        wanted = self.store.picked(MassPick).beam
+        beam = next((b for b in self.store.project.concept.beams if b.id == wanted), None)
+        if beam is not None:
+            self._beam_panel(beam)
+            return
         item_id = self.store.picked(Selection).item
         item = next((i for i in self.store.project.concept.items if i.id == item_id), None)
         if item is not None:
@@ -117,6 +130,16 @@ class MassView(View):
             column.addWidget(label("What it stands on", "heading"))
             column.addWidget(label("Each wheel with a place, and these:", "mute", wrap=True))
             column.addWidget(FeetForm(self.store, self.theme))
+        column.addStretch(1)
+
+    def _beam_panel(self, beam: Beam) -> None:
+        column = self.panel.column
+        column.addWidget(label(beam.name, "title", wrap=True))
+        found = next(r for r in self.store.assessment.of(BEAMS) if r.beam.id == beam.id)
+        column.addWidget(label(f"{said(found)}.", "mute", wrap=True))
+        about = [f for f in self.store.assessment.findings if f.subject == "mass" and f.of == beam.id]
+        self.finding_cards(about)
+        column.addWidget(BeamForm(self.store, self.theme, beam))
         column.addStretch(1)
 
     def _pick_copy(self, item_id: str, copy: int) -> None:

@@ -14,6 +14,7 @@ from wired_union.project.change import Change, find_item
 from wired_union.project.model import Concept, Item, Subsystem
 from wired_union.subjects.mass.balance import BALANCE, Balance
 from wired_union.subjects.mass.envelope import ENVELOPE, size_words
+from wired_union.subjects.mass.pick import MassPick
 from wired_union.subjects.mass.picture_places import MOST_DRAWN, Kept, Pane, PlacesDrawing, Spot, places_drawing
 from wired_union.subjects.mass.place_edits import (
     SIDES,
@@ -100,6 +101,7 @@ class PlacesCard(QFrame):
 
     def _chosen(self, of: object) -> None:
         if isinstance(of, Spot):
+            self._store.pick(MassPick())
             self._store.change(Selection, item=of.item)
 
     def _change(self, of: object, dx_px: float, dy_px: float) -> Change | None:

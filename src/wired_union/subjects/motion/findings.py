@@ -35,8 +35,23 @@ def findings(assessment: Assessment) -> Iterator[Finding]:
                 "Keep excitation 20 % or more away (common practice): stiffen it, load it, or run at another speed.",
                 of=shake.mount.id, detail=shake.source,
             )  # fmt: skip
+    yield from _unheard(result)
     yield from _phases(project, result)
     yield from room_findings(assessment)
+
+
+def _unheard(result: MotionResult) -> Iterator[Finding]:
+    """Rotors that may shake what swings, and turn nobody knows how fast."""
+    if not result.shakes:
+        return
+    items = {r.drive.item.id: r.drive.item for r in result.loads if r.drive is not None and r.turns_hz}
+    for item in items.values():
+        name = item.name
+        if item.part.motor is not None and item.part.motor.gear_ratio is None:
+            yield Finding(
+                "shake-gap", Verdict.UNKNOWN, f"{name} may shake it", f"Not known yet: {name}: its gear ratio.",
+                "How fast its rotor turns says what it shakes.", (item.id,), of=item.id,
+            )  # fmt: skip
 
 
 def _phases(project: Project, result: MotionResult) -> Iterator[Finding]:
