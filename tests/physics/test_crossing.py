@@ -35,14 +35,14 @@ def stands(friction: float, points, driven: tuple[bool, bool], weight_x: float) 
 def least_friction(points, driven, weight_x) -> float | None:
     """The least friction of all that balance, among a fine row of them; None where none does."""
     low, high = 0.0, None
-    for friction in np.geomspace(1e-3, 50.0, 60):
+    for friction in np.geomspace(1e-3, 50.0, 24):
         if stands(friction, points, driven, weight_x):
             high = friction
             break
         low = friction
     if high is None:
         return None
-    for _ in range(22):
+    for _ in range(20):
         middle = (low + high) / 2
         low, high = (low, middle) if stands(middle, points, driven, weight_x) else (middle, high)
     return high
