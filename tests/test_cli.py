@@ -97,6 +97,20 @@ def test_schema_is_json():
     assert json.loads(call("schema").output)["title"] == "Wired Union project, format 1"
 
 
+def test_masses_and_places_go_out_and_come_back(tmp_path):
+    project, sheet = tmp_path / "m.union.json", tmp_path / "p.csv"
+    project.write_text(to_text(demo()), encoding="utf-8")
+    assert call("places", str(project), "-o", str(sheet)).exit_code == 0
+    text = sheet.read_text(encoding="utf-8")
+    sheet.write_text(text.replace("Feed,0.78,measured", "Feed,0.81,measured"), encoding="utf-8")
+    out = tmp_path / "n.union.json"
+    assert "of 1 row from p.csv" in call("take-places", str(project), str(sheet), "-o", str(out)).output
+    assert "mass 810 g instead of 780 g" in call("ripple", str(project), str(out)).output.replace("\u202f", " ")
+    again = call("take-places", str(out), str(sheet), "-o", str(out))
+    assert again.exit_code == 2
+    assert "differs from what is there" in again.stderr
+
+
 def test_work_lists_describes_and_works():
     assert "lora-airtime" in call("work").output
     described = call("work", "lora-airtime").output

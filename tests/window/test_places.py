@@ -3,7 +3,7 @@
 import pytest
 from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QComboBox, QLineEdit
+from PyQt6.QtWidgets import QComboBox, QFileDialog, QLineEdit, QMessageBox
 
 import edits
 from wired_union.catalogue.parts import part
@@ -201,3 +201,28 @@ def pick(choice, value):
     choice.setFocus()
     choice.setCurrentIndex(choice.findData(value))
     choice.activated.emit(choice.currentIndex())
+
+
+def test_masses_and_places_go_out_and_come_back_by_the_menu(window, mass, monkeypatch, tmp_path):
+    path = tmp_path / "places.csv"
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *a, **k: (str(path), ""))
+    monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *a, **k: (str(path), ""))
+    told = []
+    monkeypatch.setattr(QMessageBox, "warning", lambda *a: told.append(a[2]))
+    window.write_places()
+    before = window.store.project
+    window.store.attempt(edits.weigh, "mast", 2.0)
+    window.read_places()
+    assert window.store.project.concept.items == before.concept.items
+    window.undo()
+    assert next(i for i in window.store.project.concept.items if i.id == "mast").part.mass_kg == 2.0
+    window.undo()
+    window.read_places()
+    assert "differs from what is there" in told[-1]
+    path.write_text("colour\nred\n")
+    window.read_places()
+    assert "headings such as" in told[-1]
+    path.write_text("name,mass kg\nProbe mast,300 g\nghost,1\n")
+    window.read_places()
+    assert "row 3" in told[-1]
+    assert next(i for i in window.store.project.concept.items if i.id == "mast").part.mass_kg == pytest.approx(0.3)

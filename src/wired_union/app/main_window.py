@@ -76,6 +76,7 @@ class MainWindow(QMainWindow):
         self.write_report, self.write_parts = sheets.write_report, sheets.write_parts
         self.import_parts, self.import_sheet = sheets.import_parts, sheets.import_sheet
         self.export_parts = sheets.export_parts
+        self.write_places, self.read_places = sheets.write_places, sheets.read_places
         self.calculate, self.rename_project = dialogs.calculate, dialogs.rename_project
         self.try_as_concept, self.show_notebook = dialogs.try_as_concept, dialogs.show_notebook
         self.set_theme, self.scale_text = self.look.set_theme, self.look.scale_text

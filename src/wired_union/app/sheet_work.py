@@ -51,6 +51,48 @@ class SheetWork:
         except DocumentError as error:
             QMessageBox.warning(host.widget, "Parts list", str(error))
 
+    def write_places(self) -> None:
+        """Write masses and places as a sheet, or the outline as a drawing."""
+        from wired_union.project.documents import DocumentError
+        from wired_union.subjects.mass.places_file import write_places
+
+        host = self._host
+        if host.store is None:
+            return
+        usual = str(Path(folder_of(host)) / "places.xlsx")
+        forms = "XLSX (*.xlsx);;CSV (*.csv);;SVG (*.svg);;DXF (*.dxf)"
+        text, _ = QFileDialog.getSaveFileName(host.widget, "Write masses and places", usual, forms)
+        if not text:
+            return
+        try:
+            write_places(host.store.assessment, host.theme.kit, Path(text))
+        except DocumentError as error:
+            QMessageBox.warning(host.widget, "Masses and places", str(error))
+            return
+        host.say(f"Masses and places are in {text}.")
+
+    def read_places(self) -> None:
+        """Take masses and places from a sheet, as one edit; say what was not understood."""
+        from wired_union.catalogue.sheet import SheetError
+        from wired_union.project.errors import ProjectError
+        from wired_union.subjects.mass.places_file import read_places
+
+        host = self._host
+        if host.store is None:
+            return
+        text, _ = QFileDialog.getOpenFileName(host.widget, "Read masses and places", folder_of(host), SHEETS)
+        if not text:
+            return
+        try:
+            taken = read_places(host.store.project, Path(text))
+        except (SheetError, ProjectError) as error:
+            QMessageBox.warning(host.widget, "Masses and places", str(error))
+            return
+        host.store.apply(taken.change)
+        if taken.trouble:
+            said = "\n".join(taken.trouble)
+            QMessageBox.warning(host.widget, "Masses and places", f"The rest was taken. Not understood:\n{said}")
+
     def import_parts(self) -> None:
         """Read a sheet of parts, show what is wrong with each row, and add the good ones."""
         host = self._host

@@ -103,7 +103,7 @@ def reading(path: Path) -> Iterator["int | Sheet"]:
 
     Raises SheetError: a file that is no sheet, cannot be read, or has no heading that is understood.
     """
-    table = _rows_of(path)
+    table = rows_of(path)
     headings = [str(h or "").strip() for h in next(table, ())]
     known = [column_for(h) for h in headings]
     if len(headings) > MOST_COLUMNS:
@@ -116,7 +116,7 @@ def reading(path: Path) -> Iterator["int | Sheet"]:
     rows: list[Row] = []
     ids: dict[str, int] = {}
     for number, cells in enumerate(table, 2):
-        texts = [_text(c) for c in cells[:MOST_COLUMNS]] if cells else []
+        texts = [cell_text(c) for c in cells[:MOST_COLUMNS]] if cells else []
         if any(texts):
             rows.append(_read(number, headings, known, texts, ids))
         if len(rows) > MOST_ROWS:
@@ -205,7 +205,8 @@ def _whole(text: str) -> int:
     return int(number)
 
 
-def _text(cell: Any) -> str:
+def cell_text(cell: Any) -> str:
+    """A cell as text; whole numbers without a point."""
     if cell is None:
         return ""
     if isinstance(cell, float) and math.isfinite(cell) and cell == int(cell):
@@ -213,7 +214,8 @@ def _text(cell: Any) -> str:
     return plain(str(cell)[:MOST_TEXT])
 
 
-def _rows_of(path: Path) -> Iterator[Sequence[Any]]:
+def rows_of(path: Path) -> Iterator[Sequence[Any]]:
+    """Rows of a sheet as its cells. Raises SheetError: no sheet, damaged, or it cannot be read."""
     ending = path.suffix.lower()
     if ending not in {".csv", ".tsv", ".txt", ".xlsx"}:
         raise SheetError(f"{path.name}: a sheet of parts is .csv or .xlsx. Save it as one of these.")

@@ -40,7 +40,13 @@ def _write_table(head: list[str], body: list[list[str]], path: Path) -> None:
     ending = path.suffix.lower()
     if ending not in {".csv", ".xlsx"}:
         raise DocumentError(f"“{path.name}”: a parts list is .csv or .xlsx. Give the file one of these endings.")
-    write_bytes(path, _csv(head, body) if ending == ".csv" else _xlsx(head, body))
+    numbers = frozenset(n for n, name in enumerate(head) if is_number_column(name))
+    write_bytes(path, table_bytes(head, body, ending, numbers))
+
+
+def table_bytes(head: list[str], body: list[list[str]], ending: str, numbers: frozenset[int]) -> bytes:
+    """A table as .csv or .xlsx; `numbers` are the columns whose cells are numbers. Nothing in it runs as a formula."""
+    return _csv(head, body) if ending == ".csv" else _xlsx(head, body, numbers)
 
 
 def _csv(head: list[str], body: list[list[str]]) -> bytes:
@@ -51,7 +57,7 @@ def _csv(head: list[str], body: list[list[str]]) -> bytes:
     return out.getvalue().encode("utf-8")
 
 
-def _xlsx(head: list[str], body: list[list[str]]) -> bytes:
+def _xlsx(head: list[str], body: list[list[str]], numbers: frozenset[int]) -> bytes:
     from openpyxl import Workbook
     from openpyxl.styles import Font
 
@@ -62,7 +68,6 @@ def _xlsx(head: list[str], body: list[list[str]]) -> bytes:
     sheet.append(head)
     for cell in sheet[1]:
         cell.font = Font(bold=True)
-    numbers = {n for n, name in enumerate(head) if is_number_column(name)}
     for row in body:
         sheet.append([float(c) if n in numbers and is_number(c) else plain(c) for n, c in enumerate(row)])
         for cell in sheet[sheet.max_row]:

@@ -125,6 +125,41 @@ def parts(file: ProjectFile, output: Output) -> None:
 
 
 @app.command()
+def places(file: ProjectFile, output: Output) -> None:
+    """Write masses and places as .csv or .xlsx, or the outline from above as .svg or .dxf."""
+    from wired_union.picture.shapes import Kit
+    from wired_union.project.documents import DocumentError
+    from wired_union.subjects.mass.places_file import write_places
+
+    try:
+        write_places(assess_file(file), Kit(), output)
+    except DocumentError as error:
+        stop(str(error))
+    typer.echo(f"{output} written")
+
+
+@app.command()
+def take_places(
+    file: ProjectFile, sheet: Annotated[Path, typer.Argument(help="A sheet of masses and places.")], output: Output
+) -> None:
+    """Take masses and places from a sheet into another project file."""
+    from wired_union.catalogue.sheet import SheetError
+    from wired_union.project.documents import DocumentError, write_bytes
+    from wired_union.project.errors import ProjectError
+    from wired_union.project.file import to_text
+    from wired_union.subjects.mass.places_file import read_places
+
+    try:
+        taken = read_places(read_project(file), sheet)
+        write_bytes(output, to_text(taken.change.after).encode("utf-8"))
+    except (SheetError, ProjectError, DocumentError) as error:
+        stop(str(error))
+    for line in taken.trouble:
+        typer.echo(line, err=True)
+    typer.echo(f"{output} written: {taken.change.sentence}")
+
+
+@app.command()
 def ripple(before: ProjectFile, after: ProjectFile, as_json: AsJson = False) -> None:
     """Say what changed between two projects, and what it did to every limit."""
     from wired_union.kernel.differences import differences
