@@ -9,8 +9,9 @@ from typer.testing import CliRunner
 
 import edits
 from builders import a_load, a_pack, a_project, a_rover
+from wired_union.catalogue.demo import demo
 from wired_union.cli.main import app
-from wired_union.project.file import save
+from wired_union.project.file import save, to_text
 from wired_union.report.content import verdict_line
 from wired_union.subjects import assess
 
