@@ -8,6 +8,7 @@ from wired_union.kernel.subject import Assessment
 from wired_union.project.model import Concept, Pose, Project
 from wired_union.project.place_words import said_move
 from wired_union.subjects.mass.balance import AS_IT_STANDS, BALANCE, Balance, Lump, Tip, corners_of
+from wired_union.subjects.mass.best_place import best_place
 from wired_union.subjects.mass.place_edits import move_places
 from wired_union.units import show
 
@@ -108,4 +109,6 @@ def _moves(project: Project, balance: Balance, tip: Tip) -> tuple[Remedy, ...]:
         if under > STEPS_M[1]:
             lower = tried(move_places, project, lump.item.id, 0.0, 0.0, -STEPS_M[1])
             found.append((f"{lump.item.name} {said_move(0.0, 0.0, -STEPS_M[1])}", lower))
+    for lump in movable_lumps(balance)[:1]:
+        found.append((f"{lump.item.name} where it stands best", tried(best_place, project, lump.item.id)))
     return possible(*found)

@@ -13,6 +13,7 @@ from wired_union.kernel.subject import Selection
 from wired_union.project.change import Change, find_item
 from wired_union.project.model import Concept, Item, Subsystem
 from wired_union.subjects.mass.balance import BALANCE, Balance
+from wired_union.subjects.mass.best_place import best_place
 from wired_union.subjects.mass.envelope import ENVELOPE, size_words
 from wired_union.subjects.mass.pick import MassPick
 from wired_union.subjects.mass.picture_places import MOST_DRAWN, Kept, Pane, PlacesDrawing, Spot, places_drawing
@@ -195,6 +196,10 @@ class PlaceForm(Form):
             self.add(text, field)
         if item.count > 1 and 0 < len(item.places) < item.count:
             self.add("", button("mirror to the other side", lambda: store.attempt(mirror_place, item.id), kind="link"))
+        if item.places and item.count == 1 and item.part.wheel is None:
+            best = button("put it where it stands best", lambda: store.attempt(best_place, item.id), kind="link",
+                          tip="Searches the free space for where the machine tips last")  # fmt: skip
+            self.add("", best)
         if item.places:
             self.add("", button("forget where it is", lambda: store.attempt(forget_places, item.id), kind="link"))
 
