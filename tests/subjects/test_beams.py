@@ -14,7 +14,7 @@ from wired_union.physics.materials import GRADES
 from wired_union.project.errors import ProjectError
 from wired_union.project.model import Beam
 from wired_union.project.value import choices
-from wired_union.subjects import assess
+from wired_union.subjects import assess, subjects
 from wired_union.subjects.mass.beam_edits import add_beam, hang, remade, remove_beam, set_beam
 from wired_union.subjects.mass.beams import BEAMS, section_of
 from wired_union.subjects.motion.gives_times import MOTION
@@ -119,6 +119,9 @@ def test_a_weak_beam_is_mended_by_a_size_or_a_material_that_moves_its_mass():
     assessed = assess(shelf(load_kg=2.0, material="acrylic"))
     finding = next(f for f in assessed.findings if f.check == "beam")
     assert finding.verdict == "breaks"
+    mass = next(x for x in subjects() if x.id == "mass")
+    assert assessed.stage_verdict(mass) == "breaks"  # the rail says so too
+    assert finding in assessed.breaks_besides
     said = {r.label.replace("\u202f", " "): (r, words) for r, words in offered(assessed, finding)}
     assert "a height of 13 mm" in said
     assert "the same in plywood" not in said  # weaker: worked out, and not offered

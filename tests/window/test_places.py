@@ -1,5 +1,7 @@
 """The machine takes place: parts placed by figures, by mouse and by keys, and the tip angle that follows."""
 
+import math
+
 import pytest
 from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtTest import QTest
@@ -8,6 +10,7 @@ from PyQt6.QtWidgets import QComboBox, QFileDialog, QLineEdit, QMessageBox
 import edits
 from wired_union.catalogue.parts import part
 from wired_union.kernel.subject import Selection
+from wired_union.picture.shapes import Line
 from wired_union.project.fresh import new_project
 from wired_union.project.model import Limit
 from wired_union.subjects.brief.edits import add_limit
@@ -226,3 +229,28 @@ def test_masses_and_places_go_out_and_come_back_by_the_menu(window, mass, monkey
     window.read_places()
     assert "row 3" in told[-1]
     assert next(i for i in window.store.project.concept.items if i.id == "mast").part.mass_kg == pytest.approx(0.3)
+
+
+def test_it_is_tilted_to_the_bank_and_dragged_there(window, mass):
+    """On 18° downhill forward: the floor falls by tan 18°, the plumb line is upright; a drag along it moves along it."""
+    pick(mass.places.ground, "bank")
+    canvas = mass.places.canvas
+    lean = mass.places._panes["side"].lean
+    assert lean == pytest.approx((math.cos(math.radians(18)), math.sin(math.radians(18))))
+    lines = [s for s in canvas.picture.shapes if isinstance(s, Line)]
+    floors = [s for s in lines if s.width == 1.4 and s.x2 - s.x1 > 50]
+    assert [(s.y2 - s.y1) / (s.x2 - s.x1) for s in floors] == [pytest.approx(math.tan(math.radians(18)))] * 2
+    plumbs = [s for s in lines if s.dash == (3.0, 3.0)]
+    assert [s.x1 - s.x2 for s in plumbs] == [0.0, 0.0]
+    assert all(s.y2 > s.y1 for s in plumbs)
+    window.store.change(Selection, item="gnss")
+    before, px = place_of(window, "gnss"), mass.places._panes["side"].px_per_m
+    drag(canvas, "side:gnss:0", 38, 12)  # down the slope: 12/38 is tan 17.5°
+    x, y, z = place_of(window, "gnss")
+    assert (x - before[0], y) == (pytest.approx(math.hypot(38, 12) / px, abs=0.002), before[1])
+    assert z == pytest.approx(before[2], abs=0.003)
+    pick(mass.places.ground, "tips")
+    first = window.store.assessment.of(BALANCE).worst.first
+    assert mass.places._panes["side"].lean[1] == pytest.approx(math.sin(math.radians(first.least_deg)))
+    pick(mass.places.ground, "flat")
+    assert mass.places._panes["side"].lean == (1.0, 0.0)

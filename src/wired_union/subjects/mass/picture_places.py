@@ -3,7 +3,9 @@
 From above and from the side forward is to the right; from behind left is to the left. What has no size is a dot.
 """
 
+import math
 from collections.abc import Iterator, Sequence
+from itertools import product
 
 from msgspec import Struct, field
 
@@ -44,18 +46,21 @@ class Pane(Struct, frozen=True):
     at: tuple[float, float]
     """Where that is, in pixels."""
     px_per_m: float
+    lean: tuple[float, float] = (1.0, 0.0)
+    """Cosine and sine of the slope that it stands on, positive where the right side is downhill."""
 
     def px(self, point: Sequence[float]) -> tuple[float, float]:
         """Where a point of the machine is on the card."""
-        axis, sign = self.across
-        return (self.at[0] + (sign * point[axis] - self.middle[0]) * self.px_per_m,
-                self.at[1] - (point[self.up] - self.middle[1]) * self.px_per_m)  # fmt: skip
+        (axis, sign), (cos, sin) = self.across, self.lean
+        u, v = sign * point[axis] - self.middle[0], point[self.up] - self.middle[1]
+        return (self.at[0] + (u * cos + v * sin) * self.px_per_m, self.at[1] - (v * cos - u * sin) * self.px_per_m)
 
     def metres(self, dx_px: float, dy_px: float) -> tuple[float, float, float]:
         """What a way on the card is in the machine's frame."""
-        found = [0.0, 0.0, 0.0]
-        found[self.across[0]] = self.across[1] * dx_px / self.px_per_m
-        found[self.up] = -dy_px / self.px_per_m
+        found, (cos, sin) = [0.0, 0.0, 0.0], self.lean
+        right, up = dx_px / self.px_per_m, -dy_px / self.px_per_m
+        found[self.across[0]] = self.across[1] * (right * cos - up * sin)
+        found[self.up] = right * sin + up * cos
         return found[0], found[1], found[2]
 
 
@@ -96,16 +101,19 @@ class Kept(Struct, frozen=True):
 
 
 def places_drawing(
-    balance: Balance, kit: Kit, width: float, selected: str = "", kept: Kept | None = None
+    balance: Balance, kit: Kit, width: float, selected: str = "", kept: Kept | None = None, slope_deg: float = 0.0
 ) -> PlacesDrawing:  # fmt: skip
-    """Lay the three drawings out side by side: as large as the width allows, all to one scale."""
+    """Lay the three drawings out side by side: as large as the width allows, all to one scale.
+
+    From the side and from behind it stands on a slope, downhill where it tips first that way.
+    """
     kept = Kept() if kept is None else kept
     drawn = sorted(heaviest_placed(balance, selected), key=lambda x: -_area(x))
     if not drawn and not balance.contacts:
         words = kit.words(0, kit.px(14), "Nothing has a place yet. Select a part and say where it is.", "small", "mute")
         return PlacesDrawing(Picture(width, kit.px(28), (words,)), {})
     spans = _spans(balance, [kept.extent(x) for x in drawn])
-    panes, height = _panes(spans, kit, width)
+    panes, height = _panes(spans, kit, width, _leans(balance, slope_deg))
     shapes: list[Shape] = []
     regions: list[Region] = []
     for pane in panes.values():
@@ -150,22 +158,44 @@ def _spans(balance: Balance, drawn: Sequence[Extent]) -> list[Span]:
     return [(min(e[k][0] for e in extents), max(e[k][1] for e in extents)) for k in range(3)]
 
 
-def _panes(spans: Sequence[Span], kit: Kit, width: float) -> tuple[dict[str, Pane], float]:
+Lean = tuple[float, float]
+FLAT: Lean = (1.0, 0.0)
+
+
+def _leans(balance: Balance, slope_deg: float) -> tuple[Lean, Lean]:
+    """How it leans from the side and from behind: downhill is the way that it tips first."""
+    if not slope_deg or not balance.tips:
+        return FLAT, FLAT
+    least = {t.way: t.least_deg for t in sorted(balance.tips, key=lambda t: -t.least_deg)}
+    slope = math.radians(slope_deg)
+    forward = least.get("forward", 90.0) <= least.get("backward", 90.0)
+    right = least.get("to the right", 90.0) <= least.get("to the left", 90.0)
+    cos, sin = math.cos(slope), math.sin(slope)
+    return (cos, sin if forward else -sin), (cos, sin if right else -sin)
+
+
+def _panes(
+    spans: Sequence[Span], kit: Kit, width: float, leans: tuple[Lean, Lean]
+) -> tuple[dict[str, Pane], float]:  # fmt: skip
     """The three drawings, and the height that they take."""
     x, y, z = (max(b - a, LEAST_SPAN_M) for a, b in spans)
     mid = [(a + b) / 2 for a, b in spans]
+    (cos, sin), (cos2, sin2) = leans
+    side_w, side_h = x * cos + z * abs(sin), z * cos + x * abs(sin)
+    behind_w, behind_h = y * cos2 + z * abs(sin2), z * cos2 + y * abs(sin2)
     gap, edge = kit.px(GAP), kit.px(EDGE)
     wide, high = width - 4 * edge - gap, kit.px(MOST_H)
-    scale = max(min(wide / (2 * x + y), high / max(y, z)), 1.0)
-    left = edge + (wide - (2 * x + y) * scale) / 2
-    tall = max(y, z) * scale
-    middle = edge * 0.7 + tall / 2
-    places = (left + x * scale / 2, left + 1.5 * x * scale + 2 * edge, left + (2 * x + y / 2) * scale + 2 * edge + gap)
+    across, up = x + side_w + behind_w, max(y, side_h, behind_h)
+    scale = max(min(wide / across, high / up), 1.0)
+    left = edge + (wide - across * scale) / 2
+    middle = edge * 0.7 + up * scale / 2
+    places = (left + x * scale / 2, left + (x + side_w / 2) * scale + 2 * edge,
+              left + (x + side_w + behind_w / 2) * scale + 2 * edge + gap)  # fmt: skip
     return {
         "above": Pane("from above", (0, 1.0), 1, (mid[0], mid[1]), (places[0], middle), scale),
-        "side": Pane("from the side", (0, 1.0), 2, (mid[0], mid[2]), (places[1], middle), scale),
-        "behind": Pane("from behind", (1, -1.0), 2, (-mid[1], mid[2]), (places[2], middle), scale),
-    }, tall + edge * 1.4 + kit.px(FOOT)
+        "side": Pane("from the side", (0, 1.0), 2, (mid[0], mid[2]), (places[1], middle), scale, leans[0]),
+        "behind": Pane("from behind", (1, -1.0), 2, (-mid[1], mid[2]), (places[2], middle), scale, leans[1]),
+    }, up * scale + edge * 1.4 + kit.px(FOOT)
 
 
 def _key(pane: Pane) -> str:
@@ -179,10 +209,11 @@ def _ground(balance: Balance, pane: Pane, kit: Kit) -> Iterator[Shape]:
         return
     if not balance.contacts:
         return
-    ends = [pane.px((c.x_m, c.y_m, c.bottom_m)) for c in balance.contacts]
-    y = max(e[1] for e in ends)
-    x0, x1 = min(e[0] for e in ends), max(e[0] for e in ends)
-    yield Line(x0 - kit.px(26), y, x1 + kit.px(26), y, "ink", 1.4)
+    floor = min(c.bottom_m for c in balance.contacts)
+    ends = sorted(pane.px((c.x_m, c.y_m, floor)) for c in balance.contacts)
+    (x0, y0), (x1, y1) = ends[0], ends[-1]
+    (cos, sin), over = pane.lean, kit.px(26)
+    yield Line(x0 - over * cos, y0 - over * sin, x1 + over * cos, y1 + over * sin, "ink", 1.4)
 
 
 def _base(balance: Balance, pane: Pane, kit: Kit) -> Iterator[Shape]:
@@ -246,8 +277,11 @@ def _name(lump: Lump, pane: Pane, kit: Kit, extent: Extent) -> Iterator[Shape]:
 
 def _frame(extent: Extent, pane: Pane, kit: Kit) -> tuple[float, float, float, float]:
     """The box around a part on the card; at least as large as a dot."""
-    (one, low), (other, high) = (pane.px([span[k] for span in extent]) for k in (0, 1))
-    left, right, top, bottom = min(one, other), max(one, other), min(low, high), max(low, high)
+    ends = [pane.px([span[k] for span in extent]) for k in (0, 1)]
+    if pane.lean[1]:
+        ends = [pane.px(corner) for corner in product(*extent)]
+    left, right = min(x for x, _ in ends), max(x for x, _ in ends)
+    top, bottom = min(y for _, y in ends), max(y for _, y in ends)
     w, h = max(right - left, 2 * kit.px(DOT)), max(bottom - top, 2 * kit.px(DOT))
     return (left + right - w) / 2, (top + bottom - h) / 2, w, h
 
@@ -273,8 +307,9 @@ def _centre(balance: Balance, pane: Pane, kit: Kit) -> Iterator[Shape]:
     if max(abs(x1 - x0), abs(y1 - y0)) > kit.px(3):
         yield Box(min(x0, x1), min(y0, y1), abs(x1 - x0), abs(y1 - y0), "", "ink", 2, 1.0, dash=(2.0, 2.0))
     if _key(pane) != "above" and balance.contacts:
-        floor = pane.px((0.0, 0.0, min(c.bottom_m for c in balance.contacts)))[1]
-        yield Line(x, y, x, floor, "ink", 1.2, (3.0, 3.0))
+        bottom = min(c.bottom_m for c in balance.contacts)
+        x2, y2 = pane.px((centre[0], centre[1], bottom))
+        yield Line(x, y, x, y2 + (x - x2) * pane.lean[1] / pane.lean[0], "ink", 1.2, (3.0, 3.0))  # plumb, to the slope
     r = kit.px(6)
     yield Ring(x, y, r, "ink", 2.0, (), "card")
     yield Line(x - r, y, x + r, y, "ink", 1.4)

@@ -3,13 +3,13 @@
 import math
 from collections.abc import Iterator
 
-from wired_union.kernel.results import Measure
+from wired_union.kernel.results import Measure, Verdict, worst
 from wired_union.kernel.subject import Assessment, Driver, MeasureKind, Selection, Subject
 from wired_union.project.model import Part
 from wired_union.subjects.mass.assess import MASS, MONEY, TOTAL_KG, added_cost, added_kg, findings, measures
 from wired_union.subjects.mass.balance import BALANCE
-from wired_union.subjects.mass.beams import BEAMS, FREQUENCIES
-from wired_union.subjects.mass.envelope import AXES, ENVELOPE, hard_gate_findings, size_of
+from wired_union.subjects.mass.beams import BEAMS, FREQUENCIES, beam_findings
+from wired_union.subjects.mass.envelope import AXES, ENVELOPE, envelope_findings, hard_gate_findings, size_of
 from wired_union.subjects.mass.stance import CARRIED
 from wired_union.subjects.mass.tipping import hard_tip_findings, movable_lumps
 from wired_union.units import show
@@ -31,6 +31,12 @@ def _dear(assessment: Assessment, _: Measure) -> list[Driver]:
 def _dearest(assessment: Assessment, _: Measure) -> Selection:
     by_item = assessment.of(MONEY).by_item
     return Selection(item=by_item[0][0].id if by_item else "")
+
+
+def _verdict(assessment: Assessment) -> Verdict | None:
+    """The worst of its limits, of what bends, and of the gate."""
+    beside = (*beam_findings(assessment), *envelope_findings(assessment))
+    return worst([*assessment.own_verdicts("mass"), *(f.verdict for f in beside)])
 
 
 def _biggest(assessment: Assessment, measure: Measure) -> list[Driver]:
@@ -93,5 +99,5 @@ SUBJECT = Subject(
         MeasureKind("room", "share", "Carry and fit", each=True, drivers=_biggest,
                     about="share of the room of a subsystem that its parts take as boxes"),
     ),
-    section="section:section", refuses_new=_refuses_new, sums={"mass": added_kg, "money": added_cost},
+    verdict=_verdict, section="section:section", refuses_new=_refuses_new, sums={"mass": added_kg, "money": added_cost},
 )  # fmt: skip

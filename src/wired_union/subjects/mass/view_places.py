@@ -36,6 +36,8 @@ from wired_union.ui.fields import Choice, EntryField, Form, button, label, numbe
 from wired_union.ui.store import Store
 from wired_union.ui.theme import Theme
 
+STEEPEST_DEG = 70.0
+"""A steeper ground is no drawing of use."""
 GRID_M, NUDGE_M, CATCH_PX = 0.001, 0.005, 6.0
 """Places are whole millimetres; an arrow moves five; the middle catches what comes this near."""
 AXES = (("x_m", "Forward"), ("y_m", "Left"), ("z_m", "Up"))
@@ -52,7 +54,11 @@ class PlacesCard(QFrame):
         self._parts = Kept()
         self.note = label("", "mute", wrap=True)
         self.pose = Choice([], "Which pose is drawn")
-        self.pose.setMinimumWidth(theme.px(200))
+        self.pose.setMinimumWidth(theme.px(180))
+        self.ground = Choice([("flat", "on the flat")], "Which ground it is drawn on")
+        self.ground.setMinimumWidth(theme.px(150))
+        self.ground.picked.connect(self._stood)
+        self._ground = "flat"
         self.pose.picked.connect(self._posed)
         self._pose = ""
         self.canvas = Canvas(theme, name="Where things are: arrows walk, Shift and arrows move")
@@ -65,6 +71,7 @@ class PlacesCard(QFrame):
         box.setSpacing(theme.px(6))
         head = QHBoxLayout()
         head.addWidget(label("Where it is", "heading"), 1)
+        head.addWidget(self.ground)
         head.addWidget(self.pose)
         box.addLayout(head)
         for widget in (self.note, self.canvas):
@@ -79,10 +86,28 @@ class PlacesCard(QFrame):
         self.pose.offer([("", "as it stands"), *((p.id, p.name) for p in poses)])
         self.pose.show_value(self._pose)
         balance = self._store.assessment.of(BALANCE)
+        slopes = self._slopes(balance)
+        self.ground.offer([(name, text) for name, (text, _) in slopes.items()])
+        self._ground = self._ground if self._ground in slopes else "flat"
+        self.ground.show_value(self._ground)
         size = size_words(self._store.assessment.of(ENVELOPE))
         size = f"{size[:1].upper()}{size[1:]}." if size else ""
         self.note.setText(f"{_said(balance, self._store.project.concept)} {size}".strip())
         self._draw(balance)
+
+    def _slopes(self, balance: Balance) -> dict[str, tuple[str, float]]:
+        """The grounds that it can be drawn on: flat, the bank of the limit, and the slope at which it tips."""
+        found = {"flat": ("on the flat", 0.0)}
+        limit, first = self._store.assessment.measure("tip-angle").limit, balance.worst.first
+        if limit is not None and 0 < limit < STEEPEST_DEG:
+            found["bank"] = (f"on the bank, {limit:g}°", limit)
+        if first is not None and 0 < first.least_deg < STEEPEST_DEG:
+            found["tips"] = (f"where it tips, {first.least_deg:.1f}°", first.least_deg)
+        return found
+
+    def _stood(self, ground: str) -> None:
+        self._ground = ground
+        self.show_places()
 
     def _posed(self, pose: str) -> None:
         self._pose = pose
@@ -91,9 +116,10 @@ class PlacesCard(QFrame):
     def _draw(self, every: Balance) -> None:
         drawn = (replace(p.balance, tips=p.tips) for p in every.poses if p.pose.id == self._pose)
         balance = next(drawn, every)
-        chosen = self._store.picked(Selection).item
+        chosen, slopes = self._store.picked(Selection).item, self._slopes(every)
+        slope = slopes.get(self._ground, slopes["flat"])[1]
         self.canvas.show_layout(
-            lambda w, h: self._kept(places_drawing(balance, self._theme.kit, w, chosen, self._parts)).picture
+            lambda w, h: self._kept(places_drawing(balance, self._theme.kit, w, chosen, self._parts, slope)).picture
         )
 
     def _kept(self, drawing: PlacesDrawing) -> PlacesDrawing:
