@@ -109,6 +109,8 @@ def test_what_hangs_on_it_counts_with_its_allowance_and_unknown_is_unknown():
     measure = unweighed.measure("safety-factor:shelf")
     assert (measure.verdict, measure.missing) == ("unknown", ("motor: its mass",))
     assert any(f.check == "beam" and f.verdict == "unknown" for f in unweighed.findings)
+    asked_nothing = assess(edits.set_part_value(shelf(), "motor", "mass_kg", None).after)
+    assert [f.verdict for f in asked_nothing.findings if f.check == "beam"] == ["unknown"]
     snaps = assess(
         edits.set_part_value(set_beam(found.project, "shelf", load_kg=60.0).after, "motor", "mass_kg", None).after
     )

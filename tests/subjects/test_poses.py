@@ -12,7 +12,7 @@ from builders import a_limit, a_part, a_project, an_item
 from wired_union.physics.wheel import tip_angle
 from wired_union.project.change import with_concept
 from wired_union.project.errors import ProjectError
-from wired_union.project.model import Foot, Place, Room
+from wired_union.project.model import Foot, Place, Room, Wheel
 from wired_union.subjects import assess
 from wired_union.subjects.mass.balance import BALANCE
 from wired_union.subjects.mass.place_edits import move_places
@@ -102,6 +102,10 @@ def test_braking_and_a_push_lean_it_over():
     measure = assess(loose).measure("tip-angle")
     assert measure.low < measure.high  # the lightest and the heaviest machine do not tip alike
     assert measure.value == measure.low
+    every = [tip_angle(0.1, (a * 0.1 + b * 0.2) / (a + b), 0.0, 5.0, 0.3, (a + b) * G).angle_deg
+             for a in (2.0, 2.4) for b in (0.5, 0.6)]  # fmt: skip
+    assert min(every) - 1.0 < measure.low <= min(every) + 1e-9
+    assert max(every) - 1e-9 <= measure.high < max(every) + 1.0
     over = assess(set_pose(project, "shoved", push_n=50.0).after)
     finding = next(f for f in over.findings if f.check == "tip-angle")
     assert (finding.verdict, finding.hard) == ("breaks", True)
@@ -123,6 +127,21 @@ def test_a_pose_that_is_not_known_hides_no_pose_that_breaks():
     falls = assess(set_pose(lone, "shoved", push_n=50.0, push_height_m=0.3).after)
     assert falls.measure("tip-angle").verdict == "breaks"
     assert any(f.check == "tip-angle" and f.verdict == "breaks" for f in falls.findings)
+
+
+def test_a_pose_in_which_it_stands_on_nothing_known_leaves_it_unknown():
+    """The rear wheels lifted: as it stands all is known, in the pose the floor is not."""
+    wheel = a_part("wheel", mass_kg=0.1, wheel=Wheel(diameter_m=0.1))
+    rear = an_item(
+        wheel.but(id="rear", name="rear"), 2, places=tuple(Place(x_m=-0.15, y_m=y, z_m=0.05) for y in (0.1, -0.1))
+    )
+    front = an_item(wheel, 2, places=tuple(Place(x_m=0.15, y_m=y, z_m=0.05) for y in (0.1, -0.1)))
+    body = an_item(a_part("body", mass_kg=2.0), places=(Place(x_m=0.0, y_m=0.0, z_m=0.1),))
+    project = a_project(rear, front, body, limits=(a_limit("tip-angle", 18.0, "at least"),))
+    assert assess(project).measure("tip-angle").verdict == "holds"
+    lifted = shift_part(add_pose(project, "tail up").after, "tail-up", "rear", dz_m=0.05).after
+    measure = assess(lifted).measure("tip-angle")
+    assert (measure.verdict, measure.missing[0].split(":")[0]) == ("unknown", "one floor for its wheels and feet")
 
 
 def test_edits_of_poses_say_what_they_do_and_leave_nothing_empty():

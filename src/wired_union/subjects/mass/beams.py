@@ -41,8 +41,6 @@ def section_of(beam: Beam) -> Section:
         return Section(math.pi / 4 * (d**2 - hole**2), math.pi / 64 * (d**4 - hole**4), d / 2)
     b, h = beam.width_m, beam.height_m
     inner_b, inner_h = (max(s - 2 * beam.wall_m, 0.0) if beam.profile == "box tube" else 0.0 for s in (b, h))
-    if not inner_b or not inner_h:
-        inner_b = inner_h = 0.0
     return Section(b * h - inner_b * inner_h, (b * h**3 - inner_b * inner_h**3) / 12, h / 2)
 
 
