@@ -104,8 +104,8 @@ def test_braking_and_a_push_lean_it_over():
     assert measure.value == measure.low
     every = [tip_angle(0.1, (a * 0.1 + b * 0.2) / (a + b), 0.0, 5.0, 0.3, (a + b) * G).angle_deg
              for a in (2.0, 2.4) for b in (0.5, 0.6)]  # fmt: skip
-    assert min(every) - 1.0 < measure.low <= min(every) + 1e-9
-    assert max(every) - 1e-9 <= measure.high < max(every) + 1.0
+    assert min(every) - 1.5 < measure.low <= min(every) + 1e-9
+    assert max(every) - 1e-9 <= measure.high < max(every) + 1.5
     over = assess(set_pose(project, "shoved", push_n=50.0).after)
     finding = next(f for f in over.findings if f.check == "tip-angle")
     assert (finding.verdict, finding.hard) == ("breaks", True)
