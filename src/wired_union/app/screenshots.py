@@ -24,6 +24,7 @@ from wired_union.subjects.candidates.view import CandidatesView
 from wired_union.subjects.combination.pick import Mix
 from wired_union.subjects.combination.view import CombinationView
 from wired_union.subjects.formulas.edits import add_formula, add_knob
+from wired_union.subjects.mass.pick import MassPick
 from wired_union.subjects.motion.pick import MotionPick
 from wired_union.subjects.parts.view import PartsView
 from wired_union.subjects.power.pick import PowerPick
@@ -132,6 +133,24 @@ def _found_mix(window: MainWindow) -> None:
         bar.setValue(bar.maximum())
 
 
+MARGIN = 10
+
+
+def _mass(window: MainWindow) -> None:
+    """On the bank of the brief, in the pose that tips first, with what bends under it."""
+    from wired_union.subjects.mass.view import MassView
+
+    _go("mass", Selection(), MassPick())(window)
+    view = _view(window, "mass")
+    assert isinstance(view, MassView)
+    view.places.stand_on("bank")
+    view.places.take_pose("tube-full-hard-stop")
+    _settle(window)
+    bar = view.verticalScrollBar()
+    if bar is not None:
+        bar.setValue(view.places.y() - MARGIN)
+
+
 def _stored(window: MainWindow) -> None:
     window.switch_concept("b")
     window.ripple_line.say("")
@@ -229,7 +248,7 @@ _SCENES: tuple[tuple[str, Callable[[MainWindow], None]], ...] = (
     ("motion.png", _go("motion", MotionPick("drive"))),
     ("motion-stored.png", _stored),
     ("power.png", _back_to_a),
-    ("mass.png", _go("mass", Selection(item="core-tube"))),
+    ("mass.png", _mass),
     ("timing.png", _go("timing")),
     ("inserted-dark.png", _inserted),
     ("bat-counter.png", _bats),

@@ -57,9 +57,9 @@ class PlacesCard(QFrame):
         self.pose.setMinimumWidth(theme.px(180))
         self.ground = Choice([("flat", "on the flat")], "Which ground it is drawn on")
         self.ground.setMinimumWidth(theme.px(150))
-        self.ground.picked.connect(self._stood)
+        self.ground.picked.connect(self.stand_on)
         self._ground = "flat"
-        self.pose.picked.connect(self._posed)
+        self.pose.picked.connect(self.take_pose)
         self._pose = ""
         self.canvas = Canvas(theme, name="Where things are: arrows walk, Shift and arrows move")
         self.canvas.chosen.connect(self._chosen)
@@ -105,11 +105,11 @@ class PlacesCard(QFrame):
             found["tips"] = (f"where it tips, {first.least_deg:.1f}°", first.least_deg)
         return found
 
-    def _stood(self, ground: str) -> None:
+    def stand_on(self, ground: str) -> None:
         self._ground = ground
         self.show_places()
 
-    def _posed(self, pose: str) -> None:
+    def take_pose(self, pose: str) -> None:
         self._pose = pose
         self.show_places()
 

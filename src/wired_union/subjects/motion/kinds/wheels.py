@@ -212,8 +212,11 @@ def _rows(
         Row("fastest on the slope", show(fastest, "m/s"), tones.get("speed", "")),
         Row("driven wheels carry", _carry_words(load, scene, driven)),
     ]
-    rows += [Row(f"each motor needs, {c.name}" if c.unit else "grip it takes, turn", c.said, tones[c.id])
-             for c in checks if c.id in {"turn", "turn grip"}]  # fmt: skip
+    for c in checks:
+        if c.id == "turn":
+            rows.append(Row("each motor needs, turn", show(c.needed, c.unit), tones[c.id]))
+        elif c.id == "turn grip":
+            rows.append(Row("grip it takes, turn", c.said, tones[c.id]))
     motors = motors_of(load, scene)
     if motors != driven:
         rows.append(Row("driven by", f"{motors} motor{'' if motors == 1 else 's'} for {driven} driven wheels"))
