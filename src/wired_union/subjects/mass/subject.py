@@ -75,9 +75,10 @@ SUBJECT = Subject(
         "The machine's frame has x forward, y left, z up. A copy without a place may be anywhere in the room of its"
         " subsystem, and a mass anywhere within its allowance: the tip angle is the least that any of that gives, over"
         " the first edge of the polygon of wheels and feet, at rest on a slope in the worst direction.",
-        "A pose says what moves, weighs else or is gone, how hard it brakes and what pushes; the worst pose counts."
-        " Length, width and height take parts as boxes. A beam bends under what hangs on it and its own weight,"
-        " elastic and slender, of a typical grade; on a bump it pulls as often as its shock says, and twice that it should bear.",
+        "A pose says what moves, weighs else or is gone, how hard it brakes and what pushes; the worst pose"
+        " counts. Length, width and height take parts as boxes. A beam bends under what hangs on it and its own"
+        " weight, elastic and slender, of a typical grade; on a bump it pulls as often as its shock says, and"
+        " twice that it should bear.",
         "Not checked: what swings, spills or moves while it drives, soft ground, wind, parts that run into each other,"
         " joints and screws of beams, tiredness of metal.",
     ),

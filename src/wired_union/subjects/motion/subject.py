@@ -62,15 +62,16 @@ SUBJECT = Subject(
     about=(
         "Each load is worked out by statics: wheels on the slope and an axle at the step, an arm over its whole"
         " range and either way, a screw with its friction, a launcher by impulse. All wheels are taken to carry"
-        " alike while nothing has a place; then the whole vehicle of two axles meets a step, first one axle, then the"
-        " other with the lean it has, and turns on the spot. Only driven wheels grip. Motors share a load,"
-        " loads of the same mode add on a motor. A brushed motor is the linear model: current follows torque, speed"
-        " follows voltage, on average and at the worst instant of the modes that the load moves in. A stepper gives what its driver's"
-        " current makes until impedance and back-EMF use up the volts; its resonances are not worked out. The usual"
-        " current stands for the motor's current at work in Power. All day: root mean square current against what"
-        " is given, else what warms the winding by 80 °C through the can in still air, at most 30 % of stall, 10 %"
-        " where the size is not known (common practice). The spiral scales motors by torque and the pack by energy."
-        " What turns keeps 20 % away from what swings (common practice).",
+        " alike while nothing has a place; then the whole vehicle of two axles meets a step, first one axle, then"
+        " the other with the lean it has, and turns on the spot. Only driven wheels grip. Motors share a load,"
+        " loads of the same mode add on a motor. A brushed motor is the linear model: current follows torque,"
+        " speed follows voltage, on average and at the worst instant of the modes that the load moves in. A"
+        " stepper gives what its driver's current makes until impedance and back-EMF use up the volts; its"
+        " resonances are not worked out. The usual current stands for the motor's current at work in Power. All"
+        " day: root mean square current against what is given, else what warms the winding by 80 °C through the"
+        " can in still air, at most 30 % of stall, 10 % where the size is not known (common practice). The spiral"
+        " scales motors by torque and the pack by energy. What turns keeps 20 % away from what swings (common"
+        " practice).",
     ),
     view="view:MotionView",
     methods=(
