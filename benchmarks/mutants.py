@@ -76,7 +76,7 @@ FAULTS = (
     Fault("cells give in the frost what they give in a room", f"{POWER}/missing.py", "pack.measured_at_c is None or pack.measured_at_c > coldest_c", "False"),
     Fault("a shot of air loses nothing", f"{MOTION}/kinds/stored.py", "if load.valve_share is None:\n        found", "if False:\n        found"),
     Fault("an allowance weighs nothing where it tips", "subjects/mass/balance.py", "mass * (1 + ALLOWANCES[item.knowledge])\n    places", "mass\n    places"),
-    Fault("what has no place is at the origin", "subjects/mass/balance.py", "if room is None:\n        return None", "if room is None:\n        return (0.0, 0.0, 0.0), (0.0, 0.0, 0.0)"),
+    Fault("what has no place is at the origin", "subjects/mass/balance.py", "if room is None:\n        return None", "if room is None:\n        return [*rows, (left * mass, left * most, 0.0, 0.0, 0.0, 0.0, 0.0, 0.0)]"),
     Fault("the nearest end of a room is taken for both", "subjects/mass/balance.py", "np.where(ways > 0, high, low)", "np.where(ways > 0, low, high)"),
     Fault("a wheel may pull itself to the edge", "physics/crossing.py", "good = (np.minimum(first, second) >= -1e-12) &", "good =", "tests/physics"),
     Fault("the rear axle follows without leaning", f"{MOTION}/kinds/wheel_step.py", "front, rear, x, z, steps, driven)", "front, rear, x, None, steps, driven)"),

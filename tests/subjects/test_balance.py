@@ -344,3 +344,22 @@ def test_turning_on_the_spot_scrubs_by_wheelbase_over_track():
     assert "where its wheels stand" in nowhere.missing
     assert not {"turn", "turn grip"} & {c.id for c in nowhere.checks}
     assert "turn" not in {c.id for c in assess(on_wheels(0.0)).of(MOTION).of("drive").checks}
+
+
+def test_many_copies_in_a_room_are_each_anywhere_in_it_and_cost_no_more_than_one():
+    """Three loose copies: every corner of each tried alone gives the same least and most; ten thousand are no more rows."""
+    room = Room(back_m=-0.08, front_m=0.05, right_m=-0.02, left_m=0.06, bottom_m=0.05, top_m=0.12)
+    body, loose = block("body", 1.0, (0.0, 0.0, 0.1)), block("loose", 0.4, count=3, knowledge="guess")
+    balance = assess(standing(body, loose, rooms=[(loose.subsystem, room)])).of(BALANCE)
+    spots = list(product((-0.08, 0.05), (-0.02, 0.06), (0.05, 0.12)))
+    for t in balance.tips:
+        found = []
+        for three in product(product(spots, (0.4, 0.48)), repeat=3):
+            lumps = [((0.0, 0.0, 0.1), 1.0), *three]
+            whole = sum(kg for _, kg in lumps)
+            x, y, z = (sum(kg * at[k] for at, kg in lumps) / whole for k in range(3))
+            found.append(math.degrees(math.atan2(t.edge.distance_m((x, y)), z)))
+        assert (t.least_deg, t.most_deg) == pytest.approx((min(found), max(found)))
+    crowd = assess(standing(body, loose.but(count=10_000), rooms=[(loose.subsystem, room)])).of(BALANCE)
+    assert len(crowd.table.least_kg) == len(balance.table.least_kg)
+    assert crowd.table.least_kg.sum() == pytest.approx(1.0 + 4000.0)

@@ -48,18 +48,13 @@ class Contact(Struct, frozen=True):
 
 
 class Lump(Struct, frozen=True):
-    """One copy of a part: its mass from least to most, and the box that its middle is in."""
+    """One copy of a part that has a place: its mass from least to most, and where its middle is."""
 
     item: Item
     copy: int
     least_kg: float
     most_kg: float
-    low: tuple[float, float, float]
-    high: tuple[float, float, float]
-
-    @property
-    def placed(self) -> bool:
-        return self.low == self.high
+    at: tuple[float, float, float]
 
 
 def corners_of(lump: Lump) -> list[tuple[float, float, float]]:
@@ -76,7 +71,7 @@ def corners_of(lump: Lump) -> list[tuple[float, float, float]]:
 
 
 class Table(Struct, frozen=True):
-    """Masses and places of all lumps; shapes (lumps,) and (lumps, 3)."""
+    """Masses and places of all copies; those in one room of one kind in a row; shapes (rows,) and (rows, 3)."""
 
     least_kg: Array
     most_kg: Array
@@ -124,7 +119,7 @@ class Balance(Struct, frozen=True, dict=True):
 
     @cached_property
     def lumps(self) -> tuple[Lump, ...]:
-        """Every copy that is somewhere, for drawings and remedies."""
+        """Every copy that has a place, for drawings and remedies."""
         return tuple(_lumps(self.concept))
 
     @cached_property
@@ -146,7 +141,8 @@ class Balance(Struct, frozen=True, dict=True):
         centre = self.centre
         if centre is None or not self.tips:
             return ()
-        weight = G * sum((x.least_kg + x.most_kg) / 2 for x in self.lumps)
+        assert self.table is not None
+        weight = G * float(self.table.least_kg.sum() + self.table.most_kg.sum()) / 2
         x_m, y_m = [c.x_m for c in self.contacts], [c.y_m for c in self.contacts]
         try:
             return tuple(wheel_loads(x_m, y_m, weight, centre[0], centre[1]).load_n)
@@ -251,7 +247,7 @@ class _Standing(Struct, frozen=True):
 
 
 Row = tuple[float, ...]
-"""Of one copy: least and most mass, and the least and most of each coordinate."""
+"""Of one copy, or of several in one room: least and most mass, and the least and most of each coordinate."""
 
 
 class _Known(Struct, frozen=True):
@@ -303,32 +299,27 @@ def _lost_words(names: Sequence[str]) -> Iterator[str]:
 
 
 def _rows(item: Item, room: Room | None) -> list[Row] | None:
+    """A row for each copy with a place, and one for all others: in one room they lie the same way at the worst."""
     mass = item.part.mass_kg or 0.0
     most = mass * (1 + ALLOWANCES[item.knowledge])
-    places = [_where(item, copy, room) for copy in range(item.count)]
-    return None if None in places else [(mass, most, *low, *high) for low, high in filter(None, places)]
-
-
-def _lumps(concept: Concept) -> Iterator[Lump]:
-    rooms = {s.id: s.room for s in concept.subsystems}
-    for item in concept.items:
-        if (mass := item.part.mass_kg) is None:
-            continue
-        for copy in range(item.count):
-            where = _where(item, copy, rooms[item.subsystem])
-            if where is not None:
-                yield Lump(item, copy, mass, mass * (1 + ALLOWANCES[item.knowledge]), *where)
-
-
-def _where(item: Item, copy: int, room: Room | None) -> tuple[Spot, Spot] | None:
-    if copy < len(item.places):
-        place = item.places[copy]
-        return (place.x_m, place.y_m, place.z_m), (place.x_m, place.y_m, place.z_m)
+    places = item.places[: item.count]
+    rows: list[Row] = [(mass, most, p.x_m, p.y_m, p.z_m, p.x_m, p.y_m, p.z_m) for p in places]
+    if (left := item.count - len(places)) == 0:
+        return rows
     if room is None:
         return None
     sides = ((room.back_m, room.front_m), (room.right_m, room.left_m), (room.bottom_m, room.top_m))
     (x0, x1), (y0, y1), (z0, z1) = (sorted(s) for s in sides)
-    return (x0, y0, z0), (x1, y1, z1)
+    return [*rows, (left * mass, left * most, x0, y0, z0, x1, y1, z1)]
+
+
+def _lumps(concept: Concept) -> Iterator[Lump]:
+    for item in concept.items:
+        if (mass := item.part.mass_kg) is None:
+            continue
+        most = mass * (1 + ALLOWANCES[item.knowledge])
+        for copy, place in enumerate(item.places[: item.count]):
+            yield Lump(item, copy, mass, most, (place.x_m, place.y_m, place.z_m))
 
 
 def _ground(concept: Concept) -> _Ground:

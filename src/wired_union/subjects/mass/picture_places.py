@@ -133,7 +133,7 @@ def places_drawing(
 
 def heaviest_placed(balance: Balance, selected: str) -> list[Lump]:
     """What has a place: all of it, or the heaviest and what is selected where that would be too much to see."""
-    placed = [x for x in balance.lumps if x.placed]
+    placed = list(balance.lumps)
     if len(placed) <= MOST_DRAWN:
         return placed
     ordered = sorted(placed, key=lambda x: (x.item.id != selected, -x.most_kg))
@@ -257,7 +257,7 @@ def _part(lump: Lump, pane: Pane, kit: Kit, selected: bool, extent: Extent) -> I
     x, y, w, h = _frame(extent, pane, kit)
     wheel = lump.item.part.wheel
     if wheel is not None and _key(pane) == "side":
-        centre = pane.px(lump.low)
+        centre = pane.px(lump.at)
         yield Ring(*centre, wheel.diameter_m / 2 * pane.px_per_m, edge, wide, (), "soft")
     elif w > 2 * kit.px(DOT) or h > 2 * kit.px(DOT):
         outline = support_polygon([pane.px(c) for c in corners_of(lump)])
@@ -289,7 +289,7 @@ def _frame(extent: Extent, pane: Pane, kit: Kit) -> tuple[float, float, float, f
 def _region(lump: Lump, pane: Pane, kit: Kit, extent: Extent) -> Region:
     item, key = lump.item, _key(pane)
     count = f" {lump.copy + 1}" if item.count > 1 else ""
-    where = ", ".join(f"{n} {show(v, 'm')}" for n, v in zip("xyz", lump.low, strict=True))
+    where = ", ".join(f"{n} {show(v, 'm')}" for n, v in zip("xyz", lump.at, strict=True))
     said = f"{item.name}{count}, {pane.name}: {where}, {show(lump.least_kg, 'kg')}"
     return Region(
         f"{key}:{item.id}:{lump.copy}", *_frame(extent, pane, kit), said, "place", Spot(item.id, lump.copy, key)

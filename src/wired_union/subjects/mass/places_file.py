@@ -61,7 +61,7 @@ def write_places(assessment: Assessment, kit: Kit, path: Path) -> None:
         data = table_bytes(list(HEAD), places_table(assessment.project), ending, NUMBERS)
     elif ending in {".svg", ".dxf"}:
         balance = assessment.of(BALANCE)
-        if not any(x.placed for x in balance.lumps):
+        if not balance.lumps:
             raise DocumentError("Nothing has a place yet. Say where the parts are first.")
         data = _svg(balance, kit) if ending == ".svg" else _dxf(balance)
     else:
@@ -83,7 +83,7 @@ def _dxf(balance: Balance) -> bytes:
     space = drawing.modelspace()
     for layer, colour in (("PARTS", 5), ("NAMES", 8), ("CONTACTS", 1), ("CENTRE", 3)):
         drawing.layers.add(layer, color=colour)
-    for lump in (x for x in balance.lumps if x.placed):
+    for lump in balance.lumps:
         space.add_lwpolyline(_outline(lump), close=True, dxfattribs={"layer": "PARTS"})
         place = lump.item.places[lump.copy]
         name = space.add_text(lump.item.name, height=4.0, dxfattribs={"layer": "NAMES"})

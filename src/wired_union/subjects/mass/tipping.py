@@ -93,7 +93,7 @@ def _why(balance: Balance, tip: Tip) -> str:
 
 def movable_lumps(balance: Balance) -> list[Lump]:
     """Single parts with a place that are no wheels, heaviest first."""
-    found = [x for x in balance.lumps if x.placed and x.item.count == 1 and x.item.part.wheel is None]
+    found = [x for x in balance.lumps if x.item.count == 1 and x.item.part.wheel is None]
     return sorted(found, key=lambda x: -x.most_kg)
 
 

@@ -195,7 +195,7 @@ def _said(every: Balance, concept: Concept) -> str:
         return ""
     high = units.show(centre[2] - balance.floor_m, "m")
     tips = f"tips at {first.least_deg:.1f}° {first.way}{pose_words(concept, worst.pose)} first"
-    placed = sum(x.placed for x in balance.lumps)
+    placed = len(balance.lumps)
     few = f" The {MOST_DRAWN} heaviest of {placed} are drawn." if placed > MOST_DRAWN else ""
     return f"Centre of mass {high} high; {tips}. Point at a part for its name, drag it to see what that does.{few}"
 
