@@ -12,7 +12,7 @@ from wired_union.kernel.subject import Assessment
 from wired_union.project.model import Project
 from wired_union.subjects import assess
 
-settings.register_profile("house", deadline=None, max_examples=60, suppress_health_check=[HealthCheck.too_slow])
+settings.register_profile("house", deadline=None, max_examples=40, suppress_health_check=[HealthCheck.too_slow])
 settings.load_profile("house")
 
 

@@ -65,14 +65,14 @@ def test_bad_rows_go_out_with_what_is_wrong_and_come_back_mended(sheet, tmp_path
     assert len(read_sheet(path).good) == 3
 
 
-@pytest.mark.parametrize("ending", ["csv", "xlsx"])
-def test_the_catalogue_goes_out_and_comes_back_the_same(tmp_path, ending):
-    path = tmp_path / f"all.{ending}"
-    stocks = [s.but(have=n % 3, donated=n % 2 == 1) for n, s in enumerate(stocks_of(catalogue()))]
+@pytest.mark.parametrize(("ending", "step"), [("csv", 1), ("xlsx", 5), pytest.param("xlsx", 1, marks=pytest.mark.slow)])
+def test_the_catalogue_goes_out_and_comes_back_the_same(tmp_path, ending, step):
+    path, parts = tmp_path / f"all.{ending}", catalogue()[::step]
+    stocks = [s.but(have=n % 3, donated=n % 2 == 1) for n, s in enumerate(stocks_of(parts))]
     write_sheet(stocks, path)
     back = read_sheet(path)
     assert back.bad == ()
-    assert [s.part for s in back.good] == list(catalogue())
+    assert [s.part for s in back.good] == list(parts)
     assert [(s.have, s.donated) for s in back.good] == [(s.have, s.donated) for s in stocks]
 
 

@@ -130,7 +130,7 @@ def _is_amount(leaf: tuple) -> bool:
     return isinstance(value, float) and value != 0
 
 
-@pytest.mark.parametrize("seed", range(12))
+@pytest.mark.parametrize("seed", [*range(6), *(pytest.param(n, marks=pytest.mark.slow) for n in range(6, 12))])
 def test_what_is_not_known_is_never_fine_near_a_limit_either(seed: int) -> None:
     chance = random.Random(seed)
     project = scaled(PROJECTS[list(PROJECTS)[seed % len(PROJECTS)]](), chance)

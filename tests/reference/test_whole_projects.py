@@ -78,7 +78,7 @@ def measured_at_two(project: Project, seed: int) -> Project:
     return project
 
 
-@pytest.mark.parametrize("seed", range(8))
+@pytest.mark.parametrize("seed", [*range(3), *(pytest.param(n, marks=pytest.mark.slow) for n in range(3, 8))])
 @pytest.mark.parametrize("name", ["mudlark", "jar-picker", "sun-follower"])
 def test_efficiency_that_follows_the_input_voltage_by_other_means(name: str, seed: int) -> None:
     compare(measured_at_two(varied(PROJECTS[name](), seed), seed))
