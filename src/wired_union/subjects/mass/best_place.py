@@ -15,6 +15,8 @@ STEPS_M = (0.04, 0.02, 0.01, 0.005)
 """The search looks around at the first, then ever finer around the best."""
 REACH = 4
 """Steps each way at first; then one."""
+MOST_ITEMS = 500
+"""Among more the search takes longer than a moment."""
 CLEAR_M, WORTH_DEG = 1e-6, 0.05
 
 Way = tuple[float, float, float]
@@ -33,6 +35,8 @@ def best_place(project: Project, item_id: str) -> Change:
     if item.count != 1 or len(item.places) != 1 or size is None:
         raise ProjectError(f"{item.name}: a best place is looked for one part that has a place and a size.")
     concept = project.concept
+    if len(concept.items) > MOST_ITEMS:
+        raise ProjectError(f"A best place is looked for among {MOST_ITEMS} parts at most.")
     now = _tips_at([concept])[0]
     if now is None:
         raise ProjectError("How it stands is not known yet; say first what its note asks for.")

@@ -68,8 +68,11 @@ def _through(scene: PowerScene, item: Item, shifter: Item, brains: tuple[Item, .
 
 def _channels(scene: PowerScene, items: tuple[Item, ...]) -> Iterator[Finding]:
     """Whether a shifter has a channel for every signal that goes through it."""
+    through: dict[str, list[Item]] = {}
+    for item in items:
+        through.setdefault(item.shifted_by, []).append(item)
     for shifter in items:
-        behind = [i for i in items if i.shifted_by == shifter.id]
+        behind = through.get(shifter.id, [])
         if shifter.part.shifter is None or not behind:
             continue
         wanted = [i.part.link.pins * i.count if i.part.link and i.part.link.pins is not None else None for i in behind]
