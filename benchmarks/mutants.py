@@ -84,7 +84,7 @@ FAULTS = (
     Fault("a step is as if all carry alike once something lacks", "subjects/mass/stance.py", "lacks = () if axles is not None else balance.missing or (NOT_TWO_AXLES,)", "lacks = ()"),
     Fault("a pose that is not known is fine", "subjects/mass/balance.py", "(*self.missing, *(m for p in self.poses for m in p.balance.missing))", "self.missing"),
     Fault("a push does as little as to the heaviest machine", "subjects/mass/balance.py", "(balance.table.least_kg, near), (balance.table.most_kg, far)", "(balance.table.most_kg, far), (balance.table.most_kg, far)"),
-    Fault("what has no place takes up no room", "subjects/mass/envelope.py", "self._between((*self.boxes, *self.rooms), axis)", "self._between(self.boxes, axis)"),
+    Fault("what has no place takes up no room", "subjects/mass/envelope.py", "self._between(every, axis))", "self._between(self.boxes, axis))"),
     Fault("a tube of any wall is hollow", "subjects/mass/beams.py", "(max(s - 2 * beam.wall_m, 0.0) if", "(s - 2 * beam.wall_m if"),
     Fault("a beam bears no weight of its own", "subjects/mass/beams.py", "one.moment_n_m + moment * even * b.length_m", "one.moment_n_m"),
     Fault("a beam of unknown load holds", "subjects/mass/beams.py", "return Verdict.UNKNOWN if r.missing else", "return"),

@@ -2,7 +2,7 @@
 
 import math
 from collections.abc import Iterator, Sequence
-from functools import lru_cache, partial
+from functools import cached_property, lru_cache, partial
 
 from msgspec import Struct
 
@@ -36,7 +36,7 @@ class Box(Struct, frozen=True):
     high: Spot
 
 
-class Envelope(Struct, frozen=True):
+class Envelope(Struct, frozen=True, dict=True):
     """What everything takes up."""
 
     boxes: tuple[Box, ...]
@@ -57,11 +57,16 @@ class Envelope(Struct, frozen=True):
 
     def least_m(self, axis: int) -> float:
         """What is sure of a length: between the ends of what has a place."""
-        return self._between(self.boxes, axis)
+        return self._lengths[axis][0]
 
     def most_m(self, axis: int) -> float:
         """The most that it can be while everything is where it is said to be."""
-        return self._between((*self.boxes, *self.rooms), axis)
+        return self._lengths[axis][1]
+
+    @cached_property
+    def _lengths(self) -> list[tuple[float, float]]:
+        every = (*self.boxes, *self.rooms)
+        return [(self._between(self.boxes, axis), self._between(every, axis)) for axis in range(3)]
 
     def _between(self, boxes: Sequence[Box], axis: int) -> float:
         if not boxes:
