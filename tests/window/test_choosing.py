@@ -5,6 +5,7 @@ from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QFileDialog, QLabel, QPushButton
 
+import edits
 from wired_union.app.dialogs.import_parts import ImportParts
 from wired_union.catalogue.library import Library
 from wired_union.catalogue.parts import catalogue
@@ -54,6 +55,15 @@ def test_copy_compare_retire_with_a_reason_and_bring_back(window, qtbot, monkeyp
     while window.store.can_undo:
         window.undo()
     assert [c.id for c in window.store.project.concepts] == ["a", "b", "c"]
+
+
+def test_pointing_at_a_concept_that_an_undo_has_taken_away_shows_nothing(window):
+    """The button is still under the pointer while the header is made anew."""
+    window.store.attempt(edits.copy_concept, window.store.project.concept.id, "twin")
+    gone = window.store.project.concept.id
+    window.undo()
+    window.header.switch.pointed.emit(gone, True)
+    assert window.strip.ring_of("runtime") is None
 
 
 def test_the_header_switches_and_pointing_shows_rings(window):

@@ -25,6 +25,7 @@ from wired_union.app.rail import Rail
 from wired_union.app.sheet_work import SheetWork
 from wired_union.app.strip import MarginStrip, RippleLine
 from wired_union.app.tour import Tour
+from wired_union.kernel.results import tried
 from wired_union.kernel.ripple import ripple
 from wired_union.kernel.subject import Selection
 from wired_union.project import concept_edits, edits
@@ -307,8 +308,8 @@ class MainWindow(QMainWindow):
         store = self.store
         if store is None or store.project.concept.id == concept_id:
             return
-        change = concept_edits.switch_concept(store.project, concept_id)
-        store.show_preview(ripple(store.assessment, change) if on else None)
+        change = tried(concept_edits.switch_concept, store.project, concept_id)  # None while an undo takes it away
+        store.show_preview(ripple(store.assessment, change) if on and change is not None else None)
 
     def toggle_details(self) -> None:
         """Open or close the panel where it is a drawer."""
