@@ -6,7 +6,7 @@ from wired_union import units
 from wired_union.kernel.subject import Selection
 from wired_union.picture.bars import Bar, knowledge_bars, share_bars
 from wired_union.project import edits
-from wired_union.project.model import KNOWLEDGE, Beam
+from wired_union.project.model import KNOWLEDGE, Beam, Item
 from wired_union.subjects.mass.assess import MASS, MONEY, MoneyResult
 from wired_union.subjects.mass.beams import BEAMS
 from wired_union.subjects.mass.pick import MassPick
@@ -82,35 +82,48 @@ class MassView(View):
 
     def _show_panel(self) -> None:
         self.panel.clear()
-        column = self.panel.column
-        wanted = self.store.picked(MassPick).beam
-        beam = next((b for b in self.store.project.concept.beams if b.id == wanted), None)
+        concept, wanted = self.store.project.concept, self.store.picked(MassPick).beam
+        beam = next((b for b in concept.beams if b.id == wanted), None)
         if beam is not None:
             self._beam_panel(beam)
             return
         item_id = self.store.picked(Selection).item
-        item = next((i for i in self.store.project.concept.items if i.id == item_id), None)
+        item = next((i for i in concept.items if i.id == item_id), None)
         if item is not None:
-            column.addWidget(label(item.name, "title", wrap=True))
-            said = f"{units.show(item.part.mass_kg, 'kg')} each, {item.count} of them · {item.knowledge}"
-            column.addWidget(label(said, "mute", wrap=True))
-            column.addWidget(self._weigh_form(item.id, item.part.mass_kg))
-            column.addWidget(label("Where it is", "heading"))
-            copy = self._copy[1] if self._copy[0] == item.id else 0
-            column.addWidget(PlaceForm(self.store, self.theme, item, copy, partial(self._pick_copy, item.id)))
-            if len(item.places) < item.count:
-                lane = next(s for s in self.store.project.concept.subsystems if s.id == item.subsystem)
-                column.addWidget(label(f"Else somewhere in the room of {lane.name}", "mute", wrap=True))
-                column.addWidget(RoomForm(self.store, self.theme, lane))
-            for pose in self.store.project.concept.poses:
-                column.addWidget(label(f"In “{pose.name}”", "heading", wrap=True))
-                column.addWidget(ShiftForm(self.store, self.theme, pose, item))
+            self._item_panel(item)
         else:
+            column = self.panel.column
             column.addWidget(label("Mass and money", "title"))
             hint = "Select a bar to weigh a part, to see what it is, or to say where."
             column.addWidget(label(hint, "mute", wrap=True))
         findings = [f for f in self.store.assessment.findings if f.subject == "mass"]
         self.finding_cards(findings[:6])
+        self._knowledge()
+        if item is None:
+            self._poses_and_feet()
+        self.panel.column.addStretch(1)
+
+    def _item_panel(self, item: Item) -> None:
+        """What one weighs, where each is, and what it does in every pose."""
+        column, concept = self.panel.column, self.store.project.concept
+        column.addWidget(label(item.name, "title", wrap=True))
+        said = f"{units.show(item.part.mass_kg, 'kg')} each, {item.count} of them · {item.knowledge}"
+        column.addWidget(label(said, "mute", wrap=True))
+        column.addWidget(self._weigh_form(item.id, item.part.mass_kg))
+        column.addWidget(label("Where it is", "heading"))
+        copy = self._copy[1] if self._copy[0] == item.id else 0
+        column.addWidget(PlaceForm(self.store, self.theme, item, copy, partial(self._pick_copy, item.id)))
+        if len(item.places) < item.count:
+            lane = next(s for s in concept.subsystems if s.id == item.subsystem)
+            column.addWidget(label(f"Else somewhere in the room of {lane.name}", "mute", wrap=True))
+            column.addWidget(RoomForm(self.store, self.theme, lane))
+        for pose in concept.poses:
+            column.addWidget(label(f"In “{pose.name}”", "heading", wrap=True))
+            column.addWidget(ShiftForm(self.store, self.theme, pose, item))
+
+    def _knowledge(self) -> None:
+        """How much of the mass is known how well."""
+        column = self.panel.column
         column.addWidget(label("What is known", "heading"))
         levels = self.store.assessment.of(MASS).by_knowledge
         total = sum(levels.values()) or 1.0
@@ -119,18 +132,19 @@ class MassView(View):
         chart.setFixedHeight(self.theme.px(92))
         column.addWidget(chart)
         chart.show_layout(lambda w, h: knowledge_bars(rows, self.theme.kit, w))
-        if item is None:
-            column.addWidget(label("How it stands at times", "heading"))
-            hint = "Poses that modes take: an arm out, a corer down, a hopper full, braking, a shove."
-            column.addWidget(label(hint, "mute", wrap=True))
-            for pose in self.store.project.concept.poses:
-                column.addWidget(label(pose.name, "heading", wrap=True))
-                column.addWidget(PoseForm(self.store, self.theme, pose))
-            column.addWidget(new_pose_button(self.store, self))
-            column.addWidget(label("What it stands on", "heading"))
-            column.addWidget(label("Each wheel with a place, and these:", "mute", wrap=True))
-            column.addWidget(FeetForm(self.store, self.theme))
-        column.addStretch(1)
+
+    def _poses_and_feet(self) -> None:
+        column = self.panel.column
+        column.addWidget(label("How it stands at times", "heading"))
+        hint = "Poses that modes take: an arm out, a corer down, a hopper full, braking, a shove."
+        column.addWidget(label(hint, "mute", wrap=True))
+        for pose in self.store.project.concept.poses:
+            column.addWidget(label(pose.name, "heading", wrap=True))
+            column.addWidget(PoseForm(self.store, self.theme, pose))
+        column.addWidget(new_pose_button(self.store, self))
+        column.addWidget(label("What it stands on", "heading"))
+        column.addWidget(label("Each wheel with a place, and these:", "mute", wrap=True))
+        column.addWidget(FeetForm(self.store, self.theme))
 
     def _beam_panel(self, beam: Beam) -> None:
         column = self.panel.column
