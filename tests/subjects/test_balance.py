@@ -363,3 +363,19 @@ def test_many_copies_in_a_room_are_each_anywhere_in_it_and_cost_no_more_than_one
     crowd = assess(standing(body, loose.but(count=10_000), rooms=[(loose.subsystem, room)])).of(BALANCE)
     assert len(crowd.table.least_kg) == len(balance.table.least_kg)
     assert crowd.table.least_kg.sum() == pytest.approx(1.0 + 4000.0)
+
+
+def test_wheels_in_one_line_give_no_step_and_no_turn():
+    """Two wheels one behind the other stand on no polygon: what rests on the axles is unknown, and nothing holds."""
+    project = edits.set_count(a_rover(step_m=0.012, turns_on_spot=True), "wheel", 2).after
+    for copy, x in enumerate((0.15, -0.15)):
+        project = set_place(project, "wheel", copy, x_m=x, z_m=0.06).after
+    for item in ("motor", "pack", "driver", "frame"):
+        for copy in range(next(i.count for i in project.concept.items if i.id == item)):
+            project = set_place(project, item, copy, x_m=0.0, z_m=0.08).after
+    for item in ("wheel", "motor", "driver"):
+        project = edits.set_part_value(project, item, "mass_kg", 0.05).after
+    drive = assess(project).of(MOTION).of("drive")
+    assert drive.verdict == "unknown"
+    assert not {"step", "step grip", "turn", "turn grip"} & {c.id for c in drive.checks}
+    assert any("not in a line" in m for m in drive.missing)

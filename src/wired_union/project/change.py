@@ -1,7 +1,8 @@
 """An edit that has been worked out: the project before, the project after, and a sentence that says what it did."""
 
 import re
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
+from contextlib import contextmanager
 from itertools import chain, product
 from typing import Any, TypeVar
 
@@ -9,6 +10,8 @@ from msgspec import Struct
 
 from wired_union.project.errors import ProjectError
 from wired_union.project.model import Brief, Concept, Item, Project
+from wired_union.project.value import BadFigure
+from wired_union.units import plain_words
 
 T = TypeVar("T")
 _LETTERS = "abcdefghijklmnopqrstuvwxyz"
@@ -47,6 +50,15 @@ def by_id(values: Iterable[T], wanted: str, what: str) -> T:
         if value.id == wanted:  # type: ignore[attr-defined]
             return value
     raise ProjectError(f"There is no {what} “{wanted}” any more; it may have been deleted.")
+
+
+@contextmanager
+def figures_of(name: str) -> Iterator[None]:
+    """Says whose figure cannot be, and what would be right: raises ProjectError for BadFigure."""
+    try:
+        yield
+    except BadFigure as error:
+        raise ProjectError(f"{name}: {plain_words(error.field)} {error.reason}.") from error
 
 
 def find_item(project: Project, item_id: str) -> Item:

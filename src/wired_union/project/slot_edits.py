@@ -4,7 +4,16 @@ from collections.abc import Mapping, Sequence
 from typing import Any
 
 from wired_union import units
-from wired_union.project.change import Change, by_id, checked_name, find_item, new_id, replaced, with_concept
+from wired_union.project.change import (
+    Change,
+    by_id,
+    checked_name,
+    figures_of,
+    find_item,
+    new_id,
+    replaced,
+    with_concept,
+)
 from wired_union.project.errors import ProjectError
 from wired_union.project.model import Item, Need, Origin, Part, Project, Stock
 from wired_union.project.part_edits import add_item, swap_part
@@ -64,10 +73,8 @@ def add_need(project: Project, subsystem: str, name: str, kinds: Sequence[str] =
 def set_need(project: Project, need_id: str, **new: Any) -> Change:
     """Change a need's name, kinds, count or subsystem."""
     need = by_id(project.concept.needs, need_id, "need")
-    try:
+    with figures_of(need.name):
         changed = checked(need, **new)
-    except BadFigure as error:
-        raise ProjectError(f"{need.name}: {units.plain_words(error.field)} {error.reason}.") from error
     fields = {k: getattr(changed, k) for k in new}
     return _with_slot(project, need, f"change what is looked for: {changed.name}", **fields)
 

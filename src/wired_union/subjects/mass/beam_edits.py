@@ -4,10 +4,19 @@ from typing import Any
 
 from wired_union import units
 from wired_union.physics.materials import GRADES
-from wired_union.project.change import Change, by_id, checked_name, find_item, new_id, replaced, with_concept
+from wired_union.project.change import (
+    Change,
+    by_id,
+    checked_name,
+    figures_of,
+    find_item,
+    new_id,
+    replaced,
+    with_concept,
+)
 from wired_union.project.errors import ProjectError
 from wired_union.project.model import Beam, Carries, Project
-from wired_union.project.value import BadFigure, checked
+from wired_union.project.value import checked
 
 
 def add_beam(project: Project, name: str) -> Change:
@@ -27,10 +36,8 @@ def remove_beam(project: Project, beam_id: str) -> Change:
 def set_beam(project: Project, beam_id: str, **figures: Any) -> Change:
     """Set figures of a beam."""
     beam = by_id(project.concept.beams, beam_id, "beam")
-    try:
+    with figures_of(beam.name):
         new = checked(beam, **figures)
-    except BadFigure as error:
-        raise ProjectError(f"{beam.name}: {units.plain_words(error.field)} {error.reason}.") from error
     said = ", ".join(f"{units.plain_words(n)} {_shown(n, v)}" for n, v in figures.items())
     return _with(project, beam, new, said)
 

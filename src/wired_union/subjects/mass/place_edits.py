@@ -3,11 +3,20 @@
 from typing import Any
 
 from wired_union import units
-from wired_union.project.change import Change, by_id, checked_name, find_item, new_id, replaced, with_concept
+from wired_union.project.change import (
+    Change,
+    by_id,
+    checked_name,
+    figures_of,
+    find_item,
+    new_id,
+    replaced,
+    with_concept,
+)
 from wired_union.project.errors import ProjectError
 from wired_union.project.model import Foot, Item, Place, Project, Room, Subsystem
 from wired_union.project.place_words import said_move, said_place
-from wired_union.project.value import BadFigure, checked, made
+from wired_union.project.value import checked, made
 
 SIDES = ("back_m", "front_m", "right_m", "left_m", "bottom_m", "top_m")
 
@@ -22,15 +31,13 @@ def set_place(project: Project, item_id: str, copy: int, **figures: float) -> Ch
         raise ProjectError(f"There are {item.count} of {item.name}.")
     if copy > len(item.places):
         raise ProjectError(f"Say first where copy {len(item.places) + 1} of {item.name} is.")
-    try:
+    with figures_of(item.name):
         old = item.places[copy] if copy < len(item.places) else None
         new = (
             checked(old, **figures)
             if old is not None
             else made(Place, **{"x_m": 0.0, "y_m": 0.0, "z_m": 0.0, **figures})
         )
-    except BadFigure as error:
-        raise ProjectError(f"{item.name}: {units.plain_words(error.field)} {error.reason}.") from error
     places = (*item.places[:copy], new, *item.places[copy + 1 :])
     return _placed(project, item, places, f"{_named(item, copy)} at {said_place(new)}")
 
@@ -43,13 +50,11 @@ def move_places(
     which = range(len(item.places)) if copy is None else (copy,)
     if not item.places or any(n >= len(item.places) for n in which):
         raise ProjectError(f"{item.name} has no place yet. Say where it is first.")
-    try:
+    with figures_of(item.name):
         moved = tuple(
             checked(p, x_m=p.x_m + dx_m, y_m=p.y_m + dy_m, z_m=p.z_m + dz_m) if n in which else p
             for n, p in enumerate(item.places)
         )
-    except BadFigure as error:
-        raise ProjectError(f"{item.name}: {units.plain_words(error.field)} {error.reason}.") from error
     return _placed(project, item, moved, f"move {_named(item, copy)} {said_move(dx_m, dy_m, dz_m)}")
 
 
@@ -78,10 +83,8 @@ def set_room(project: Project, subsystem: str, **sides: float | None) -> Change:
         return _with_lane(project, lane, None, f"{lane.name} has no room of its own")
     given = {side: getattr(lane.room, side) if lane.room is not None else 0.0 for side in SIDES}
     given |= {side: v for side, v in sides.items() if v is not None}
-    try:
+    with figures_of(lane.name):
         room = made(Room, **given)
-    except BadFigure as error:
-        raise ProjectError(f"{lane.name}: {units.plain_words(error.field)} {error.reason}.") from error
     for low, high in (("back_m", "front_m"), ("right_m", "left_m"), ("bottom_m", "top_m")):
         if getattr(room, low) > getattr(room, high):
             raise ProjectError(f"{lane.name}: its {low.removesuffix('_m')} lies beyond its {high.removesuffix('_m')}.")
@@ -93,20 +96,16 @@ def add_foot(project: Project, name: str, x_m: float, y_m: float, z_m: float = 0
     """Say that it stands on one more point."""
     name = checked_name(name, "foot")
     concept = project.concept
-    try:
+    with figures_of(name):
         foot = made(Foot, id=new_id(name, (f.id for f in concept.feet)), name=name, x_m=x_m, y_m=y_m, z_m=z_m)
-    except BadFigure as error:
-        raise ProjectError(f"{name}: {units.plain_words(error.field)} {error.reason}.") from error
     return Change(project, with_concept(project, feet=(*concept.feet, foot)), f"it stands on {name}")
 
 
 def set_foot(project: Project, foot_id: str, **figures: float) -> Change:
     """Move a foot."""
     foot = by_id(project.concept.feet, foot_id, "foot")
-    try:
+    with figures_of(foot.name):
         new = checked(foot, **figures)
-    except BadFigure as error:
-        raise ProjectError(f"{foot.name}: {units.plain_words(error.field)} {error.reason}.") from error
     feet = replaced(project.concept.feet, foot, new)
     return Change(
         project,

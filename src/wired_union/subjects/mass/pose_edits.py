@@ -1,11 +1,19 @@
 """Edits of how it stands at times. Each returns a Change, or raises ProjectError with what to do."""
 
 from wired_union import units
-from wired_union.project.change import Change, by_id, checked_name, find_item, new_id, replaced, with_concept
-from wired_union.project.errors import ProjectError
+from wired_union.project.change import (
+    Change,
+    by_id,
+    checked_name,
+    figures_of,
+    find_item,
+    new_id,
+    replaced,
+    with_concept,
+)
 from wired_union.project.model import Pose, PoseMode, Project, Shift
 from wired_union.project.place_words import said_move
-from wired_union.project.value import BadFigure, checked
+from wired_union.project.value import checked
 
 NOTHING = Shift(item="-")
 
@@ -27,10 +35,8 @@ def remove_pose(project: Project, pose_id: str) -> Change:
 def set_pose(project: Project, pose_id: str, **figures: float) -> Change:
     """Set how hard it brakes, or where and how hard it is pushed."""
     pose = by_id(project.concept.poses, pose_id, "pose")
-    try:
+    with figures_of(pose.name):
         new = checked(pose, **figures)
-    except BadFigure as error:
-        raise ProjectError(f"{pose.name}: {units.plain_words(error.field)} {error.reason}.") from error
     said = ", ".join(f"{units.plain_words(n)} {units.show_named(n, v)}" for n, v in figures.items())
     return _with(project, pose, new, said)
 
@@ -48,10 +54,8 @@ def shift_part(project: Project, pose_id: str, item_id: str, **figures: float | 
     """Say how a part moves, or what each copy weighs, in a pose; one that does nothing is left out."""
     pose, item = by_id(project.concept.poses, pose_id, "pose"), find_item(project, item_id)
     old = next((s for s in pose.shifts if s.item == item_id), None)
-    try:
+    with figures_of(item.name):
         new = checked(old if old is not None else NOTHING.but(item=item_id), **figures)
-    except BadFigure as error:
-        raise ProjectError(f"{item.name}: {units.plain_words(error.field)} {error.reason}.") from error
     shifts = replaced(pose.shifts, old, new) if old is not None else (*pose.shifts, new)
     shifts = tuple(s for s in shifts if s.but(item="-") != NOTHING)
     weight = "" if new.mass_kg is None else f", {units.show(new.mass_kg, 'kg')} each"

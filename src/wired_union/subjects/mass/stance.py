@@ -114,7 +114,7 @@ def two_axles(contacts: Sequence[Contact]) -> tuple[tuple[int, ...], tuple[int, 
 def axles_of(load: WheelLoad, balance: Balance) -> Axles | None:
     """The two axles that a load on wheels drives on; None where there are others, feet, or too little is known."""
     contacts, groups = balance.contacts, two_axles(balance.contacts)
-    if groups is None or balance.centre_range is None or not all(c.item for c in contacts):
+    if balance.missing or groups is None or balance.centre_range is None or not all(c.item for c in contacts):
         return None
     if min(c.radius_m for c in contacts) < LEAST_RADIUS_M or not any(c.item == load.wheel for c in contacts):
         return None

@@ -72,7 +72,8 @@ SUBJECT = Subject(
         " can in still air, at most 30 % of stall, 10 % where the size is not known (common practice). The spiral"
         " scales motors by torque and the pack by energy. What turns keeps 20 % away from what swings (common"
         " practice).",
-        "Not checked: the belly between the axles at a step, what turning on the spot draws, soft ground.",
+        "Not checked: the belly between the axles at a step, what turning on the spot draws, grip in a pose, soft"
+        " ground.",
     ),
     view="view:MotionView",
     methods=(

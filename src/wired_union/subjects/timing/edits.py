@@ -2,12 +2,20 @@
 
 from typing import Any
 
-from wired_union import units
 from wired_union.kernel.results import measure_id
-from wired_union.project.change import Change, by_id, checked_name, new_id, replaced, with_brief, with_concept
+from wired_union.project.change import (
+    Change,
+    by_id,
+    checked_name,
+    figures_of,
+    new_id,
+    replaced,
+    with_brief,
+    with_concept,
+)
 from wired_union.project.errors import ProjectError
 from wired_union.project.model import STAGE_KINDS, Chain, Project, Spell, Stage
-from wired_union.project.value import BadFigure, field_names, made, named_values
+from wired_union.project.value import field_names, made, named_values
 
 
 def add_chain(project: Project, name: str) -> Change:
@@ -43,10 +51,8 @@ def set_stage(project: Project, chain_id: str, index: int, **new: Any) -> Change
     old = _stage(chain, index)
     kind = STAGE_KINDS[new.pop("kind", old.kind)]
     kept = {n: v for n, v in named_values(old) if n in field_names(kind)}
-    try:
+    with figures_of(old.name):
         stage = made(kind, **{**kept, **new})
-    except BadFigure as error:
-        raise ProjectError(f"{old.name}: {units.plain_words(error.field)} {error.reason}.") from error
     if isinstance(stage, Spell) and stage.least_s > stage.most_s:
         raise ProjectError(f"{stage.name}: the least time is above the most. Change the other one first.")
     stages = (*chain.stages[:index], stage, *chain.stages[index + 1 :])
