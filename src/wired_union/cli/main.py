@@ -222,11 +222,11 @@ def work(
     if as_json:
         clean = {k: [number(x) for x in v] if isinstance(v, list) and v and isinstance(v[0], float) else
                  number(v) if isinstance(v, float) else v for k, v in outputs.items()}  # fmt: skip
-        print_json({"method": method.name, "inputs": values, "outputs": clean, "source": method.source})
+        print_json({"method": method.name, "inputs": values, "outputs": clean, **_sources(method)})
         return
     for key, value in outputs.items():
         typer.echo(f"{key} = {shown(key, value)}")
-    typer.echo(f"source: {method.source}")
+    typer.echo(f"source: {method.cited}")
 
 
 def _pairs(texts: list[str]) -> dict[str, str]:
@@ -243,9 +243,13 @@ def _pairs(texts: list[str]) -> dict[str, str]:
     return found
 
 
+def _sources(method: Method) -> dict[str, Any]:
+    return {"source": method.source, "from_memory": method.from_memory, "checked_against": method.checked}
+
+
 def _declared(method: Method) -> dict[str, Any]:
     return {
-        "method": method.name, "summary": method.summary, "source": method.source, "limits": method.limits,
+        "method": method.name, "summary": method.summary, **_sources(method), "limits": method.limits,
         "inputs": [
             {"name": i.name, "unit": i.unit, "meaning": i.meaning, "required": i.required} for i in method.inputs
         ],
@@ -264,7 +268,7 @@ def _describe(method: Method, as_json: bool) -> None:
     typer.echo("outputs:")
     for n, meaning in method.outputs:
         typer.echo(f"  {n:28} {units.unit_of(n):6} {meaning}")
-    typer.echo(f"source: {method.source}")
+    typer.echo(f"source: {method.cited}")
     if method.limits:
         typer.echo(f"limits: {method.limits}")
 

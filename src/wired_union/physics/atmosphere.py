@@ -7,6 +7,7 @@ from msgspec import Struct
 from wired_union.physics.constants import AIR_CONSTANT_J_PER_KG_K as R_AIR
 from wired_union.physics.constants import STANDARD_GRAVITY_M_S2 as G
 from wired_union.physics.method import method, require
+from wired_union.physics.sources import ISO_2533
 
 EARTH_RADIUS_M = 6_356_766.0
 # geopotential base in m, temperature there in K, lapse in K/m: ISO 2533:1975, table 4
@@ -23,7 +24,12 @@ class Air(Struct, frozen=True):
     density_kg_m3: float
 
 
-@method("standard-atmosphere", source="ISO 2533:1975", limits="−2 to 80 km; a standard day, not today's weather")
+@method(
+    "standard-atmosphere",
+    works=(ISO_2533,),
+    checked="the ambiance package",
+    limits="−2 to 80 km; a standard day, not today's weather",
+)
 def standard_atmosphere(altitude_m: float) -> Air:
     """Temperature, pressure and density of the air at a height.
 
@@ -60,7 +66,12 @@ class Descent(Struct, frozen=True):
     speed_m_s: float
 
 
-@method("descent-rate", source="drag balance, m·g = ½·ρ·v²·C_D·A", limits="steady fall, canopy fully open")
+@method(
+    "descent-rate",
+    source="drag balance, m·g = ½·ρ·v²·C_D·A",
+    checked="its reverse, canopy-diameter",
+    limits="steady fall, canopy fully open",
+)
 def descent_rate(mass_kg: float, area_m2: float, drag_coefficient: float, density_kg_m3: float = 1.225) -> Descent:
     """Steady speed of something that falls with drag.
 
@@ -83,7 +94,12 @@ class CanopySize(Struct, frozen=True):
     area_m2: float
 
 
-@method("canopy-diameter", source="drag balance, m·g = ½·ρ·v²·C_D·A", limits="flat diameter; steady fall")
+@method(
+    "canopy-diameter",
+    source="drag balance, m·g = ½·ρ·v²·C_D·A",
+    checked="its reverse, descent-rate",
+    limits="flat diameter; steady fall",
+)
 def canopy_diameter(
     mass_kg: float, speed_m_s: float, drag_coefficient: float, density_kg_m3: float = 1.225
 ) -> CanopySize:  # fmt: skip

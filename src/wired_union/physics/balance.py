@@ -18,7 +18,7 @@ class CentreOfMass(Struct, frozen=True):
     centre_z_m: float
 
 
-@method("centre-of-mass", source="statics, Σ m·x / Σ m")
+@method("centre-of-mass", source="statics, Σ m·x / Σ m", checked="values worked by hand")
 def centre_of_mass(
     masses_kg: Sequence[float], x_m: Sequence[float], y_m: Sequence[float], z_m: Sequence[float]
 ) -> CentreOfMass:
@@ -50,7 +50,12 @@ class BoxInertia(Struct, frozen=True):
     about_z_kg_m2: float
 
 
-@method("box-inertia", source="rigid-body tables, m·(a² + b²)/12", limits="an even box, about its own middle")
+@method(
+    "box-inertia",
+    source="rigid-body tables, m·(a² + b²)/12",
+    checked="an even cube, by hand",
+    limits="an even box, about its own middle",
+)
 def box_inertia(mass_kg: float, length_m: float, width_m: float, height_m: float) -> BoxInertia:
     """Moments of inertia of an even box about the axes through its middle.
 
@@ -76,8 +81,12 @@ class WheelLoads(Struct, frozen=True):
     lifted: list[int]
 
 
-@method("wheel-loads", source="least squares of the moments: equal springs on a flat floor",
-        limits="a stiff body; what would pull the floor up is off it; the centre lies over the contacts")  # fmt: skip
+@method(
+    "wheel-loads",
+    source="least squares of the moments: equal springs on a flat floor",
+    checked="a linear programme by scipy",
+    limits="a stiff body; what would pull the floor up is off it; the centre lies over the contacts",
+)
 def wheel_loads(
     x_m: Sequence[float], y_m: Sequence[float], weight_n: float, centre_x_m: float, centre_y_m: float
 ) -> WheelLoads:

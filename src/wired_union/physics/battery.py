@@ -7,6 +7,7 @@ import numpy as np
 from msgspec import Struct
 
 from wired_union.physics.method import Impossible, method, require
+from wired_union.physics.sources import PEUKERT
 
 Array = np.ndarray[Any, np.dtype[np.float64]]  # as NDArray, whose module is slow to load
 
@@ -19,7 +20,12 @@ class PackValues(Struct, frozen=True):
     max_power_w: float
 
 
-@method("pack", source="circuit theory; most power at V²/4R", limits="alike cells; no wiring or contact resistance")
+@method(
+    "pack",
+    source="circuit theory; most power at V²/4R",
+    checked="values worked by hand",
+    limits="alike cells; no wiring or contact resistance",
+)
 def pack(
     series: int, parallel: int, cell_voltage_v: float, cell_capacity_ah: float, cell_resistance_ohm: float
 ) -> PackValues:
@@ -55,7 +61,10 @@ class Sag(Struct, frozen=True):
 
 
 @method(
-    "constant-power-sag", source="quadratic of the loop, V = E − R·P/V", limits="the upper branch, where a source works"
+    "constant-power-sag",
+    source="quadratic of the loop, V = E − R·P/V",
+    checked="numpy.roots and scipy's brentq",
+    limits="the upper branch, where a source works",
 )
 def constant_power_sag(open_circuit_voltage_v: float, resistance_ohm: float, power_w: float) -> Sag:
     """Current and terminal voltage of a source that feeds a load of constant power.
@@ -112,8 +121,13 @@ class Runtime(Struct, frozen=True):
     runtime_h: float
 
 
-@method("peukert-runtime", source="Peukert 1897, t = H·(C/(I·H))^k", limits="constant current near room temperature;"
-        " below the rated current the capacity is not taken to grow")  # fmt: skip
+@method(
+    "peukert-runtime",
+    source="t = H·(C/(I·H))^k",
+    works=(PEUKERT,),
+    checked="values worked by hand",
+    limits="constant current near room temperature; below the rated current the capacity is not taken to grow",
+)
 def peukert_runtime(capacity_ah: float, rated_time_h: float, exponent: float, current_a: float) -> Runtime:
     """Time until a pack is empty at a constant current, when its capacity shrinks with the current.
 

@@ -3,13 +3,19 @@
 from msgspec import Struct
 
 from wired_union.physics.method import method, require
+from wired_union.physics.sources import I2C
 
 
 class TransferTime(Struct, frozen=True):
     time_s: float
 
 
-@method("uart-time", source="start, data, parity and stop bits at the baud rate", limits="no gap between bytes")
+@method(
+    "uart-time",
+    source="start, data, parity and stop bits at the baud rate",
+    checked="the longest NMEA 0183 sentence",
+    limits="no gap between bytes",
+)
 def uart_time(bytes: int, baud: float, bits_per_byte: float = 10) -> TransferTime:
     """Time for bytes on an asynchronous serial line.
 
@@ -29,7 +35,9 @@ def uart_time(bytes: int, baud: float, bits_per_byte: float = 10) -> TransferTim
 
 @method(
     "i2c-time",
-    source="NXP UM10204: 9 clocks a byte with its acknowledge, start and stop",
+    source="9 clocks a byte with its acknowledge, start and stop",
+    works=(I2C,),
+    checked="values worked by hand",
     limits="no clock stretching; start, repeated start and stop counted as one clock each",
 )
 def i2c_time(
@@ -55,7 +63,12 @@ def i2c_time(
     return TransferTime(transfers * (naming + 9 * (bytes_each_transfer + 1) + 2) / clock_hz)
 
 
-@method("spi-time", source="8 clocks a byte", limits="no gap between bytes; chip select not counted")
+@method(
+    "spi-time",
+    source="8 clocks a byte",
+    checked="values worked by hand",
+    limits="no gap between bytes; chip select not counted",
+)
 def spi_time(bytes_each_transfer: int, clock_hz: float, transfers: int = 1) -> TransferTime:
     """Time for transfers on an SPI bus.
 

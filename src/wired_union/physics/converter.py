@@ -8,6 +8,7 @@ from msgspec import Struct
 
 from wired_union.physics.constants import ABSOLUTE_ZERO_C
 from wired_union.physics.method import method, require
+from wired_union.physics.sources import JESD51
 
 
 class LinearRegulator(Struct, frozen=True):
@@ -19,7 +20,9 @@ class LinearRegulator(Struct, frozen=True):
 
 @method(
     "linear-regulator",
-    source="energy balance; JEDEC JESD51 for the thermal model",
+    source="energy balance; one thermal resistance",
+    works=(JESD51,),
+    checked="values worked by hand",
     limits="steady state; one thermal resistance from junction to ambient",
 )
 def linear_regulator(
@@ -65,7 +68,12 @@ class SwitchingConverter(Struct, frozen=True):
     loss_w: float
 
 
-@method("switching-converter", source="energy balance, P_in = P_out / η", limits="steady state, in regulation")
+@method(
+    "switching-converter",
+    source="energy balance, P_in = P_out / η",
+    checked="values worked by hand",
+    limits="steady state, in regulation",
+)
 def switching_converter(
     input_voltage_v: float, output_voltage_v: float, output_current_a: float, efficiency: float
 ) -> SwitchingConverter:

@@ -8,6 +8,7 @@ from msgspec import Struct
 
 from wired_union.physics.battery import Array
 from wired_union.physics.method import method, require
+from wired_union.physics.sources import WONG
 
 DRIVEN = ("front", "rear", "both")
 
@@ -18,9 +19,12 @@ class TwoAxleStep(Struct, frozen=True):
     climbs: bool
 
 
-@method("two-axle-step",
-        source="plane statics of the level vehicle as the wheel leaves the floor; drive torque reacts on the body",
-        limits="both wheels of an axle at once, rigid wheels, one friction everywhere, no run-up")  # fmt: skip
+@method(
+    "two-axle-step",
+    source="plane statics of the level vehicle as the wheel leaves the floor; drive torque reacts on the body",
+    checked="a linear programme by scipy",
+    limits="both wheels of an axle at once, rigid wheels, one friction everywhere, no run-up",
+)
 def two_axle_step(
     weight_n: float, wheelbase_m: float, centre_to_front_m: float, wheel_radius_m: float, step_m: float,
     driven: str = "both",
@@ -193,8 +197,13 @@ class SkidTurn(Struct, frozen=True):
     torque_per_side_n_m: float
 
 
-@method("skid-turn", source="Wong, Theory of Ground Vehicles: μ·W·L/2 for four wheels",
-        limits="four wheels that carry alike and slip sideways; slow, level ground")  # fmt: skip
+@method(
+    "skid-turn",
+    source="μ·W·L/2 for four wheels",
+    works=(WONG,),
+    checked="values worked by hand",
+    limits="four wheels that carry alike and slip sideways; slow, level ground",
+)
 def skid_turn(
     weight_n: float, wheelbase_m: float, track_m: float, lateral_friction: float, wheel_radius_m: float
 ) -> SkidTurn:

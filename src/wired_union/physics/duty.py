@@ -12,7 +12,9 @@ class DutyAverage(Struct, frozen=True):
     charge_ah: float
 
 
-@method("duty-average", source="definition of the mean", limits="one cycle that repeats")
+@method(
+    "duty-average", source="definition of the mean", checked="values worked by hand", limits="one cycle that repeats"
+)
 def duty_average(currents_a: Sequence[float], durations_s: Sequence[float]) -> DutyAverage:
     """Average current and charge of one cycle of steps.
 

@@ -6,6 +6,7 @@ from itertools import pairwise
 from msgspec import Struct
 
 from wired_union.physics.method import method, require
+from wired_union.physics.sources import ISO_8820
 
 _LEAST_S = ((1.1, 360_000.0), (1.35, 0.75), (1.6, 0.25), (2.0, 0.15), (3.5, 0.04), (6.0, 0.02))
 """Times the rating, and the shortest time in which it may open."""
@@ -15,8 +16,13 @@ class Borne(Struct, frozen=True):
     current_a: float
 
 
-@method("fuse-bears", source="blade fuses, ISO 8820-3, shortest opening times: from memory",
-        limits="air of 23 °C; between the points of the table along a straight line of the logarithms")  # fmt: skip
+@method(
+    "fuse-bears",
+    source="shortest opening times of blade fuses",
+    works=(ISO_8820,),
+    checked="points of the table, from memory",
+    limits="air of 23 °C; between the points of the table along a straight line of the logarithms",
+)
 def fuse_bears(rating_a: float, time_s: float) -> Borne:
     """Current that a blade fuse surely bears for a time: it may open above it.
 

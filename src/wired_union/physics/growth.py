@@ -3,6 +3,7 @@
 from msgspec import Struct
 
 from wired_union.physics.method import method, require
+from wired_union.physics.sources import ESA
 
 ALLOWANCES = {"measured": 0.0, "datasheet": 0.05, "estimate": 0.10, "guess": 0.20}
 SYSTEM_MARGIN_AT_CONCEPT = 0.20
@@ -13,7 +14,7 @@ class MassGrowth(Struct, frozen=True):
     allowance: float
 
 
-@method("mass-growth", source="ESA margin philosophy, from memory", limits="one part; a system margin comes on top")
+@method("mass-growth", works=(ESA,), checked="the table, from memory", limits="one part; a system margin comes on top")
 def mass_growth(knowledge: str) -> MassGrowth:
     """Share by which a part's mass may still grow, from how well it is known.
 

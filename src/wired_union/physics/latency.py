@@ -6,6 +6,7 @@ from typing import TypeAlias
 from msgspec import Struct
 
 from wired_union.physics.method import method, require
+from wired_union.physics.sources import DAVARE
 
 StageTimes: TypeAlias = tuple[bool, float, float]
 """(sampled, least_s, most_s), or (True, period_s, response_s) for a sampled stage."""
@@ -19,7 +20,9 @@ class ChainLatency(Struct, frozen=True):
 
 @method(
     "chain-latency",
-    source="most: Σ(Tᵢ + Rᵢ) for sampled stages, Davare et al. 2007",
+    source="most: Σ(Tᵢ + Rᵢ) for sampled stages",
+    works=(DAVARE,),
+    checked="values worked by hand",
     limits="stages not synchronised with each other; typical is the middle of each stage",
 )
 def chain_latency(stages: Sequence[StageTimes]) -> ChainLatency:

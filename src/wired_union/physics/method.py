@@ -38,15 +38,26 @@ class Input(Struct, frozen=True):
 
 
 class Method(Struct, frozen=True):
-    """A declared formula: name, one-line summary, inputs, outputs, source, limits of use, and the function."""
+    """A declared formula: name, one-line summary, inputs, outputs, source, limits of use, and the function.
+
+    `source` names the formula and the works it rests on, `checked` what its values were checked against from outside;
+    `from_memory` is true where a work is named, since none was at hand.
+    """
 
     name: str
     summary: str
     inputs: tuple[Input, ...]
     outputs: tuple[tuple[str, str], ...]
     source: str
+    checked: str
+    from_memory: bool
     limits: str
     function: Callable[..., Any]
+
+    @property
+    def cited(self) -> str:
+        """The source, how well it is known, and what its values were checked against."""
+        return f"{self.source}{' (cited from memory)' if self.from_memory else ''}; checked against {self.checked}"
 
     def work(self, texts: Mapping[str, str]) -> tuple[dict[str, Any], dict[str, Any]]:
         """Inputs as numbers, and outputs by name, from texts such as {"current_a": "650 mA"}.
@@ -86,11 +97,21 @@ class Impossible(ValueError):
     """Figures that cannot be; the text is a plain sentence."""
 
 
-def method(name: str, source: str, limits: str = "") -> Callable[[Callable[P, R]], Callable[P, R]]:
-    """Declare a formula. The function returns a Struct whose field names end in their units."""
+def method(
+    name: str, source: str = "", works: tuple[str, ...] = (), checked: str = "", limits: str = ""
+) -> Callable[[Callable[P, R]], Callable[P, R]]:
+    """Declare a formula. The function returns a Struct whose field names end in their units.
+
+    Args:
+        name: what scripts call it by
+        source: the formula or the law it follows from
+        works: books, papers and standards it is taken from, of `sources`
+        checked: what its values were checked against, outside this program
+        limits: where it stops being true
+    """
 
     def declare(function: Callable[P, R]) -> Callable[P, R]:
-        function.declared = (name, source, limits)  # type: ignore[attr-defined]
+        function.declared = (name, source, works, checked, limits)  # type: ignore[attr-defined]
         return function
 
     return declare
@@ -98,7 +119,8 @@ def method(name: str, source: str, limits: str = "") -> Callable[[Callable[P, R]
 
 def describe(function: Callable[..., Any]) -> Method:
     """The Method that a decorated function declares, read from its signature and docstring."""
-    name, source, limits = function.declared  # type: ignore[attr-defined]
+    name, source, works, checked, limits = function.declared  # type: ignore[attr-defined]
+    sources = "; ".join(filter(None, (source, *works)))
     document = inspect.getdoc(function) or ""
     hints = get_type_hints(function)
     meanings = _meanings(document)
@@ -107,7 +129,7 @@ def describe(function: Callable[..., Any]) -> Method:
         for n, p in inspect.signature(function).parameters.items()
     )
     outputs = tuple((n, meanings.get(n, "")) for n in hints["return"].__struct_fields__)
-    return Method(name, document.split("\n", 1)[0], inputs, outputs, source, limits, function)
+    return Method(name, document.split("\n", 1)[0], inputs, outputs, sources, checked, bool(works), limits, function)
 
 
 def _meanings(document: str) -> dict[str, str]:

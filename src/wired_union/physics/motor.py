@@ -5,6 +5,7 @@ import math
 from msgspec import Struct
 
 from wired_union.physics.method import method, require
+from wired_union.physics.sources import HUGHES
 
 
 class MotorPoint(Struct, frozen=True):
@@ -72,8 +73,13 @@ def motor_constants(
     return made
 
 
-@method("dc-motor", source="linear motor model, Hughes & Drury, Electric Motors and Drives, from memory",
-        limits="brushed motor, magnets not saturated; gear losses are in the figures")  # fmt: skip
+@method(
+    "dc-motor",
+    source="linear motor model",
+    works=(HUGHES,),
+    checked="the motor's differential equation by scipy's solve_ivp",
+    limits="brushed motor, magnets not saturated; gear losses are in the figures",
+)
 def dc_motor(
     supply_voltage_v: float, rated_voltage_v: float, no_load_speed_rad_s: float, stall_torque_n_m: float,
     stall_current_a: float, no_load_current_a: float, load_torque_n_m: float,
@@ -115,7 +121,12 @@ class GearRatio(Struct, frozen=True):
     ratio: float
 
 
-@method("best-gear-ratio", source="inertia matching, √(J_L/J_M)", limits="most acceleration of an inertia, no friction")
+@method(
+    "best-gear-ratio",
+    source="inertia matching, √(J_L/J_M)",
+    checked="a search over all ratios by scipy",
+    limits="most acceleration of an inertia, no friction",
+)
 def best_gear_ratio(load_inertia_kg_m2: float, motor_inertia_kg_m2: float) -> GearRatio:
     """Ratio at which a motor accelerates an inertia fastest: its own, reflected, equals the load's.
 
@@ -136,8 +147,12 @@ class SpinUp(Struct, frozen=True):
     energy_j: float
 
 
-@method("spin-up-time", source="first-order response of the linear motor model, τ = J·ω₀/T_s",
-        limits="inertia only, constant voltage")  # fmt: skip
+@method(
+    "spin-up-time",
+    source="first-order response of the linear motor model, τ = J·ω₀/T_s",
+    checked="the motor's differential equation by scipy's solve_ivp",
+    limits="inertia only, constant voltage",
+)
 def spin_up_time(
     inertia_kg_m2: float, speed_rad_s: float, no_load_speed_rad_s: float, stall_torque_n_m: float,
     start_speed_rad_s: float = 0.0,

@@ -5,6 +5,7 @@ import math
 from msgspec import Struct
 
 from wired_union.physics.method import method, require
+from wired_union.physics.sources import LORA
 
 
 class Airtime(Struct, frozen=True):
@@ -14,7 +15,8 @@ class Airtime(Struct, frozen=True):
 
 @method(
     "lora-airtime",
-    source="Semtech AN1200.13 (2013), section 4",
+    works=(LORA,),
+    checked="values worked by hand",
     limits="low data rate optimisation on when a symbol lasts 16 ms or more;"
     " spreading factors 5 and 6 by the SX1261/2 data sheet, 6.1.4, from memory",
 )
@@ -61,8 +63,12 @@ class AirtimeShare(Struct, frozen=True):
     hour_share: float
 
 
-@method("airtime-share", source="sum of the packets of an hour",
-        limits="many countries limit how long a band may be used: check the rules of yours")  # fmt: skip
+@method(
+    "airtime-share",
+    source="sum of the packets of an hour",
+    checked="values worked by hand",
+    limits="many countries limit how long a band may be used: check the rules of yours",
+)
 def airtime_share(airtime_s: float, packets_per_hour: float) -> AirtimeShare:
     """Share of an hour that a sender is on the air.
 

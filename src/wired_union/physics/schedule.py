@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from msgspec import Struct
 
 from wired_union.physics.method import method, require
+from wired_union.physics.sources import AUDSLEY, JOSEPH
 
 ROUNDING = 1e-9
 """Share by which sums of floats may miss the whole number that they stand for."""
@@ -19,7 +20,9 @@ class ResponseTimes(Struct, frozen=True):
 
 @method(
     "response-times",
-    source="Joseph & Pandya 1986; Audsley 1993",
+    source="R = C + B + Σ⌈R/Tⱼ⌉·Cⱼ",
+    works=(JOSEPH, AUDSLEY),
+    checked="a processor run tick by tick",
     limits="preemptive, fixed priorities, deadlines up to the period; 'without limit' is beyond the deadline",
 )
 def response_times(

@@ -6,8 +6,7 @@ from msgspec import Struct
 
 from wired_union.physics.constants import MILD_STEEL_YIELD_PA, STEEL_DENSITY_KG_M3, STEEL_MODULUS_PA
 from wired_union.physics.method import method, require
-
-SHIGLEY = "Shigley's Mechanical Engineering Design"
+from wired_union.physics.sources import BLEVINS, EULER, SHIGLEY
 
 
 class Leadscrew(Struct, frozen=True):
@@ -17,7 +16,13 @@ class Leadscrew(Struct, frozen=True):
     self_locking: bool
 
 
-@method("leadscrew", source=f"{SHIGLEY}, power screws", limits="square thread; collar with its own friction")
+@method(
+    "leadscrew",
+    source="square thread, unrolled into a wedge",
+    works=(f"{SHIGLEY}, section 8-2",),
+    checked="the worked example of the book, from memory",
+    limits="square thread; collar with its own friction",
+)
 def leadscrew(
     force_n: float, mean_diameter_m: float, lead_m: float, friction: float, collar_friction: float = 0.0,
     collar_diameter_m: float = 0.0,
@@ -63,8 +68,13 @@ class Buckling(Struct, frozen=True):
     slenderness: float
 
 
-@method("euler-buckling", source=f"Euler 1744; {SHIGLEY}, columns",
-        limits="slender straight columns; a short one (slenderness under 100 for steel) crushes first")  # fmt: skip
+@method(
+    "euler-buckling",
+    source="F = π²·E·I/(c·L)²",
+    works=(EULER, f"{SHIGLEY}, section 4-12"),
+    checked="values worked by hand",
+    limits="slender straight columns; a short one (slenderness under 100 for steel) crushes first",
+)
 def euler_buckling(
     diameter_m: float, length_m: float, ends: str = "supported", modulus_pa: float = STEEL_MODULUS_PA
 ) -> Buckling:  # fmt: skip
@@ -88,8 +98,13 @@ def euler_buckling(
     return Buckling(math.pi**2 * modulus_pa * moment / effective**2, effective / (diameter_m / 4))
 
 
-@method("column-buckling", source=f"{SHIGLEY}, Euler columns and J. B. Johnson's parabola for stocky ones",
-        limits="straight column, central load; yields like mild steel unless given (250 MPa, EN 10025)")  # fmt: skip
+@method(
+    "column-buckling",
+    source="Euler's column, and J. B. Johnson's parabola for stocky ones",
+    works=(f"{SHIGLEY}, sections 4-12 and 4-13",),
+    checked="both curves and their slopes where they meet",
+    limits="straight column, central load; yields like mild steel unless given (250 MPa, EN 10025)",
+)
 def column_buckling(
     diameter_m: float, length_m: float, ends: str = "supported", modulus_pa: float = STEEL_MODULUS_PA,
     yield_pa: float = MILD_STEEL_YIELD_PA,
@@ -121,8 +136,13 @@ class CriticalSpeed(Struct, frozen=True):
     speed_rad_s: float
 
 
-@method("screw-critical-speed", source="whirling of a uniform shaft; roots from Blevins",
-        limits="solid round shaft by itself; common practice stays under 80 %")  # fmt: skip
+@method(
+    "screw-critical-speed",
+    source="whirling of a uniform shaft",
+    works=(f"{BLEVINS}, table 8-1",),
+    checked="the beam as an eigenvalue problem by scipy",
+    limits="solid round shaft by itself; common practice stays under 80 %",
+)
 def screw_critical_speed(
     diameter_m: float, length_m: float, ends: str = "supported", modulus_pa: float = STEEL_MODULUS_PA,
     density_kg_m3: float = STEEL_DENSITY_KG_M3,

@@ -6,6 +6,7 @@ from msgspec import Struct
 
 from wired_union.physics.constants import STANDARD_GRAVITY_M_S2 as G
 from wired_union.physics.method import method, require
+from wired_union.physics.sources import KNACKE, SHIGLEY
 
 
 class DropLoad(Struct, frozen=True):
@@ -13,8 +14,13 @@ class DropLoad(Struct, frozen=True):
     deflection_m: float
 
 
-@method("drop-load", source="energy, m·g·(1 + √(1 + 2·h·k/(m·g))); Shigley, Mechanical Engineering Design, impact",
-        limits="one spring takes it all, nothing is lost; a light spring, no rebound")  # fmt: skip
+@method(
+    "drop-load",
+    source="energy, m·g·(1 + √(1 + 2·h·k/(m·g)))",
+    works=(f"{SHIGLEY}, section 4-17",),
+    checked="its motion by scipy's solve_ivp",
+    limits="one spring takes it all, nothing is lost; a light spring, no rebound",
+)
 def drop_load(mass_kg: float, drop_m: float, stiffness_n_per_m: float) -> DropLoad:
     """Largest force when a mass drops on something springy.
 
@@ -40,8 +46,13 @@ class Shock(Struct, frozen=True):
     force_n: float
 
 
-@method("opening-shock", source="Knacke, Parachute Recovery Systems Design Manual: infinite mass, ½·ρ·v²·C_D·A·C_x",
-        limits="a bound: as if nothing slowed down while the canopy fills")  # fmt: skip
+@method(
+    "opening-shock",
+    source="infinite mass, ½·ρ·v²·C_D·A·C_x",
+    works=(KNACKE,),
+    checked="values worked by hand",
+    limits="a bound: as if nothing slowed down while the canopy fills",
+)
 def opening_shock(
     density_kg_m3: float, speed_m_s: float, area_m2: float, drag_coefficient: float, opening_factor: float = 1.8
 ) -> Shock:  # fmt: skip
@@ -67,8 +78,12 @@ class GripperForce(Struct, frozen=True):
     force_per_finger_n: float
 
 
-@method("gripper-force", source="Coulomb friction, m·(g + a)·factor/(μ·fingers)",
-        limits="held by friction alone, pulled straight up; fingers press alike")  # fmt: skip
+@method(
+    "gripper-force",
+    source="Coulomb friction, m·(g + a)·factor/(μ·fingers)",
+    checked="values worked by hand",
+    limits="held by friction alone, pulled straight up; fingers press alike",
+)
 def gripper_force(
     mass_kg: float, friction: float, acceleration_m_s2: float = 0.0, fingers: int = 2, factor: float = 2.0
 ) -> GripperForce:  # fmt: skip
@@ -91,7 +106,7 @@ def gripper_force(
     return GripperForce(mass_kg * (G + acceleration_m_s2) * factor / (friction * fingers))
 
 
-@method("imbalance-force", source="m·e·ω²", limits="a stiff rotor")
+@method("imbalance-force", source="m·e·ω²", checked="values worked by hand", limits="a stiff rotor")
 def imbalance_force(mass_kg: float, eccentricity_m: float, speed_rad_s: float) -> Shock:
     """Force that turns round with a rotor whose centre of mass is beside its axis.
 

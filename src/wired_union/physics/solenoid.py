@@ -5,6 +5,7 @@ import math
 from msgspec import Struct
 
 from wired_union.physics.method import method, require
+from wired_union.physics.sources import WOODSON
 
 
 class Pull(Struct, frozen=True):
@@ -28,8 +29,13 @@ def stroke_work_j(closed_force_n: float, open_force_n: float, stroke_m: float, g
     return closed_force_n * gap_m / (1 + gap_m / inner)
 
 
-@method("solenoid-force", source="force of an air gap, F = µ₀·A·(N·I)²/2g², Woodson & Melcher, from memory",
-        limits="iron not saturated, current settled; force follows the square of the voltage")  # fmt: skip
+@method(
+    "solenoid-force",
+    source="force of an air gap, F = µ₀·A·(N·I)²/2g²",
+    works=(WOODSON,),
+    checked="its work by scipy's quad",
+    limits="iron not saturated, current settled; force follows the square of the voltage",
+)
 def solenoid_force(
     closed_force_n: float, open_force_n: float, stroke_m: float, gap_m: float, load_force_n: float,
     moving_mass_kg: float, rise_time_s: float,

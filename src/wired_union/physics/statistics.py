@@ -5,6 +5,7 @@ import math
 from msgspec import Struct
 
 from wired_union.physics.method import method, require
+from wired_union.physics.sources import CLOPPER, WILSON
 
 
 class SuccessInterval(Struct, frozen=True):
@@ -17,7 +18,9 @@ class SuccessInterval(Struct, frozen=True):
 
 @method(
     "success-interval",
-    source="Clopper & Pearson 1934; Wilson 1927",
+    source="quantiles of the beta distribution; Wilson's score",
+    works=(CLOPPER, WILSON),
+    checked="scipy.stats",
     limits="independent trials under the same conditions",
 )
 def success_interval(successes: int, trials: int, confidence: float = 0.95) -> SuccessInterval:
@@ -56,7 +59,12 @@ class TrialsForProof(Struct, frozen=True):
     trials: int
 
 
-@method("trials-for-proof", source="success-run theorem, n = ln(1 − C) / ln R", limits="no failure allowed")
+@method(
+    "trials-for-proof",
+    source="success-run theorem, n = ln(1 − C) / ln R",
+    checked="scipy.stats",
+    limits="no failure allowed",
+)
 def trials_for_proof(reliability: float, confidence: float) -> TrialsForProof:
     """Clean runs in a row that show a rate of success.
 

@@ -10,6 +10,7 @@ import math
 from msgspec import Struct
 
 from wired_union.physics.method import method, require
+from wired_union.physics.sources import ACARNLEY
 
 LOW_SPEED_SHARE = 1 / math.sqrt(2)
 """Torque of one winding after the other against both held at their rated current, which a datasheet's is."""
@@ -111,9 +112,14 @@ class StepperPoint(Struct, frozen=True):
     supply_current_a: float
 
 
-@method("stepper-torque", source="phasor model of a synchronous machine, Acarnley, Stepping Motors, from memory",
-        limits="driver that holds the current, up to 10 000 full steps a second; no resonance; half of the torque is"
-        " usually kept in hand")  # fmt: skip
+@method(
+    "stepper-torque",
+    source="phasor model of a synchronous machine",
+    works=(ACARNLEY,),
+    checked="both windings searched over the load angle by scipy",
+    limits="driver that holds the current, up to 10 000 full steps a second; no resonance; half of the torque is"
+    " usually kept in hand",
+)
 def stepper_torque(
     supply_voltage_v: float, coil_current_a: float, coil_resistance_ohm: float, coil_inductance_h: float,
     holding_torque_n_m: float, full_step_deg: float, speed_rad_s: float,

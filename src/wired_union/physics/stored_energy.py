@@ -20,8 +20,12 @@ class SpringShot(Struct, frozen=True):
     release_speed_m_s: float
 
 
-@method("spring-energy", source="Hooke's law, E = ½·k·x² + F₀·x; energy balance",
-        limits="linear spring; the mass includes a third of the spring's own")  # fmt: skip
+@method(
+    "spring-energy",
+    source="Hooke's law, E = ½·k·x² + F₀·x; energy balance",
+    checked="values worked by hand, and its curve in eleven points",
+    limits="linear spring; the mass includes a third of the spring's own",
+)
 def spring_energy(
     stiffness_n_per_m: float, travel_m: float, mass_kg: float, efficiency: float = 1.0, preload_n: float = 0.0
 ) -> SpringShot:  # fmt: skip
@@ -107,8 +111,12 @@ class TankShot(Struct, frozen=True):
     shots: int
 
 
-@method("tank-shot", source="work of an expanding ideal gas, isothermal and adiabatic (γ = 1.4)",
-        limits="no losses in valve and pipe: a real shot lies under the adiabatic bound")  # fmt: skip
+@method(
+    "tank-shot",
+    source="work of an expanding ideal gas, isothermal and adiabatic (γ = 1.4)",
+    checked="scipy's quad over the pressure",
+    limits="no losses in valve and pipe: a real shot lies under the adiabatic bound",
+)
 def tank_shot(
     volume_m3: float, pressure_pa: float, bore_m: float, stroke_m: float, mass_kg: float, least_pressure_pa: float = 0.0
 ) -> TankShot:  # fmt: skip

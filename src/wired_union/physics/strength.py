@@ -7,6 +7,7 @@ from itertools import pairwise
 from msgspec import Struct
 
 from wired_union.physics.method import method, require
+from wired_union.physics.sources import BLEVINS, ROARK, SHIGLEY, TIMOSHENKO
 
 BEAMS = {"cantilever": (1 / 3, 1.0, 1 / 2), "simple": (1 / 48, 1 / 4, 1 / 16), "fixed": (1 / 192, 1 / 8, 0.0)}
 """Deflection by F·L³/(E·I), moment by F·L and end slope by F·L²/(E·I), of each support."""
@@ -26,8 +27,13 @@ def _support(support: str, known: Sequence[str]) -> str:
     return support
 
 
-@method("beam-deflection", source="Roark's Formulas, straight beams (from memory)",
-        limits="slender, elastic, small deflections; one load: at a cantilever's end, else in the middle")  # fmt: skip
+@method(
+    "beam-deflection",
+    source="Euler and Bernoulli's beam",
+    works=(f"{ROARK}, table 8.1",),
+    checked="a frame of finite elements, and its own energy",
+    limits="slender, elastic, small deflections; one load: at a cantilever's end, else in the middle",
+)
 def beam_deflection(
     load_n: float, length_m: float, modulus_pa: float, second_moment_m4: float, support: str = "cantilever"
 ) -> Beam:  # fmt: skip
@@ -56,8 +62,13 @@ class BeamFrequency(Struct, frozen=True):
     frequency_hz: float
 
 
-@method("beam-frequency", source="Blevins, Formulas for Natural Frequency: frequency equation of the loaded beam",
-        limits="uniform slender beam, one stiff mass: at a cantilever's end, else in the middle; undamped")  # fmt: skip
+@method(
+    "beam-frequency",
+    source="frequency equation of the loaded beam",
+    works=(f"{BLEVINS}, table 8-1",),
+    checked="a frame of finite elements",
+    limits="uniform slender beam, one stiff mass: at a cantilever's end, else in the middle; undamped",
+)
 def beam_frequency(
     load_mass_kg: float, beam_mass_kg: float, length_m: float, modulus_pa: float, second_moment_m4: float,
     support: str = "cantilever",
@@ -116,9 +127,13 @@ class Plate(Struct, frozen=True):
     stress_pa: float
 
 
-@method("plate-deflection", source="Timoshenko, Theory of Plates and Shells: Navier's series; table of clamped plates"
-        " (from memory)",
-        limits="flat, even, rectangular, load spread evenly; deflections below half the thickness")  # fmt: skip
+@method(
+    "plate-deflection",
+    source="Navier's series; table of clamped plates",
+    works=(f"{TIMOSHENKO}, articles 28 and 44",),
+    checked="finite differences; the table's first row, from memory",
+    limits="flat, even, rectangular, load spread evenly; deflections below half the thickness",
+)
 def plate_deflection(
     load_n: float, length_m: float, width_m: float, thickness_m: float, modulus_pa: float, poisson: float = 0.3,
     support: str = "simple",
@@ -176,8 +191,13 @@ class BoltGroup(Struct, frozen=True):
     most_n: float
 
 
-@method("bolt-group", source="Shigley, Mechanical Engineering Design: shear of bolt groups by V/n and M·r/Σr²",
-        limits="like bolts, stiff plates, friction between them not counted")  # fmt: skip
+@method(
+    "bolt-group",
+    source="shear of bolts by V/n and M·r/Σr²",
+    works=(f"{SHIGLEY}, section 8-12",),
+    checked="balance of forces and moments",
+    limits="like bolts, stiff plates, friction between them not counted",
+)
 def bolt_group(
     x_m: Sequence[float], y_m: Sequence[float], force_x_n: float, force_y_n: float, at_x_m: float, at_y_m: float
 ) -> BoltGroup:
@@ -213,8 +233,13 @@ class ToleranceStack(Struct, frozen=True):
     root_sum_square_m: float
 
 
-@method("tolerance-stack", source="Shigley, Mechanical Engineering Design: tolerances (from memory)",
-        limits="the root of squares for independent, centred deviations; the worst case for any")  # fmt: skip
+@method(
+    "tolerance-stack",
+    source="sum of the deviations, and root of their squares",
+    works=(f"{SHIGLEY}, section 1-13",),
+    checked="values worked by hand",
+    limits="the root of squares for independent, centred deviations; the worst case for any",
+)
 def tolerance_stack(tolerances_m: Sequence[float]) -> ToleranceStack:
     """What tolerances in a row add up to.
 
@@ -234,7 +259,12 @@ class ThermalGrowth(Struct, frozen=True):
     growth_m: float
 
 
-@method("thermal-growth", source="linear expansion, α·L·ΔT", limits="free to grow, the same temperature throughout")
+@method(
+    "thermal-growth",
+    source="linear expansion, α·L·ΔT",
+    checked="values worked by hand",
+    limits="free to grow, the same temperature throughout",
+)
 def thermal_growth(length_m: float, expansion_per_k: float, temperature_change_k: float) -> ThermalGrowth:
     """How much longer a thing gets when it warms up.
 

@@ -13,7 +13,12 @@ class JointTorque(Struct, frozen=True):
     inertia_kg_m2: float
 
 
-@method("joint-torque", source="sum of moments; a uniform link, m·L²/3", limits="one joint, level axis, rigid link")
+@method(
+    "joint-torque",
+    source="sum of moments; a uniform link, m·L²/3",
+    checked="moments by hand",
+    limits="one joint, level axis, rigid link",
+)
 def joint_torque(
     payload_kg: float, reach_m: float, angle_deg: float, link_mass_kg: float = 0.0, link_length_m: float = 0.0,
     acceleration_rad_s2: float = 0.0,
@@ -45,8 +50,12 @@ class Slew(Struct, frozen=True):
     wheel_speed_change_rad_s: float
 
 
-@method("reaction-wheel-slew", source="conservation of angular momentum; full on, then full back",
-        limits="one axis, no outside torque")  # fmt: skip
+@method(
+    "reaction-wheel-slew",
+    source="conservation of angular momentum; full on, then full back",
+    checked="its own motion, stepped",
+    limits="one axis, no outside torque",
+)
 def reaction_wheel_slew(body_inertia_kg_m2: float, angle_deg: float, time_s: float, wheel_inertia_kg_m2: float) -> Slew:
     """What a reaction wheel must give to turn a body by an angle in a time.
 
@@ -74,7 +83,12 @@ class Flap(Struct, frozen=True):
     lift_ratio: float
 
 
-@method("airflow-flap", source="drag, ½·ρ·v²·C_D·A, against weight", limits="flat flap across an even stream")
+@method(
+    "airflow-flap",
+    source="drag, ½·ρ·v²·C_D·A, against weight",
+    checked="values worked by hand",
+    limits="flat flap across an even stream",
+)
 def airflow_flap(
     mass_kg: float, area_m2: float, speed_m_s: float, drag_coefficient: float = 1.2, density_kg_m3: float = 1.225
 ) -> Flap:  # fmt: skip

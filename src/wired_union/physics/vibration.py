@@ -5,6 +5,7 @@ import math
 from msgspec import Struct
 
 from wired_union.physics.method import method, require
+from wired_union.physics.sources import BLEVINS
 
 FIRST_ROOT = 1.875104
 
@@ -13,7 +14,13 @@ class Frequency(Struct, frozen=True):
     frequency_hz: float
 
 
-@method("natural-frequency", source="Blevins, Formulas for Natural Frequency", limits="one mass on a spring, undamped")
+@method(
+    "natural-frequency",
+    source="√(k/m)/2π",
+    works=(f"{BLEVINS}, table 6-2",),
+    checked="a cantilever with a heavy tip",
+    limits="one mass on a spring, undamped",
+)
 def natural_frequency(stiffness_n_per_m: float, mass_kg: float) -> Frequency:
     """Frequency at which a mass swings on a spring.
 
@@ -29,9 +36,13 @@ def natural_frequency(stiffness_n_per_m: float, mass_kg: float) -> Frequency:
     return Frequency(math.sqrt(stiffness_n_per_m / mass_kg) / (2 * math.pi))
 
 
-@method("cantilever-frequency",
-        source="Blevins, β₁L = 1.8751; with a tip mass μ, 1 + cos β cosh β = μβ(sin β cosh β − cos β sinh β)",
-        limits="uniform slender beam clamped at one end")  # fmt: skip
+@method(
+    "cantilever-frequency",
+    source="β₁L = 1.8751; with a tip mass μ, 1 + cos β cosh β = μβ(sin β cosh β − cos β sinh β)",
+    works=(f"{BLEVINS}, table 8-1",),
+    checked="finite differences, solved by scipy",
+    limits="uniform slender beam clamped at one end",
+)
 def cantilever_frequency(
     length_m: float, modulus_pa: float, second_moment_m4: float, mass_per_length_kg_per_m: float,
     tip_mass_kg: float = 0.0,

@@ -13,7 +13,12 @@ class DriveTorque(Struct, frozen=True):
     friction_needed: float
 
 
-@method("drive-torque", source="statics", limits="driven wheels share the force evenly and carry the whole weight")
+@method(
+    "drive-torque",
+    source="statics",
+    checked="values worked by hand",
+    limits="driven wheels share the force evenly and carry the whole weight",
+)
 def drive_torque(
     mass_kg: float, slope_deg: float, rolling_resistance: float, acceleration_m_s2: float, wheel_radius_m: float,
     driven_wheels: float,
@@ -47,8 +52,12 @@ class StepClimb(Struct, frozen=True):
     push_n: float
 
 
-@method("step-climb", source="moments about the edge, W·√(h(2r − h))",
-        limits="one rigid wheel at a time, lifting off the ground; no run-up")  # fmt: skip
+@method(
+    "step-climb",
+    source="moments about the edge, W·√(h(2r − h))",
+    checked="moments by hand",
+    limits="one rigid wheel at a time, lifting off the ground; no run-up",
+)
 def step_climb(wheel_load_n: float, wheel_radius_m: float, step_m: float) -> StepClimb:
     """Torque at a wheel, or push at its axle, that lifts it over a step.
 
@@ -112,7 +121,12 @@ class TipAngle(Struct, frozen=True):
     angle_deg: float
 
 
-@method("tip-angle", source="statics: moments about the edge", limits="rigid, on firm ground; what pushes lasts")
+@method(
+    "tip-angle",
+    source="statics: moments about the edge",
+    checked="moments solved by scipy's brentq",
+    limits="rigid, on firm ground; what pushes lasts",
+)
 def tip_angle(
     half_base_m: float, centre_height_m: float, acceleration_m_s2: float = 0.0, push_n: float = 0.0,
     push_height_m: float = 0.0, weight_n: float = 0.0,

@@ -6,6 +6,7 @@ from msgspec import Struct
 
 from wired_union.physics.constants import ABSOLUTE_ZERO_C
 from wired_union.physics.method import method, require
+from wired_union.physics.sources import ASTM_B258, IEC_60028, SAE_AS50881
 
 COPPER_RESISTIVITY_OHM_M = 1.7241e-8  # annealed copper at 20 °C, IEC 60028
 COPPER_TEMPERATURE_COEFFICIENT_PER_K = 0.00393
@@ -17,7 +18,13 @@ class WireGauge(Struct, frozen=True):
     resistance_ohm_per_m: float
 
 
-@method("wire-gauge", source="ASTM B258; IEC 60028", limits="solid annealed copper at 20 °C; 0 is 1/0, −3 is 4/0")
+@method(
+    "wire-gauge",
+    source="d = 0.127 mm · 92^((36 − n)/39); ρ = 0.017241 Ω·mm²/m",
+    works=(ASTM_B258, IEC_60028),
+    checked="known rows of the table, from memory",
+    limits="solid annealed copper at 20 °C; 0 is 1/0, −3 is 4/0",
+)
 def wire_gauge(awg: int) -> WireGauge:
     """Diameter, area and resistance of a wire by its American gauge number.
 
@@ -41,7 +48,13 @@ class VoltageDrop(Struct, frozen=True):
     loss_w: float
 
 
-@method("voltage-drop", source="ASTM B258; IEC 60028; α = 0.00393 /K", limits="direct current, both wires alike")
+@method(
+    "voltage-drop",
+    source="two wires, α = 0.00393 /K",
+    works=(ASTM_B258, IEC_60028),
+    checked="values worked by hand",
+    limits="direct current, both wires alike",
+)
 def voltage_drop(length_m: float, awg: int, current_a: float, temperature_c: float = 20.0) -> VoltageDrop:
     """Voltage and power lost in a pair of wires.
 
@@ -74,8 +87,13 @@ _FREE_AIR_A = {
 _BUNDLED = {1: 1.0, 3: 0.8, 6: 0.65, 12: 0.55, 24: 0.45, 40: 0.4}
 
 
-@method("wire-ampacity", source="common table for single wires in free air, and bundles by SAE AS50881: from memory",
-        limits="copper, insulation for 105 °C, air of 25 °C, not coiled or boxed in")  # fmt: skip
+@method(
+    "wire-ampacity",
+    source="common table for single wires in free air",
+    works=(SAE_AS50881,),
+    checked="the heat that a wire sheds by Churchill and Chu's correlation: never above it",
+    limits="copper, insulation for 105 °C, air of 25 °C, not coiled or boxed in",
+)
 def wire_ampacity(awg: int, wires_in_bundle: int = 1) -> Ampacity:
     """Current that a wire carries all day without getting too hot to touch its insulation.
 

@@ -9,8 +9,8 @@ _HEAD = """# Methods
 Made from the declarations in `src/wired_union/physics` by `script/docs`; do not edit. `wired-union work NAME` shows the
 same, `wired-union work NAME key=value …` works one. The unit of a value is the ending of its name.
 
-Sources are named from memory: no edition was at hand. What was checked are values: `tests/reference` holds those that
-each source is known for, and second ways to the same figures.
+No book, paper or standard was at hand: where one is named, edition and section are from memory and it says so. What was
+checked are values, against what is named beside each; `tests/reference` and `tests/physics` hold the checks.
 """
 
 
@@ -24,7 +24,7 @@ def _section(method: Method) -> str:
     out = [f"| → `{n}` | {units.unit_of(n)} | {meaning} |" for n, meaning in method.outputs]
     limits = f"\nLimits: {method.limits}.\n" if method.limits else ""
     table = "\n".join(["| name | unit | meaning |", "|---|---|---|", *rows, *out])
-    return f"\n## {method.name}\n\n{method.summary}\n\n{table}\n\nSource: {method.source}.\n{limits}"
+    return f"\n## {method.name}\n\n{method.summary}\n\n{table}\n\nSource: {method.cited}.\n{limits}"
 
 
 def _usual(required: bool, default: object) -> str:

@@ -34,7 +34,7 @@ class Calculator(QDialog):
         self.answer = label("", "heading", wrap=True)
         column.addWidget(self.answer)
         limits = f" Limits: {method.limits}." if method.limits else ""
-        column.addWidget(label(f"Source: {method.source}.{limits}", "mute", wrap=True))
+        column.addWidget(label(f"Source: {method.cited}.{limits}", "mute", wrap=True))
         column.addWidget(button("Close", self.accept))
         self._work()
 

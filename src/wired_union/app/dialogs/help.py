@@ -36,7 +36,7 @@ def _method(method: Method) -> str:
     limits = f" Limits: {escape(method.limits)}." if method.limits else ""
     return (
         f"<p><b>{method.name}</b>: {escape(method.summary)} From {escape(inputs)}."
-        f" <i>Source: {escape(method.source)}.</i>{limits}</p>"
+        f" <i>Source: {escape(method.cited)}.</i>{limits}</p>"
     )
 
 

@@ -1,0 +1,31 @@
+"""Books, papers and standards that methods rest on.
+
+None of them was at hand: editions and sections are from memory, and every screen says so beside a method that cites
+one. What was checked are values, against what `Method.checked` names.
+"""
+
+ACARNLEY = "Acarnley, Stepping Motors: A Guide to Theory and Practice, 4th edition (2002)"
+ASTM_B258 = "ASTM B258, table of diameters by gauge"
+AUDSLEY = "Audsley, Burns, Richardson, Tindell and Wellings, Software Engineering Journal 8 (1993)"
+BLEVINS = "Blevins, Formulas for Natural Frequency and Mode Shape (1979)"
+CLOPPER = "Clopper and Pearson, Biometrika 26 (1934)"
+DAVARE = "Davare and others, Design Automation Conference (2007)"
+ESA = "ESA margin philosophy for assessment studies (2012)"
+EULER = "Euler, Methodus inveniendi lineas curvas, additamentum I (1744)"
+HUGHES = "Hughes and Drury, Electric Motors and Drives, 4th edition (2013), chapter 3"
+I2C = "NXP UM10204, section 3.1"
+IEC_60028 = "IEC 60028 (1925)"
+ISO_2533 = "ISO 2533:1975"
+ISO_8820 = "ISO 8820-3, opening times"
+JESD51 = "JEDEC JESD51-1"
+JOSEPH = "Joseph and Pandya, The Computer Journal 29 (1986)"
+KNACKE = "Knacke, Parachute Recovery Systems Design Manual (1992), section 5.4"
+LORA = "Semtech AN1200.13 (2013), section 4"
+PEUKERT = "Peukert, Elektrotechnische Zeitschrift 18 (1897)"
+ROARK = "Young and Budynas, Roark's Formulas for Stress and Strain, 7th edition (2002)"
+SAE_AS50881 = "SAE AS50881, bundles"
+SHIGLEY = "Budynas and Nisbett, Shigley's Mechanical Engineering Design, 10th edition (2015)"
+TIMOSHENKO = "Timoshenko and Woinowsky-Krieger, Theory of Plates and Shells, 2nd edition (1959)"
+WILSON = "Wilson, Journal of the American Statistical Association 22 (1927)"
+WONG = "Wong, Theory of Ground Vehicles, 3rd edition (2001), chapter 6"
+WOODSON = "Woodson and Melcher, Electromechanical Dynamics, part I (1968), chapter 3"
