@@ -33,6 +33,11 @@ def varied(project: Project, seed: int) -> Project:
     return with_concept(project, feeds=feeds)
 
 
+ELSEWHERE = {"tip-angle": "tests/subjects/test_balance.py and test_poses.py: every corner of masses and rooms, moments",
+             "pins": "nothing works it out yet"}  # fmt: skip
+"""Measures that the second solver does not work out, and why. A limit of the team's own is worked out by nobody."""
+
+
 def compare(project: Project) -> None:
     assessed, second = assess(project), Reference(project)
     peak, low = second.peak()
@@ -43,6 +48,8 @@ def compare(project: Project) -> None:
             wanted[f"speed:{load['id']}"] = second.wheel_speed(load)
     for chain in second.c.get("chains", []):
         wanted[f"chain:{chain['id']}"] = sum(map(_most_s, chain["stages"]))
+    own = {limit.measure for limit in project.brief.limits if limit.own}
+    assert {m.id for m in assessed.measures} <= {*wanted, *ELSEWHERE, *own}
     for name, value in wanted.items():
         assert assessed.measure(name).value == pytest.approx(value, rel=5e-3), name
 
