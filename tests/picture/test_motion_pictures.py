@@ -44,6 +44,10 @@ TANK = a_part("tank", "tank", tank=Tank(volume_m3=4e-4, max_pressure_pa=8e5))
 MADE = {
     "wheels": lambda: a_rover(),
     "arm": lambda: with_load("arm", actuator="motor", payload_kg=0.3, reach_m=0.2, from_deg=-60, to_deg=80),
+    "joint": lambda: with_load("joint", actuator="motor", payload_kg=0.3, link_mass_kg=0.1),
+    "swing": lambda: with_load("swing", actuator="motor", amplitude_deg=100.0),
+    "grip": lambda: with_load("grip", actuator="motor"),
+    "intake": lambda: with_load("intake", actuator="motor"),
     "drum": lambda: with_load("drum", actuator="motor", payload_kg=2.0, drum_diameter_m=0.04),
     "screw": lambda: with_load("screw", actuator="motor", force_n=60.0, stroke_m=0.1),
     "spin": lambda: with_load("spin", actuator="motor", wheel_diameter_m=0.08, release_speed_m_s=8.0),

@@ -71,6 +71,7 @@ _FUNCTIONS = (
     stored_energy.spring_energy,
     stored_energy.tank_shot,
     turning.joint_torque,
+    turning.pendulum,
     turning.reaction_wheel_slew,
     turning.airflow_flap,
     vibration.natural_frequency,

@@ -2,8 +2,10 @@
 
 import math
 
+import numpy as np
 from msgspec import Struct
 
+from wired_union.physics.battery import Array
 from wired_union.physics.constants import STANDARD_GRAVITY_M_S2 as G
 from wired_union.physics.method import method, require
 
@@ -42,6 +44,55 @@ def joint_torque(
     inertia = payload_kg * reach_m**2 + link_mass_kg * link_length_m**2 / 3
     moment = payload_kg * reach_m + link_mass_kg * link_length_m / 2
     return JointTorque(G * moment * math.cos(math.radians(angle_deg)) + inertia * acceleration_rad_s2, inertia)
+
+
+class Pendulum(Struct, frozen=True):
+    period_s: float
+    energy_j: float
+    holding_n_m: float
+
+
+@method(
+    "pendulum",
+    source="T = 2π·√(I/(m·g·d)) / agm(1, cos(A/2)), Gauss's mean, exact at any amplitude",
+    checked="scipy's complete elliptic integral, and its motion by solve_ivp",
+    limits="one rigid body on a level axis, no friction",
+)
+def pendulum(mass_kg: float, centre_m: float, inertia_kg_m2: float, amplitude_deg: float = 1.0) -> Pendulum:
+    """How a body on a joint swings by itself.
+
+    Args:
+        mass_kg: mass that swings
+        centre_m: from the joint to its centre of mass
+        inertia_kg_m2: its inertia about the joint
+        amplitude_deg: how far it swings to either side of hanging down
+    Returns:
+        period_s: time to and fro
+        energy_j: energy of the swing, from its lowest to its end
+        holding_n_m: torque that holds it at the end of its swing, or the most on the way where that is more
+    Raises:
+        ValueError: a figure that is not above zero, or an amplitude of 180° or more.
+    """
+    require(min(mass_kg, centre_m, inertia_kg_m2) > 0, "mass, distance and inertia are above 0")
+    require(0 < amplitude_deg < 180, "the amplitude is above 0° and below 180°")
+    swing = math.radians(amplitude_deg)
+    weight = mass_kg * G * centre_m
+    one, other = 1.0, math.cos(swing / 2)
+    while abs(one - other) > 1e-15 * one:
+        one, other = (one + other) / 2, math.sqrt(one * other)
+    held = weight * math.sin(min(swing, math.pi / 2))
+    return Pendulum(2 * math.pi * math.sqrt(inertia_kg_m2 / weight) / one, weight * (1 - math.cos(swing)), held)
+
+
+def swing_torques(
+    mass_kg: float, centre_m: float, inertia_kg_m2: float, amplitude_deg: float, period_s: float, instants: int
+) -> tuple[Array, Array]:
+    """Speed and torque at its joint over one to and fro, θ = A·cos ωt: I·θ'' + m·g·d·sin θ."""
+    at = np.linspace(0.0, 2 * math.pi, instants)
+    swing, pace = math.radians(amplitude_deg), 2 * math.pi / period_s
+    angle = swing * np.cos(at)
+    pulled = mass_kg * G * centre_m * np.sin(angle) - inertia_kg_m2 * pace**2 * angle
+    return -swing * pace * np.sin(at), pulled
 
 
 class Slew(Struct, frozen=True):

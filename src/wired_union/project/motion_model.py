@@ -9,6 +9,7 @@ from wired_union.project.value import Amount, Count, Efficiency, Finite, Name, P
 Ends = Literal["fixed-free", "supported", "fixed-supported", "fixed"]
 DrivenAxle = Literal["any", "front", "rear"]
 Slope = Annotated[float, Meta(ge=-89, le=89)]
+Slewed = Annotated[float, Meta(ge=-720, le=720)]
 
 
 class Moved(Value, frozen=True, kw_only=True):
@@ -20,11 +21,18 @@ class Moved(Value, frozen=True, kw_only=True):
     actuator: Annotated[str, Ref("items", "clear")] = ""
     """the part that moves it"""
     ratio: Positive = 1.0
-    """further gear, turns of the part's shaft for one of the load"""
+    """further gear or belt, turns of the part's shaft for one of the load"""
+    gear_efficiency: Efficiency | None = None
+    """share of the power that this further gear or belt passes on: about 0.95 for spur gears or a toothed belt"""
     mode: Annotated[str, Ref("modes", "clear")] = ""
     """the mode it moves in; every one that its part works in when empty"""
     motors: Count | None = None
     """copies of the part that move it together; all of them when empty"""
+
+    @property
+    def torque_ratio(self) -> float:
+        """Torque at the load for one at the part's shaft, less what the further gear loses."""
+        return self.ratio * (self.gear_efficiency or 1.0)
 
 
 class WheelLoad(Moved, frozen=True, kw_only=True, tag_field="kind", tag="wheels"):
@@ -79,6 +87,120 @@ class ArmLoad(Moved, frozen=True, kw_only=True, tag_field="kind", tag="arm"):
     """acceleration, either way"""
     axis: Literal["level", "upright"] = "level"
     """how its joint's axis stands; a turning base's is upright"""
+
+
+class JointLoad(Moved, frozen=True, kw_only=True, tag_field="kind", tag="joint"):
+    """One joint of an arm of several, with the link that it moves; other joints may sit on its end."""
+
+    kind: ClassVar[str] = "joint"
+    turns: Literal["pitch", "yaw", "roll", "slide"] = "pitch"
+    """how it moves its link: up and down, about the upright, about the link, or along it"""
+    on: Annotated[str, Ref("loads", "clear")] = ""
+    """the joint that it sits on the end of; the body when empty"""
+    from_deg: Slewed = -30.0
+    """lowest angle to the link it sits on; 0 is straight on, and level on the body"""
+    to_deg: Slewed = 60.0
+    """highest angle"""
+    travel_m: Amount = 0.1
+    """how far it slides out"""
+    link_m: Amount = 0.2
+    """length of the link"""
+    link: Annotated[str, Ref("items", "clear")] = ""
+    """the part that the link is; one copy's mass counts, spread evenly"""
+    link_mass_kg: Amount | None = None
+    """mass of the link, where it is no part; 0 for none"""
+    payload_kg: Amount = 0.0
+    """mass at the end of the link, besides the joints that sit there and their motors"""
+    counter: Annotated[str, Ref("items", "clear")] = ""
+    """the part that balances it behind the joint"""
+    counter_m: Amount = 0.05
+    """how far behind the joint that part is"""
+    spring_n_m: Amount = 0.0
+    """torque by which a spring lifts it, alike at every angle"""
+    spring_n: Amount = 0.0
+    """force by which a spring lifts a slide"""
+    pinion_m: Positive = 0.02
+    """diameter of the pinion or drum that slides it"""
+    speed_rad_s: Positive | None = None
+    """speed wanted"""
+    acceleration_rad_s2: Amount = 0.0
+    """acceleration, either way"""
+    speed_m_s: Positive | None = None
+    """speed wanted of a slide"""
+    acceleration_m_s2: Amount = 0.0
+    """acceleration of a slide, either way"""
+
+
+class SwingLoad(Moved, frozen=True, kw_only=True, tag_field="kind", tag="swing"):
+    """A pendulum or a leg that is swung to and fro, as fast as it likes or faster."""
+
+    kind: ClassVar[str] = "swing"
+    mass_kg: Positive = 0.2
+    """mass that swings"""
+    centre_m: Positive = 0.1
+    """from the joint to its centre of mass"""
+    inertia_kg_m2: Positive | None = None
+    """about the joint; as an even rod of twice that length when empty"""
+    amplitude_deg: Annotated[float, Meta(gt=0, lt=180)] = 30.0
+    """how far it swings to either side of hanging down"""
+    period_s: Positive | None = None
+    """time to and fro that is wanted; its own when empty"""
+
+
+class GripLoad(Moved, frozen=True, kw_only=True, tag_field="kind", tag="grip"):
+    """A gripper that holds by friction."""
+
+    kind: ClassVar[str] = "grip"
+    held_kg: Positive = 0.1
+    """mass of what it holds"""
+    friction: Positive = 0.5
+    """friction between finger and what it holds"""
+    acceleration_m_s2: Amount = 2.0
+    """how fast it is lifted or swung besides"""
+    factor: Annotated[float, Meta(ge=1, le=100)] = 2.0
+    """how many times the least force it grips with"""
+    fingers: Count = 2
+    """fingers that press"""
+    opening_m: Positive = 0.05
+    """how far each finger goes"""
+    advance_m: Positive = 0.1
+    """how far each finger goes for one turn: of a screw its lead, of a lever or pinion π times its diameter"""
+    efficiency: Efficiency = 0.7
+    """share of the work that reaches the fingers: about 0.3 for a plain screw, 0.8 for levers"""
+    most_force_n: Positive | None = None
+    """force of a finger that would crush what it holds"""
+    time_s: Positive | None = None
+    """time wanted to close"""
+
+
+class IntakeLoad(Moved, frozen=True, kw_only=True, tag_field="kind", tag="intake"):
+    """A roller or belt that draws pieces in, squeezed against a wall or ramp."""
+
+    kind: ClassVar[str] = "intake"
+    roller_m: Positive = 0.04
+    """diameter of the roller"""
+    squeeze_n: Positive = 5.0
+    """force that presses roller and piece together"""
+    friction: Positive = 0.8
+    """friction of the roller on a piece"""
+    ramp_friction: Amount = 0.3
+    """friction of a piece on the wall or ramp behind it"""
+    ramp_deg: Slope = 20.0
+    """how steep the ramp is"""
+    piece_kg: Positive = 0.05
+    """mass of a piece"""
+    pieces_at_once: Count = 1
+    """pieces under the roller at the same time"""
+    pieces_per_s: Positive | None = None
+    """pieces a second that are wanted"""
+    piece_m: Positive = 0.06
+    """length of a piece along its way"""
+    rolls: bool = False
+    """whether a piece rolls along the wall, and so goes half as fast as the roller's rim"""
+    least_m_s: Positive | None = None
+    """speed below which it does not lift them"""
+    most_m_s: Positive | None = None
+    """speed above which it throws them"""
 
 
 class DrumLoad(Moved, frozen=True, kw_only=True, tag_field="kind", tag="drum"):
@@ -219,7 +341,21 @@ class FlapLoad(Moved, frozen=True, kw_only=True, tag_field="kind", tag="flap"):
     """about 1.2 for a flat plate"""
 
 
-AnyLoad = WheelLoad | ArmLoad | DrumLoad | ScrewLoad | SpinLoad | StoredLoad | SlewLoad | CanopyLoad | FlapLoad
+AnyLoad = (
+    WheelLoad
+    | ArmLoad
+    | JointLoad
+    | SwingLoad
+    | GripLoad
+    | IntakeLoad
+    | DrumLoad
+    | ScrewLoad
+    | SpinLoad
+    | StoredLoad
+    | SlewLoad
+    | CanopyLoad
+    | FlapLoad
+)
 LOAD_KINDS: dict[str, type[AnyLoad]] = {k.kind: k for k in get_args(AnyLoad)}
 
 

@@ -104,7 +104,8 @@ def _assess_load(
         lacks = (f"{item.name}: its torque, speed and currents",)
     sag = volts[1] if volts is not None else None
     duty, stance = _duty(concept, load), next((s for s in carried if s.load == load.id), None)
-    return carry(load, Scene(concept, mass_kg, drive, item, duty, lacks, sag, stance, others))
+    full = power.full_v.get(load.actuator)
+    return carry(load, Scene(concept, mass_kg, drive, item, duty, lacks, sag, full, stance, others))
 
 
 def carry(load: AnyLoad, scene: Scene) -> LoadResult:

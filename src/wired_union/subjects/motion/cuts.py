@@ -9,6 +9,7 @@ from wired_union.kernel.results import Finding, Measure, judged
 from wired_union.project.model import AnyLoad, Concept, Item
 from wired_union.subjects.motion.assess import carry, load_measures
 from wired_union.subjects.motion.kind import Scene
+from wired_union.subjects.motion.kinds.every import kind_of
 from wired_union.subjects.motion.results import Drive
 from wired_union.subjects.motion.usual import mover_of
 from wired_union.subjects.power.gives import pack_figures
@@ -38,7 +39,7 @@ class MotionCuts:
         load = next((x for x in concept.loads if x.id == load_id), None)
         if load is None or not breaks_at_best(self._question, concept, load, tried):
             return None
-        return self._exactly(tried, [load.actuator, getattr(load, "wheel", ""), getattr(load, "store", "")])
+        return self._exactly(tried, [load.actuator, *kind_of(load).shaped_by(load, concept)])
 
     def _exactly(self, tried: Tried, items: Iterable[str]) -> Cut:
         slots = sorted({self._slot_of[i] for i in items if i in self._slot_of})
@@ -67,10 +68,13 @@ def breaks_at_best(question: Question, concept: Concept, load: AnyLoad, tried: T
     brief = question.project.brief
     measures = [judged(m, brief.limit(m.id)) for m in load_measures(result) if m.id in tried.broken]
     broken = {f.detail for f in tried.hard if f.check == "motion" and f.of == load.id} - by_places(concept, load)
+    broken -= BY_LESS_VOLTS
     stuck = any(c.id in broken and c.use > 1 for c in result.checks)
     return stuck or any(m.use is not None and m.use > 1 for m in measures)
 
 
+BY_LESS_VOLTS = {"whirling", "throwing", "blocked force"}
+"""What another combination may hold for its lower voltage."""
 BY_PLACES = {"grip", "step", "step grip", "turn", "turn grip"}
 
 

@@ -23,7 +23,7 @@ from wired_union.project.references import forgotten
 from wired_union.project.value import BadFigure, Value, checked, made, references
 
 L = TypeVar("L", bound=Value)
-_CALLED = {"items": "part", "modes": "mode"}
+_CALLED = {"items": "part", "modes": "mode", "loads": "load"}
 
 
 def add_load(project: Project, kind: str, name: str, **figures: Any) -> Change:

@@ -100,7 +100,9 @@ _HOLDS = {
     "turn": "just turns on the spot", "turn grip": "just grips as it turns on the spot",
     "grip": "just grips", "step grip": "just grips at the step", "force": "has little force to spare",
     "torque": "has little torque to spare", "energy": "has little energy to spare", "all day": "runs warm",
-    "time": "takes nearly all the time there is",
+    "time": "takes nearly all the time there is", "crushing": "nearly crushes what it holds",
+    "blocked force": "nearly crushes what it holds when it goes on pressing", "pieces": "just takes as many pieces",
+    "lifting": "is just fast enough to lift them", "throwing": "nearly throws them",
 }  # fmt: skip
 _FAILS = {
     "slope": "does not climb the slope", "step": "stops at the step", "speed": "is too slow", "grip": "slips",
@@ -111,7 +113,9 @@ _FAILS = {
     "stroke": "does not reach that far", "travel": "is loaded beyond its travel", "all day": "overheats",
     "pressure": "is set above the tank's rating", "rhythm": "is not back at speed in time",
     "recharge": "takes too long to load again", "wheel speed": "turns its wheel too fast", "time": "takes too long",
-    "winding": "stalls before it is wound",
+    "winding": "stalls before it is wound", "crushing": "crushes what it holds",
+    "blocked force": "crushes what it holds when it goes on pressing", "pieces": "takes too few pieces",
+    "lifting": "is too slow to lift them", "throwing": "throws them",
 }  # fmt: skip
 
 

@@ -4,9 +4,14 @@ from wired_union.subjects.motion.usual import (
     USUAL,
     Usual,
     constants_of,
+    least_asking,
     moved_by_mass,
+    shaping_parts,
     usual_currents,
     with_usual_currents,
 )
 
-__all__ = ["USUAL", "Usual", "constants_of", "moved_by_mass", "usual_currents", "with_usual_currents"]
+__all__ = [
+    "USUAL", "Usual", "constants_of", "least_asking", "moved_by_mass", "shaping_parts", "usual_currents",
+    "with_usual_currents",
+]  # fmt: skip

@@ -9,6 +9,7 @@ from msgspec import Struct
 from wired_union.kernel.results import Verdict
 from wired_union.picture.shapes import Kit, Shape
 from wired_union.project.model import AnyLoad, Concept, Direction, Item, Part
+from wired_union.project.value import references
 from wired_union.subjects.mass.gives import Stance
 from wired_union.subjects.motion.results import Check, Drive, LoadResult, Point, Row, check_of
 from wired_union.units import show
@@ -37,6 +38,8 @@ class Scene(Struct, frozen=True):
     """What is missing of the motor, in words."""
     sag_v: float | None = None
     """Voltage that its part gets at the worst instant of the modes it moves in; None where nothing says."""
+    full_v: float | None = None
+    """Voltage that its part gets at most, from a pack that was just charged; None where nothing says."""
     stance: Stance | None = None
     """How a load on wheels stands, where places say it."""
     others: Torques = NO_TORQUE
@@ -71,10 +74,20 @@ class LoadKind(Struct, frozen=True):
     """Whether it moves the whole machine, so that its own motors and pack weigh on it."""
     by_total_mass: Callable[[Any], bool] = lambda _: False
     """Whether what it takes follows from the mass of everything."""
-    reach_m: Callable[[Any], float] | None = None
+    reach_m: Callable[[Any, Concept], float] | None = None
     """How far it reaches out, where it does."""
+    shaped_by: Callable[[Any, Concept], frozenset[str]] = lambda load, _: other_parts(load)
+    """Items besides what moves it whose parts set what it takes."""
+    emptied: Callable[[Any], AnyLoad] | None = None
+    """The same that asks for nothing, where more than its own parts set what it takes."""
     unused: Callable[[Any, Callable[[str], Part | None]], frozenset[str]] = lambda *_: frozenset()
     """Fields that say nothing with the parts that it has; handed how to find the part of an item."""
+
+
+def other_parts(load: AnyLoad) -> frozenset[str]:
+    """Items that a load names besides what moves it."""
+    named = (getattr(load, f) for f, ref in references(type(load)).items() if ref.room == "items" and f != "actuator")
+    return frozenset(n for n in named if n)
 
 
 def motors_of(load: AnyLoad, scene: Scene) -> int:
@@ -84,7 +97,7 @@ def motors_of(load: AnyLoad, scene: Scene) -> int:
 
 def shared(load: AnyLoad, scene: Scene, usual_n_m: float, most_n_m: float) -> Torques:
     """What torques at the load, or its last gear, ask of the shaft of each motor."""
-    parts = load.ratio * motors_of(load, scene)
+    parts = load.torque_ratio * motors_of(load, scene)
     return Torques(usual_n_m / parts, most_n_m / parts)
 
 
@@ -99,6 +112,9 @@ def sharing(load: AnyLoad, scene: Scene) -> tuple[Row, ...]:
     rows = [Row("shared by", f"{count} × {name}")] if count > 1 else []
     if scene.others.most_n_m > 0:
         rows.append(Row("its motor moves at the same time", show(scene.others.most_n_m, "N·m")))
+    if load.ratio != 1:
+        lost = "no loss counted" if load.gear_efficiency is None else f"passes on {show(load.gear_efficiency, 'share')}"
+        rows.append(Row("further gear", f"{load.ratio:g}:1, {lost}", "tight" if load.gear_efficiency is None else ""))
     return tuple(rows)
 
 

@@ -18,16 +18,16 @@ Place = Callable[[float, float], tuple[float, float]]
 
 def motor_chart(result: LoadResult, kit: Kit, width: float, height: float) -> Picture:
     """Torque at the load along, speed up; current and efficiency as shares of their most. Regions are "point:N"."""
-    drive, ratio = result.drive, result.load.ratio
+    drive, ratio, gear = result.drive, result.load.ratio, result.load.torque_ratio
     if drive is None:
         words = kit.words(0, 14, "No motor yet: the chart needs its torque, speed and currents.", "small", "mute")
         return Picture(width, height, (words,))
     left, right, top, bottom = kit.px(50), width - kit.px(20), kit.px(20), height - kit.px(34)
     stall, free = drive.motor.stall_torque_at(drive.nominal_v), drive.motor.speed_at(drive.nominal_v, 0.0)
-    most_t, most_w = stall * ratio * 1.06, free / ratio * 1.1
+    most_t, most_w = stall * gear * 1.06, free / ratio * 1.1
 
     def at(torque_n_m: float, speed_rad_s: float) -> tuple[float, float]:
-        return left + (right - left) * torque_n_m * ratio / most_t, bottom - (
+        return left + (right - left) * torque_n_m * gear / most_t, bottom - (
             bottom - top
         ) * speed_rad_s / ratio / most_w
 

@@ -8,8 +8,8 @@ from wired_union.catalogue.parts import of_kind
 from wired_union.kernel.results import Remedy, possible, tried
 from wired_union.physics.motor import MotorConstants
 from wired_union.physics.stepper import StepperConstants
-from wired_union.project.model import Part, Project
-from wired_union.project.motion_model import ScrewLoad, WheelLoad
+from wired_union.project.model import AnyLoad, Part, Project
+from wired_union.project.motion_model import GripLoad, IntakeLoad, JointLoad, ScrewLoad, WheelLoad
 from wired_union.project.part_edits import set_count, swap_part
 from wired_union.subjects.motion.edits import drive_wheels, set_load
 from wired_union.subjects.motion.gears import other_ratios, same_motor
@@ -17,7 +17,7 @@ from wired_union.subjects.motion.results import Check, LoadResult, continuous_cu
 from wired_union.subjects.motion.usual import mover_of
 from wired_union.units import show
 
-GEARED = {"slope", "step", "turn", "torque", "speed"}
+GEARED = {"slope", "step", "turn", "torque", "speed", "pieces", "lifting"}
 """Checks that another gear of the same motor may mend."""
 DRIVEN = {*GEARED, "all day", "winding", "time", "recharge", "rhythm"}
 """Checks that another motor may mend."""
@@ -34,10 +34,49 @@ def remedies(project: Project, result: LoadResult, check: Check) -> tuple[Remedy
         found += _motors(project, result, check)
     if isinstance(result.load, WheelLoad):
         found += _wheels(project, result.load, check)
+    if isinstance(result.load, JointLoad) and check.id in {"torque", "all day"}:
+        found += _sprung(project, result.load, result.facts["weight"])
+    if check.id in {"grip", "crushing", "blocked force", "throwing"}:
+        found += _held_otherwise(project, result.load, check)
     return (*found, *_otherwise_geared(project, result, check))
 
 
-WEAK, SLOW = {"torque", "slope", "step", "turn", "winding"}, {"speed", "time", "recharge", "rhythm"}
+def _sprung(project: Project, load: JointLoad, weight: float) -> Iterator[Remedy]:
+    """A spring that lifts half of what the joint holds at the worst, so that it pushes as much as it is pulled."""
+    field, unit = ("spring_n", "N") if load.turns == "slide" else ("spring_n_m", "N·m")
+    lifts = float(f"{getattr(load, field) + weight / 2:.2g}")
+    if lifts > 0:
+        words = f"a spring that lifts it with {show(lifts, unit)}"
+        yield from possible((words, tried(set_load, project, load.id, **{field: lifts})))
+
+
+RUBBER = 0.8
+"""Friction of rubber on most dry things: common practice."""
+
+
+def _held_otherwise(project: Project, load: AnyLoad, check: Check) -> Iterator[Remedy]:
+    """Rubber where friction holds; a roller pressed harder; a finger less; a roller turned slower."""
+    ways: list[tuple[str, dict[str, float]]] = []
+    if isinstance(load, GripLoad | IntakeLoad) and load.friction < RUBBER and check.id in {"grip", "crushing"}:
+        ways.append((f"rubber on it, friction {RUBBER:g}", {"friction": RUBBER}))
+    if isinstance(load, IntakeLoad) and check.id == "grip" and load.friction * IN_HAND > load.ramp_friction:
+        rest = check.needed - load.ramp_friction * load.squeeze_n
+        squeeze = float(f"{rest / (load.friction * IN_HAND - load.ramp_friction) * 1.01:.3g}")
+        ways.append((f"squeeze with {show(squeeze, 'N')}", {"squeeze_n": squeeze}))
+    if isinstance(load, GripLoad) and check.id == "crushing" and load.factor > 1 and math.isfinite(check.use):
+        factor = max(float(f"{load.factor / check.use * 0.99:.2g}"), 1.0)
+        ways.append((f"grip with {factor:g} times the least", {"factor": factor}))
+    if check.id in {"throwing", "blocked force"} and math.isfinite(check.use):
+        slower = load.ratio * (check.use / IN_HAND if check.id == "throwing" else IN_HAND / check.use)
+        ratio = float(f"{slower:.2g}")
+        ways.append((f"a ratio of {ratio:g}:1 behind the motor", {"ratio": ratio}))
+    yield from possible(*((words, tried(set_load, project, load.id, **new)) for words, new in ways))
+
+
+WEAK, SLOW = (
+    {"torque", "slope", "step", "turn", "winding"},
+    {"speed", "time", "recharge", "rhythm", "pieces", "lifting"},
+)
 """Checks that more torque at the load mends, and those that more speed does."""
 
 

@@ -42,7 +42,7 @@ def refused_by_room(concept: Concept, space: Space) -> Iterator[tuple[Item, str]
             yield item, why
     for load in concept.loads:
         reaches = kind_of(load).reach_m
-        reach = reaches(load) if reaches is not None else None
+        reach = reaches(load, concept) if reaches is not None else None
         mover = next((i for i in concept.items if i.id == load.actuator), None)
         if reach is not None and space.reach_m is not None and reach > space.reach_m and mover is not None:
             yield mover, f"{load.name} reaches {show(reach, 'm')}; {show(space.reach_m, 'm')} at most"

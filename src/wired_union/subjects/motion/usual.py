@@ -8,7 +8,7 @@ from wired_union.physics.motor import MotorConstants, motor_constants
 from wired_union.physics.stepper import StepperConstants, stepper_constants
 from wired_union.project.model import AnyLoad, Concept, Item, Part, Project
 from wired_union.subjects.mass.gives import TOTAL_KG
-from wired_union.subjects.motion.kind import Scene, Torques
+from wired_union.subjects.motion.kind import Scene, Torques, other_parts
 from wired_union.subjects.motion.kinds.every import kind_of
 
 Usual = tuple[tuple[str, float], ...]
@@ -83,6 +83,20 @@ def usual_currents(concept: Concept, mass_kg: float) -> Usual:
     return tuple(found.items())
 
 
+def shaping_parts(concept: Concept) -> frozenset[str]:
+    """Items whose parts set what a load takes, besides those that move it: wheels, links, counterweights, stores."""
+    return frozenset[str]().union(*(kind_of(x).shaped_by(x, concept) for x in concept.loads))
+
+
+def least_asking(concept: Concept, open_items: frozenset[str]) -> Concept:
+    """The concept with nothing asked by loads that could ask for less with another choice of the open items."""
+    loads = tuple(
+        empty(x) if (empty := kind_of(x).emptied) is not None and open_items & kind_of(x).shaped_by(x, concept) else x
+        for x in concept.loads
+    )
+    return concept.but(loads=loads)
+
+
 def moved_by_mass(concept: Concept) -> frozenset[str]:
     """Items whose current at work follows from the mass of everything."""
     return frozenset(x.actuator for x in concept.loads if kind_of(x).sets_current and kind_of(x).by_total_mass(x))
@@ -109,8 +123,9 @@ def _at_work(item: Item, amperes: float | None) -> Item:
 def moved_parts(project: Project) -> tuple[object, ...]:
     """What the loads to move read of a project: themselves, and the parts that they name with how many there are."""
     concept = project.concept
-    named = {n for x in concept.loads for n in (x.actuator, getattr(x, "wheel", ""), getattr(x, "store", ""))}
-    return concept.loads, tuple((i.id, i.name, i.count, i.part) for i in concept.items if i.id in named)
+    named = {x.actuator for x in concept.loads}.union(*(other_parts(x) for x in concept.loads))
+    read = tuple((i.id, i.name, i.count, i.knowledge, i.part) for i in concept.items if i.id in named)
+    return concept.loads, read
 
 
 def _work(project: Project, given: Given) -> Usual:

@@ -6,6 +6,7 @@ from typing import Any
 from wired_union import units
 from wired_union.project.meanings import meanings
 from wired_union.project.model import AnyLoad, Mount
+from wired_union.project.motion_model import JointLoad
 from wired_union.project.value import choices
 from wired_union.subjects.motion import edits
 from wired_union.subjects.motion.kinds.every import kind_of
@@ -17,6 +18,7 @@ from wired_union.units import show
 
 _SIZES = ("gate_width_m", "gate_height_m", "length_m", "reach_m")
 _SIZE_WORDS = {"length_m": "longest part", "reach_m": "furthest reach"}
+_ANY_PART = {"link", "counter"}
 _DOES_IT = {
     "actuator": ("motor", "stepper", "thrust", "flywheel", "canopy"),
     "wheel": ("wheel",),
@@ -37,6 +39,10 @@ def load_form(theme: Theme, store: Store, load: AnyLoad) -> Form:
         text = "called" if name == "name" else units.plain_words(name)
         if name in _DOES_IT:
             form.add({"actuator": "moved by"}.get(name, text), _item_choice(store, load, name), meaning)
+        elif name in _ANY_PART:
+            form.add(text, _item_choice(store, load, name), meaning)
+        elif name == "on":
+            form.add("sits on", _joint_choice(store, load), meaning)
         elif name == "mode":
             form.add("moves in", _mode_choice(store, load), meaning)
         elif name == "curve":
@@ -83,10 +89,22 @@ def _set(store: Store, field: EntryField, load_id: str, name: str, whole: bool, 
 
 def _item_choice(store: Store, load: AnyLoad, name: str) -> Choice:
     """Parts that could do it: any that moves, the wheels, the springs and tanks."""
-    items = [i for i in store.project.concept.items if any(getattr(i.part, f) is not None for f in _DOES_IT[name])]
+    does = _DOES_IT.get(name)
+    items = [
+        i for i in store.project.concept.items if does is None or any(getattr(i.part, f) is not None for f in does)
+    ]
     choice = Choice([("", "nothing yet"), *((i.id, i.name) for i in items)], f"{load.name}: {name}")
     choice.show_value(getattr(load, name))
     choice.picked.connect(lambda v: store.attempt(edits.set_load, load.id, **{name: v}))
+    return choice
+
+
+def _joint_choice(store: Store, load: AnyLoad) -> Choice:
+    """The other joints, but for those that sit on this one."""
+    others = [x for x in store.project.concept.loads if isinstance(x, JointLoad) and x.id != load.id]
+    choice = Choice([("", "the body"), *((x.id, x.name) for x in others)], f"{load.name}: sits on")
+    choice.show_value(getattr(load, "on", ""))
+    choice.picked.connect(lambda v: store.attempt(edits.set_load, load.id, on=v))
     return choice
 
 

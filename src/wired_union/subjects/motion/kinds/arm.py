@@ -66,7 +66,7 @@ def carried(load: ArmLoad, scene: Scene) -> LoadResult:
         all_day(scene, drive.motor.current_at(torque)),
     )
     level = 0.0 if load.axis == "upright" else held.torque_n_m
-    points = (drive.point("level", level / load.ratio / count), drive.point("most", torque))
+    points = (drive.point("level", level / load.torque_ratio / count), drive.point("most", torque))
     angle_rad, free = math.radians(abs(load.to_deg - load.from_deg)), drive.motor.speed_at(drive.nominal_v, 0.0)
     slow = angle_rad / turn if turn > 0 else math.inf
     quick = angle_rad * load.ratio / free if free > 0 else math.inf
@@ -111,5 +111,5 @@ KIND = LoadKind(
     dragged=lambda _: {"payload_kg": 2.0, "reach_m": 0.8},
     torques=torques,
     sets_current=True,
-    reach_m=lambda load: load.reach_m,
+    reach_m=lambda load, _: load.reach_m,
 )

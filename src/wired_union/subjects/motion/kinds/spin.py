@@ -73,7 +73,7 @@ def _driven(
     checks, rows, missing = [check_of("speed", shot.before_rad_s, free, "rad/s")], list(found.rows), found.missing
     up = math.inf
     if shot.before_rad_s < free:
-        stall = (drive.stall_n_m - scene.others.usual_n_m) * load.ratio * motors_of(load, scene)
+        stall = (drive.stall_n_m - scene.others.usual_n_m) * load.torque_ratio * motors_of(load, scene)
         up = spin_up_time(inertia, shot.before_rad_s, free, stall).time_s
         again = spin_up_time(inertia, shot.before_rad_s, free, stall, shot.after_rad_s).time_s
         rows += [Row("spin-up takes", show(up, "s")), Row("back at speed after a shot", show(again, "s"))]

@@ -127,11 +127,11 @@ def torques(load: StoredLoad, scene: Scene) -> Torques | None:
 
 def _wound(load: StoredLoad, thrown: LoadResult, charge: Charge, scene: Scene, drive: Drive) -> LoadResult:
     """What winding it takes, and what the motors alone would do."""
-    count = motors_of(load, scene)
+    count, passed = motors_of(load, scene), load.gear_efficiency or 1.0
     arm = load.winding_diameter_m / 2 / load.ratio
     own, besides = torques(load, scene) or NO_TORQUE, scene.others.most_n_m
     torque = own.most_n_m + besides
-    time = winding_time_s(drive, arm, tuple((x, f / count + besides / arm) for x, f in charge.profile))
+    time = winding_time_s(drive, arm, tuple((x, f / count / passed + besides / arm) for x, f in charge.profile))
     brake = drive.motor.speed_at(drive.nominal_v, 0.0) * arm
     direct = direct_speed_m_s(drive, load.mass_kg / count, charge.travel_m)
     checks = known(

@@ -95,7 +95,7 @@ def torques(load: WheelLoad, scene: Scene) -> Torques | None:
     needs = wheel_needs(load, scene.mass_kg, radius)
     each, at_step = motors_each(load, scene)
     step = needs.step_n_m * at_step if needs.step_n_m < math.inf else 0.0
-    return Torques(needs.usual_n_m * each / load.ratio, max(needs.slope_n_m * each, step) / load.ratio)
+    return Torques(needs.usual_n_m * each / load.torque_ratio, max(needs.slope_n_m * each, step) / load.torque_ratio)
 
 
 def carried(load: WheelLoad, scene: Scene) -> LoadResult:
@@ -112,9 +112,9 @@ def _at_motor(load: WheelLoad, scene: Scene, radius: float) -> Needs:
     each, at_step = motors_each(load, scene)
     at_step = each if needs.steps is not None else at_step  # all of them push, not those at the edge alone
     return Needs(
-        needs.usual_n_m * each / load.ratio + others.usual_n_m,
-        needs.slope_n_m * each / load.ratio + others.most_n_m,
-        needs.step_n_m * at_step / load.ratio + others.most_n_m if load.step_m else 0.0,
+        needs.usual_n_m * each / load.torque_ratio + others.usual_n_m,
+        needs.slope_n_m * each / load.torque_ratio + others.most_n_m,
+        needs.step_n_m * at_step / load.torque_ratio + others.most_n_m if load.step_m else 0.0,
         needs.slope_grip,
         needs.step_grip,
         needs.steps,
@@ -125,12 +125,12 @@ def _at_motor(load: WheelLoad, scene: Scene, radius: float) -> Needs:
 
 def _carried(load: WheelLoad, scene: Scene, drive: Drive, own: Needs, radius: float) -> LoadResult:
     """What follows from the torques at one motor's shaft."""
-    ratio, ground = load.ratio, _ground(load, scene)
+    ratio, gear, ground = load.ratio, load.torque_ratio, _ground(load, scene)
     stepped = load.step_m and not own.step_lacks
     fastest = max(drive.motor.speed_at(drive.sag_v, own.slope_n_m), 0.0) / ratio * radius
     checks = known(
-        check_of("slope", own.slope_n_m * ratio, drive.stall_n_m * ratio, "N·m"),
-        check_of("step", own.step_n_m * ratio, drive.stall_n_m * ratio, "N·m") if stepped else None,
+        check_of("slope", own.slope_n_m * gear, drive.stall_n_m * gear, "N·m"),
+        check_of("step", own.step_n_m * gear, drive.stall_n_m * gear, "N·m") if stepped else None,
         _grips("grip", own.slope_grip, ground, sure=bool(load.friction) and not own.grip_lacks),
         _grips("step grip", own.step_grip, ground, sure=bool(load.friction)) if stepped else None,
         check_of("speed", load.speed_m_s, fastest, "m/s") if load.speed_m_s else None,
@@ -143,7 +143,7 @@ def _carried(load: WheelLoad, scene: Scene, drive: Drive, own: Needs, radius: fl
         points.append(drive.point("step", own.step_n_m))
     hardest = own.step_n_m if stepped and own.step_n_m < math.inf else own.slope_n_m
     facts = {"radius_m": radius, "step_m": load.step_m, "slope_deg": load.slope_deg, "stops_m": stops,
-             "weight_n": scene.mass_kg * G / load.wheels, "torque_n_m": hardest * ratio}  # fmt: skip
+             "weight_n": scene.mass_kg * G / load.wheels, "torque_n_m": hardest * gear}  # fmt: skip
     ground_lacks = () if load.friction else ("the grip of the ground",)
     lacks = tuple(dict.fromkeys((*ground_lacks, *own.grip_lacks, *own.step_lacks, *_turn_lacks(load, scene))))
     return LoadResult(load, checks, _rows(load, scene, own, checks, ground, stops, fastest), tuple(points), drive,
@@ -159,10 +159,10 @@ def _turning(load: WheelLoad, scene: Scene, drive: Drive, ground: float | None) 
         return ()
     radius = max(axles.front.radius_m, axles.rear.radius_m)
     turn = skid_turn(scene.mass_kg * G, axles.wheelbase_m, axles.track_m, sideways, radius)
-    each = 2 * turn.torque_per_side_n_m / motors_of(load, scene) / load.ratio + scene.others.most_n_m
+    each = 2 * turn.torque_per_side_n_m / motors_of(load, scene) / load.torque_ratio + scene.others.most_n_m
     share, lacks = _share(load, scene.stance)
     grip = 2 * turn.force_per_side_n / (scene.mass_kg * G) / share
-    return (check_of("turn", each * load.ratio, drive.stall_n_m * load.ratio, "N·m"),
+    return (check_of("turn", each * load.torque_ratio, drive.stall_n_m * load.torque_ratio, "N·m"),
             _grips("turn grip", grip, ground, sure=bool(load.friction) and not lacks))  # fmt: skip
 
 
@@ -252,7 +252,7 @@ def highest_step(
     """
     weight, driven = scene.mass_kg * G / load.wheels * radius, min(load.driven_wheels, load.wheels)
     each, at_step = motors_each(load, scene)
-    given = (drive.stall_n_m - scene.others.most_n_m) * load.ratio
+    given = (drive.stall_n_m - scene.others.most_n_m) * load.torque_ratio
     if given <= 0:
         return 0.0
     if steps is not None:

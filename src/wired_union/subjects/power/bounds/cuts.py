@@ -15,7 +15,7 @@ from wired_union.choose.cuts import Cut
 from wired_union.kernel.results import Finding, Measure
 from wired_union.physics.converter import Curve
 from wired_union.project.model import Item, Regulator
-from wired_union.project.motion_model import WheelLoad
+from wired_union.subjects.motion.gives import shaping_parts
 from wired_union.subjects.power.bent import curves_of
 from wired_union.subjects.power.bounds.bounds import PowerBounds
 from wired_union.subjects.power.bounds.power_bound import PowerBound
@@ -92,10 +92,9 @@ class PowerCuts:
         ]
 
     @cached_property
-    def _wheels(self) -> set[str]:
-        """Parts whose size sets what a motor has to give."""
-        loads = self._question.project.concept.loads
-        return {x.wheel for x in loads if isinstance(x, WheelLoad)}
+    def _shaping(self) -> frozenset[str]:
+        """Parts whose size or mass sets what a motor has to give."""
+        return shaping_parts(self._question.project.concept)
 
     @cached_property
     def _worse(self) -> list[np.ndarray]:
@@ -113,7 +112,7 @@ class PowerCuts:
     def _is_worse(self, slot: int, i: int, j: int, one: Item, other: Item) -> bool:
         choice = self._question.choices[slot]
         lighter = choice.options[j].mass_kg < choice.options[i].mass_kg
-        if self._question.project.concept.loads and (lighter or choice.slot.id in self._wheels):
+        if self._question.project.concept.loads and (lighter or choice.slot.id in self._shaping):
             return i == j  # less to move may mean less to draw
         if not _is_electrical(one) and not _is_electrical(other):
             return True

@@ -7,7 +7,7 @@ from wired_union.physics.battery import Array
 from wired_union.project.change import replaced
 from wired_union.project.model import Concept, Item
 from wired_union.project.motion_model import WheelLoad
-from wired_union.subjects.motion.gives import usual_currents
+from wired_union.subjects.motion.gives import least_asking, usual_currents
 from wired_union.subjects.power.currents import currents_of
 from wired_union.subjects.power.packs import pack_figures
 
@@ -70,6 +70,7 @@ def contexts(question: Question, concept: Concept) -> list[Concept]:
 
     A motor starts with more on a higher voltage, so each source that may be chosen stands at its lowest.
     """
+    concept = least_asking(concept, frozenset(c.slot.id for c in question.choices))
     found = [concept.but(items=tuple(_lowest(question, i) for i in concept.items))]
     wheels = {load.wheel for load in concept.loads if isinstance(load, WheelLoad)}
     for choice in question.choices:
