@@ -193,6 +193,7 @@ def ask(
     `must_hold` are ids of limited measures; None for all that have a figure. Raises ProjectError for no slot, too
     many, or a favoured measure without a figure.
     """
+    assessment = as_sums(assessment)
     if not slot_ids:
         raise ProjectError("Choose at least one place to fill.")
     if len(slot_ids) > MOST_SLOTS:
@@ -212,6 +213,14 @@ def ask(
         _value(assessment.measure("mass")) - sum(o.mass_kg for o in now),
         _value(assessment.measure("money")) - sum(o.cost for o in now), scale,
     )  # fmt: skip
+
+
+def as_sums(assessment: Assessment) -> Assessment:
+    """The same where every measure that is a sum is one; else the project judged so that it is."""
+    project = assessment.project
+    for subject in assessment.subjects:
+        project = subject.summable(project) if subject.summable is not None else project
+    return assessment if project is assessment.project else assessment.again(project)
 
 
 def _choice(assessment: Assessment, slot_id: str) -> Choice:

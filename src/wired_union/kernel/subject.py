@@ -163,6 +163,8 @@ class Subject(Struct, frozen=True, eq=False):
     """Why a part that nothing has asked for does not fit the concept, in words."""
     sums: Mapping[str, Callable[[Item, Brief], float]] = field(default_factory=dict)
     """Measures that are sums over the parts, and what one adds: exact in the search."""
+    summable: Callable[[Project], Project] | None = None
+    """A project judged so that those measures are sums, no less strictly."""
     bounds: str = ""
     """Where the search finds what it adds to the proof, "bounds:bounds_of"."""
     cuts: str = ""

@@ -52,6 +52,7 @@ from wired_union.project.value import (
     Share,
     Value,
 )
+from wired_union.project.weighing_model import MarginSchool, Weighing
 
 FORMAT: Literal["wired-union-project"] = "wired-union-project"
 VERSION: Literal[1] = 1
@@ -261,6 +262,14 @@ class Brief(Value, frozen=True, kw_only=True):
     """share of a pack never planned on"""
     mass_margin: Annotated[float, Meta(ge=0, le=1)] = 0.0
     """system margin on top of allowances"""
+    margin_school: MarginSchool = "by knowledge"
+    """how masses that may grow are allowed for: each by what is known of it, all by one share, or root of squares"""
+    fixed_allowance: Share = 0.2
+    """share that is allowed for everything, where all are allowed one"""
+    margin_why: str = ""
+    """why masses are allowed for in this way"""
+    small_things: Share | None = None
+    """cables, screws, glue and paint as a share of the parts, until they are weighed; 0.05 to 0.1 is common practice"""
     space: Space = Space()
     """the room that every part must fit"""
     hottest_c: Celsius = 25.0
@@ -307,6 +316,8 @@ class Concept(Value, frozen=True, kw_only=True):
     """how it stands at times"""
     beams: tuple[Beam, ...] = ()
     """what bends"""
+    weighings: tuple[Weighing, ...] = ()
+    """what was put on a scale"""
 
     @property
     def letter(self) -> str:

@@ -142,9 +142,14 @@ def swap_part(project: Project, item_id: str, part: Part, *, origin: Origin = "t
     """Put another part in an item's place. Its name follows unless the team has given it one of their own."""
     item = find_item(project, item_id)
     name = part.name if item.name == item.part.name else item.name
-    return _with_item(
+    swapped = _with_item(
         project, item_id, f"swap {item.name} for {part.name}", part=part, name=name, knowledge="datasheet",
         origin=origin,
+    )  # fmt: skip
+    was = swapped.after.concept.weighings
+    kept = tuple(w for w in was if w.item != item_id)  # they were of the other part
+    return swapped if len(kept) == len(was) else Change(
+        project, with_concept(swapped.after, weighings=kept), swapped.sentence
     )  # fmt: skip
 
 
@@ -175,16 +180,6 @@ def with_value(part: Part, path: str, value: Any) -> Part:
 def set_knowledge(project: Project, item_id: str, knowledge: Knowledge) -> Change:
     item = find_item(project, item_id)
     return _with_item(project, item_id, f"{item.name} is now known by {knowledge}", knowledge=knowledge)
-
-
-def weigh(project: Project, item_id: str, mass_kg: float) -> Change:
-    """Put a mass from the scale in an estimate's place; the item counts as measured from then on."""
-    item = find_item(project, item_id)
-    if mass_kg <= 0:
-        raise ProjectError("A weighed part weighs more than zero.")
-    part = with_value(item.part, "mass_kg", mass_kg)
-    sentence = f"{item.name} weighs {units.show(mass_kg, 'kg')}, measured"
-    return _with_item(project, item_id, sentence, part=part, knowledge="measured")
 
 
 def set_origin(project: Project, item_id: str, origin: Origin) -> Change:

@@ -3,7 +3,7 @@
 from typing import Any
 
 from wired_union import units
-from wired_union.project.change import Change, checked_name, new_id, replaced, with_brief
+from wired_union.project.change import Change, checked_name, figures_of, new_id, replaced, with_brief
 from wired_union.project.dates import checked_day
 from wired_union.project.errors import ProjectError
 from wired_union.project.model import Limit, Project
@@ -90,6 +90,14 @@ def set_currency(project: Project, currency: str) -> Change:
     if currency not in units.CURRENCIES:
         raise ProjectError(f"Choose one of {', '.join(units.CURRENCIES)}.")
     return Change(project, with_brief(project, currency=currency), f"count money in {currency}")
+
+
+def set_mass_rule(project: Project, field: str, value: Any) -> Change:
+    """Set how masses are allowed for: the school, its share, why, or the share of cables, screws, glue and paint."""
+    with figures_of("The brief"):
+        brief = checked(project.brief, **{field: value})
+    words = units.show_named(field, value) if isinstance(value, float) else value or "not said"
+    return Change(project, project.but(brief=brief), f"{units.plain_words(field)}: {words}")
 
 
 def set_mass_margin(project: Project, margin: float) -> Change:

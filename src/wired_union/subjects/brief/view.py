@@ -2,6 +2,7 @@
 
 from collections.abc import Callable
 from functools import partial
+from typing import Any
 
 from PyQt6.QtWidgets import QFrame, QHBoxLayout, QMenu, QVBoxLayout
 
@@ -10,7 +11,9 @@ from wired_union.kernel.results import Measure, Verdict
 from wired_union.kernel.subject import NOT_INFORMED, NOT_TRIED, Selection, limit_on
 from wired_union.picture.bars import Bar, share_bars
 from wired_union.project.change import Change
-from wired_union.project.model import Limit, Project
+from wired_union.project.meanings import meanings
+from wired_union.project.model import Brief, Limit, Project
+from wired_union.project.value import choices
 from wired_union.subjects.brief import edits
 from wired_union.subjects.brief.picture import brief_row
 from wired_union.subjects.brief.steps import first_steps
@@ -21,6 +24,9 @@ from wired_union.ui.view import Desk, View
 
 MOST_GAPS, WIDE = 5, 420.0
 GROUPS = ("Endure", "Carry and fit", "React", "Cost", "Prove")
+
+EMPTY = {"small_things": "not counted", "margin_why": "for the report"}
+"""What stands in a field that is empty."""
 
 
 class BriefView(View):
@@ -42,7 +48,7 @@ class BriefView(View):
         self.column.addLayout(self._gaps)
         self.column.addStretch(1)
         self.rows: dict[str, PictureButton] = {}
-        self._form_for = ""
+        self._form_for, self._form_school = "", ""
         self._fields: dict[str, EntryField] = {}
         self._direction: Choice | None = None
 
@@ -170,9 +176,10 @@ class BriefView(View):
             self._show_steps()
             self.panel.column.addStretch(1)
             return
-        if self._form_for != measure_id or "value" not in self._fields:
+        school = self.store.project.brief.margin_school  # which sets what fields there are
+        if (self._form_for, self._form_school) != (measure_id, school) or "value" not in self._fields:
             self._build_form(limit)
-            self._form_for = measure_id
+            self._form_for, self._form_school = measure_id, school
         self._fill_form(limit)
 
     def _build_form(self, limit: Limit) -> None:
@@ -207,6 +214,7 @@ class BriefView(View):
             self._add_brief_field(form, "energy_reserve", "Pack reserve", edits.set_energy_reserve)
         if limit.measure == "mass":
             self._add_brief_field(form, "mass_margin", "System margin", edits.set_mass_margin)
+            self._add_mass_rules(form)
         column.addWidget(form)
         self._lower = QVBoxLayout()
         self._lower.setSpacing(self.theme.px(8))
@@ -236,6 +244,27 @@ class BriefView(View):
         self._fields[name] = field
         tip = "Share of the pack never planned on" if name == "energy_reserve" else "On top of all allowances"
         form.add(text, field, tip)
+
+    def _add_mass_rules(self, form: Form) -> None:
+        """Which school of margins the brief follows and why, and a rule for what nobody lists."""
+        brief = self.store.project.brief
+        school = Choice([(w, w) for w in choices(Brief, "margin_school")], "Allowance")
+        school.show_value(brief.margin_school)
+        school.picked.connect(lambda v: self.store.attempt(edits.set_mass_rule, "margin_school", v))
+        form.add("Allowance", school, meanings(Brief)["margin_school"])
+        wanted: dict[str, tuple[str, Callable[[str], Any]]] = {
+            "small_things": ("Cables, screws, glue", number_reader("", empty=True)),
+            "margin_why": ("Why so", str.strip),
+        }
+        if brief.margin_school == "fixed share":
+            wanted = {"fixed_allowance": ("Share of all", number_reader("")), **wanted}
+        for name, (text, read) in wanted.items():
+            field = EntryField(read, text)
+            field.committed.connect(
+                lambda v, n=name, f=field: self.store.attempt_or(f.complain, edits.set_mass_rule, n, v)
+            )
+            self._fields[name] = field
+            form.add(text, field, meanings(Brief)[name])
 
     def _set(self, name: str, value: object) -> None:
         field = self._fields.get(name)
@@ -275,9 +304,12 @@ class BriefView(View):
             "measured_by": limit.measured_by,
             "energy_reserve": units.show(brief.energy_reserve, fraction=True),
             "mass_margin": units.show(brief.mass_margin, fraction=True),
+            "fixed_allowance": units.show(brief.fixed_allowance, fraction=True),
+            "small_things": "" if brief.small_things is None else units.show(brief.small_things, fraction=True),
+            "margin_why": brief.margin_why,
         }
         for name, field in self._fields.items():
-            field.show_text(texts[name])
+            field.show_text(texts[name], EMPTY.get(name, ""))
         if self._direction is not None:
             self._direction.show_value(limit.direction)
         self._fill_lower(limit, measure)

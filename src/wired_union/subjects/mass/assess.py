@@ -1,5 +1,7 @@
 """Mass with an allowance for what is not known yet, and money with where it comes from."""
 
+import math
+from collections.abc import Iterable
 from functools import cached_property
 
 from msgspec import Struct
@@ -7,6 +9,7 @@ from msgspec import Struct
 from wired_union.kernel.results import Finding, Measure, Remedy, Verdict
 from wired_union.kernel.subject import Assessment, Node
 from wired_union.physics.growth import ALLOWANCES
+from wired_union.project.change import with_brief
 from wired_union.project.model import Brief, Concept, Item, Knowledge, Origin, Project
 from wired_union.subjects.mass.beams import beam_findings, beam_measures
 from wired_union.subjects.mass.envelope import envelope_findings, envelope_measures
@@ -34,6 +37,8 @@ class MassResult(Struct, frozen=True, dict=True):
     lanes: dict[str, list[MassLine]]
     known_kg: float
     allowance_kg: float
+    small_kg: float
+    """Cables, screws, glue and paint, by a rule."""
     margin_kg: float
     by_knowledge: dict[Knowledge, float]
     gaps: tuple[Item, ...]
@@ -52,7 +57,11 @@ class MassResult(Struct, frozen=True, dict=True):
     @property
     def total_kg(self) -> float:
         """What is known, with allowance and margin."""
-        return self.known_kg + self.allowance_kg + self.margin_kg
+        return self.known_kg + self.allowance_kg + self.small_kg + self.margin_kg
+
+    def to_weigh(self) -> list[MassLine]:
+        """Lines that are not measured, the one first whose weighing narrows the total most."""
+        return sorted((x for x in self.lines() if x.allowance_kg > 0), key=lambda x: (-x.allowance_kg, x.item.id))
 
     @property
     def by_item(self) -> bool:
@@ -63,11 +72,23 @@ class MassResult(Struct, frozen=True, dict=True):
         return sorted((line for lines in self.lanes.values() for line in lines), key=lambda x: -x.total_kg)
 
 
-def assess_mass(concept: Concept, mass_margin: float) -> MassResult:
-    """Sum of known masses, growth allowance by knowledge, and the system margin on both."""
+def allowed_kg(lines: Iterable[MassLine], brief: Brief) -> float:
+    """What the masses of some lines may grow by, together, by the school of the brief.
+
+    The root of squares takes the parts to err independently, all copies of one alike. Source: GUM, JCGM 100:2008,
+    5.1.2, and common practice for margins (from memory).
+    """
+    if brief.margin_school == "fixed share":
+        return brief.fixed_allowance * sum(x.known_kg for x in lines)
+    each = [x.allowance_kg for x in lines]
+    return math.hypot(*each) if brief.margin_school == "root of squares" else sum(each)
+
+
+def assess_mass(concept: Concept, brief: Brief) -> MassResult:
+    """Sum of known masses, what they may grow by, small things by their rule, and the system margin on all of it."""
     lanes: dict[str, list[MassLine]] = {s.id: [] for s in concept.subsystems}
     levels: dict[Knowledge, float] = {"measured": 0.0, "datasheet": 0.0, "estimate": 0.0, "guess": 0.0}
-    gaps, allowance = [], 0.0
+    gaps = []
     for item in concept.items:
         if item.part.mass_kg is None:
             gaps.append(item)
@@ -76,10 +97,11 @@ def assess_mass(concept: Concept, mass_margin: float) -> MassResult:
         line = MassLine(item, known, known * ALLOWANCES[item.knowledge])
         lanes[item.subsystem].append(line)
         levels[item.knowledge] += known
-        allowance += line.allowance_kg
     known = sum(levels.values())
-    margin = (known + allowance) * mass_margin
-    return MassResult(lanes, known, allowance, margin, levels, tuple(gaps))
+    allowance = allowed_kg([x for lines in lanes.values() for x in lines], brief)
+    small = known * (brief.small_things or 0.0)
+    margin = (known + allowance + small) * brief.mass_margin
+    return MassResult(lanes, known, allowance, small, margin, levels, tuple(gaps))
 
 
 def mass_findings(assessment: Assessment) -> list[Finding]:
@@ -88,7 +110,7 @@ def mass_findings(assessment: Assessment) -> list[Finding]:
     if measure.limit is None:
         return []
     lines = result.lines()
-    open_lines = [x for x in sorted(lines, key=lambda x: -x.allowance_kg) if x.allowance_kg > 0]
+    open_lines = result.to_weigh()
     what = f"{measure.shown} of {measure.limit_shown}; {show(result.known_kg, 'kg')} known, the rest allowance."
     why = ""
     if result.missing:
@@ -97,7 +119,7 @@ def mass_findings(assessment: Assessment) -> list[Finding]:
         heavy = ", ".join(f"{x.item.name} {show(x.total_kg, 'kg')}" for x in lines[:3])
         why += f"{show(measure.value - measure.limit, 'kg')} too much. Heaviest: {heavy}."
     elif open_lines:
-        share = sum(x.allowance_kg for x in open_lines[:2]) / result.allowance_kg
+        share = sum(x.allowance_kg for x in open_lines[:2]) / sum(x.allowance_kg for x in open_lines)
         why += f"{show(share, fraction=True)} of the allowance is {' and '.join(x.item.name for x in open_lines[:2])}."
 
     def offer() -> tuple[Remedy, ...]:
@@ -159,11 +181,12 @@ def money_findings(assessment: Assessment) -> list[Finding]:
 
 
 def _read_mass(project: Project) -> tuple[object, ...]:
-    concept = project.concept
-    return concept.items, tuple(s.id for s in concept.subsystems), project.brief.mass_margin
+    concept, brief = project.concept, project.brief
+    rules = (brief.mass_margin, brief.margin_school, brief.fixed_allowance, brief.small_things)
+    return concept.items, tuple(s.id for s in concept.subsystems), rules
 
 
-MASS = Node("mass", _read_mass, lambda project, _: assess_mass(project.concept, project.brief.mass_margin))
+MASS = Node("mass", _read_mass, lambda project, _: assess_mass(project.concept, project.brief))
 TOTAL_KG = Node("total mass", lambda _: (), lambda _, given: given.of(MASS).total_kg, (MASS,))
 """Only the sum: what needs it need not move while the parts are called otherwise."""
 UNWEIGHED = Node("unweighed", lambda _: (), lambda _, given: tuple(i.name for i in given.of(MASS).gaps), (MASS,))
@@ -194,9 +217,17 @@ def findings(assessment: Assessment) -> list[Finding]:
 
 
 def added_kg(item: Item, brief: Brief) -> float:
-    """What one item adds to the mass, with its allowance and the system margin."""
+    """What one item adds to the mass, with its allowance, small things and the system margin; of sums only."""
     known = (item.part.mass_kg or 0.0) * item.count
-    return known * (1 + ALLOWANCES[item.knowledge]) * (1 + brief.mass_margin)
+    grown = brief.fixed_allowance if brief.margin_school == "fixed share" else ALLOWANCES[item.knowledge]
+    return known * (1 + grown + (brief.small_things or 0.0)) * (1 + brief.mass_margin)
+
+
+def summable(project: Project) -> Project:
+    """The project with masses that add up part by part: a root of squares is taken as the sum, which is never less."""
+    if project.brief.margin_school != "root of squares":
+        return project
+    return with_brief(project, margin_school="by knowledge")
 
 
 def added_cost(item: Item, _brief: Brief) -> float:

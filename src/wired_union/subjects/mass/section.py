@@ -23,7 +23,7 @@ def section(assessment: Assessment, kit: Kit) -> Section:
     """The sums, the hanging bars, and where the money comes from."""
     mass, money = assessment.of(MASS), assessment.of(MONEY)
     text = (
-        f"{show(mass.known_kg, 'kg')} known, {show(mass.allowance_kg, 'kg')} allowed for what is not,"
+        f"{show(mass.known_kg, 'kg')} known, {show(mass.allowance_kg, 'kg')} allowed for growth,"
         f" {show(mass.margin_kg, 'kg')} system margin."
     )
     picture = hanging_picture(mass, assessment.project.concept, kit, WIDE, HIGH)
@@ -32,7 +32,28 @@ def section(assessment: Assessment, kit: Kit) -> Section:
     if spent:
         blocks.append(Block(head=tuple(o for o, _ in spent), rows=(tuple(v for _, v in spent),),
                             figures=tuple(range(len(spent)))))  # fmt: skip
-    return Section("Mass and money", (*blocks, *_standing(assessment, kit), *_bending(assessment, kit)))
+    return Section(
+        "Mass and money", (*blocks, *_weighed(assessment), *_standing(assessment, kit), *_bending(assessment, kit))
+    )
+
+
+RULES = {"by knowledge": "each by how well it is known", "fixed share": "all by one share",
+         "root of squares": "each by how well it is known, together as the root of their squares"}  # fmt: skip
+
+
+def _weighed(assessment: Assessment) -> Iterator[Block]:
+    """By which school masses are allowed for, and what lay on a scale."""
+    brief, concept = assessment.project.brief, assessment.project.concept
+    why = f" {brief.margin_why}" if brief.margin_why else ""
+    small = "Cables, screws, glue and paint are counted by parts of their own or not at all."
+    if brief.small_things is not None:
+        small = f"Cables, screws, glue and paint count as {show(brief.small_things, fraction=True)} of the parts."
+    yield Block(text=f"Masses may grow, {RULES[brief.margin_school]}.{why} {small}", tone="note")
+    if concept.weighings:
+        names = {i.id: i.name for i in concept.items}
+        rows = tuple((w.on, names[w.item], str(w.copies), show(w.mass_kg, "kg"), w.scale) for w in concept.weighings)
+        yield Block(text="Weighed", tone="heading")
+        yield Block(head=("on", "part", "copies", "together", "scale"), rows=rows, figures=(2, 3))
 
 
 def _bending(assessment: Assessment, kit: Kit) -> Iterator[Block]:

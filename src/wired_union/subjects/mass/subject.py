@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from wired_union.kernel.results import Measure, Verdict, worst
 from wired_union.kernel.subject import Assessment, Driver, MeasureKind, Selection, Subject
 from wired_union.project.model import Part
-from wired_union.subjects.mass.assess import MASS, MONEY, TOTAL_KG, added_cost, added_kg, findings, measures
+from wired_union.subjects.mass.assess import MASS, MONEY, TOTAL_KG, added_cost, added_kg, findings, measures, summable
 from wired_union.subjects.mass.balance import BALANCE
 from wired_union.subjects.mass.beams import BEAMS, FREQUENCIES, beam_findings
 from wired_union.subjects.mass.envelope import AXES, ENVELOPE, envelope_findings, hard_gate_findings, size_of
@@ -105,4 +105,5 @@ SUBJECT = Subject(
                     about="share of the room of a subsystem that its parts take as boxes"),
     ),
     verdict=_verdict, section="section:section", refuses_new=_refuses_new, sums={"mass": added_kg, "money": added_cost},
+    summable=summable,
 )  # fmt: skip

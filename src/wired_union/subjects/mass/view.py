@@ -5,7 +5,6 @@ from functools import partial
 from wired_union import units
 from wired_union.kernel.subject import Selection
 from wired_union.picture.bars import Bar, knowledge_bars, share_bars
-from wired_union.project import edits
 from wired_union.project.model import KNOWLEDGE, Beam, Item
 from wired_union.subjects.mass.assess import MASS, MONEY, MoneyResult
 from wired_union.subjects.mass.beams import BEAMS
@@ -15,11 +14,14 @@ from wired_union.subjects.mass.picture_beams import said
 from wired_union.subjects.mass.view_beams import BeamForm, BeamsCard
 from wired_union.subjects.mass.view_places import FeetForm, PlaceForm, PlacesCard, RoomForm
 from wired_union.subjects.mass.view_poses import PoseForm, ShiftForm, new_pose_button
+from wired_union.subjects.mass.view_weighing import WeighCard, WeighForm
 from wired_union.ui.canvas import Canvas
-from wired_union.ui.fields import EntryField, Form, label, number_reader
+from wired_union.ui.fields import label
 from wired_union.ui.view import Desk, View, card
 
 HANG_H = 236.0
+SCHOOLS = {"by knowledge": "for what is not", "fixed share": "as one share of all",
+           "root of squares": "as the root of squares"}  # fmt: skip
 
 
 class MassView(View):
@@ -38,6 +40,8 @@ class MassView(View):
         self.column.addWidget(self.places)
         self.beams = BeamsCard(self.store, self.theme)
         self.column.addWidget(self.beams)
+        self.weighing = WeighCard(self.store, self.theme, self._chosen)
+        self.column.addWidget(self.weighing)
         self._copy: tuple[str, int] = ("", 0)
         self.money = Canvas(self.theme, name="Where the money goes")
         self._money_note = label("", "mute", wrap=True)
@@ -47,15 +51,17 @@ class MassView(View):
     def refresh(self) -> None:
         mass, concept = self.store.assessment.of(MASS), self.store.project.concept
         limit = self.store.assessment.measure("mass")
+        small = f", {units.show(mass.small_kg, 'kg')} cables, screws, glue" if mass.small_kg else ""
         margin = f", {units.show(mass.margin_kg, 'kg')} system margin" if mass.margin_kg else ""
         of = f" · limit {limit.limit_shown}" if limit.limit is not None else ""
         self.subtitle.setText(
-            f"{units.show(mass.known_kg, 'kg')} known, {units.show(mass.allowance_kg, 'kg')} allowed for what is"
-            f" not{margin}{of}"
+            f"{units.show(mass.known_kg, 'kg')} known, {units.show(mass.allowance_kg, 'kg')} allowed"
+            f" {SCHOOLS[self.store.project.brief.margin_school]}{small}{margin}{of}"
         )
         chosen = self.store.picked(Selection).item
         kit = self.theme.kit
         self.bars.show_layout(lambda w, h: hanging_picture(mass, concept, kit, w, h, selected=chosen))
+        self.weighing.show_list()
         self.places.show_places()
         self.beams.show_beams()
         self._show_money(self.store.assessment.of(MONEY))
@@ -109,7 +115,7 @@ class MassView(View):
         column.addWidget(label(item.name, "title", wrap=True))
         said = f"{units.show(item.part.mass_kg, 'kg')} each, {item.count} of them · {item.knowledge}"
         column.addWidget(label(said, "mute", wrap=True))
-        column.addWidget(self._weigh_form(item.id, item.part.mass_kg))
+        column.addWidget(WeighForm(self.store, self.theme, item, self.desk.today))
         column.addWidget(label("Where it is", "heading"))
         copy = self._copy[1] if self._copy[0] == item.id else 0
         column.addWidget(PlaceForm(self.store, self.theme, item, copy, partial(self._pick_copy, item.id)))
@@ -159,15 +165,3 @@ class MassView(View):
     def _pick_copy(self, item_id: str, copy: int) -> None:
         self._copy = (item_id, copy)
         self._show_panel()
-
-    def _weigh_form(self, item_id: str, mass_kg: float | None) -> Form:
-        form = Form(self.theme)
-        field = EntryField(number_reader("kg"), "Mass on the scale")
-        field.show_text("", units.show(mass_kg, "kg"))
-        field.committed.connect(lambda value: self._weighed(item_id, value))
-        form.add("On the scale, one", field, "A weighed part needs no allowance")
-        return form
-
-    def _weighed(self, item_id: str, mass_kg: float) -> None:
-        """A measured figure replaces an estimate, and the part counts as measured from then on."""
-        self.store.attempt(edits.weigh, item_id, mass_kg)
