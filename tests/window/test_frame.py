@@ -90,7 +90,10 @@ def test_sixteen_stages_stay_in_reach(window, qtbot):
 
 def test_every_key_that_a_tooltip_promises_works(window):
     for number, subject in enumerate(subjects(), 1):
-        assert window.rail.button(subject.id).toolTip() == f"{subject.title}  (Alt+{number % 10})"
+        key = f"Alt+{number % 10}" if number <= 10 else "Ctrl+K"
+        assert window.rail.button(subject.id).toolTip() == f"{subject.title}  ({key})"
+        if number > 10:
+            continue
         QTest.keyClick(window, getattr(Qt.Key, f"Key_{number % 10}"), ALT)
         assert window.stage == subject.id
 

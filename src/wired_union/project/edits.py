@@ -14,6 +14,7 @@ from wired_union.project.part_edits import (
     rename_project,
     rename_subsystem,
     set_count,
+    set_fills,
     set_knowledge,
     set_origin,
     set_part_value,
@@ -41,7 +42,7 @@ from wired_union.project.weigh_edits import drop_weighing, weigh
 __all__ = [
     "add_item", "add_need", "add_subsystem", "add_to_shelf", "drop_weighing", "duplicate_item", "feed_from",
     "feeds_others",    "fill_need", "find_slot", "move_item", "note", "remove_from_shelf", "remove_item", "remove_need",
-    "remove_subsystem", "rename_item", "rename_project", "rename_subsystem", "set_count", "set_knowledge",
+    "remove_subsystem", "rename_item", "rename_project", "rename_subsystem", "set_count", "set_fills", "set_knowledge",
     "set_need", "set_origin", "set_part_value", "set_requirement", "set_share", "set_use", "set_wire", "shift_levels",
     "swap_part", "swap_parts", "take_part", "weigh", "with_value",
 ]  # fmt: skip

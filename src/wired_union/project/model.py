@@ -14,6 +14,7 @@ from wired_union.project.decision_model import (
     Score,
     Stock,
 )  # fmt: skip
+from wired_union.project.fit_model import Beams, Clearance, Fills, Sight, Stack
 from wired_union.project.formula_model import Formula, Knob
 from wired_union.project.motion_model import AnyLoad, Mount, Space, WheelLoad
 from wired_union.project.part_model import (
@@ -82,6 +83,8 @@ class Item(Value, frozen=True, kw_only=True):
     """the level shifter that its signals go through"""
     places: tuple[Place, ...] = ()
     """where its copies are, one by one; those beyond are somewhere in the room of its subsystem"""
+    fills: Fills = "its box"
+    """how it fills its room: solid, others inside it (a box, a frame, a tube), or spread about (cables, screws)"""
 
 
 class Subsystem(Value, frozen=True, kw_only=True):
@@ -316,6 +319,14 @@ class Concept(Value, frozen=True, kw_only=True):
     """how it stands at times"""
     beams: tuple[Beam, ...] = ()
     """what bends"""
+    clearances: tuple[Clearance, ...] = ()
+    """what must stay free before parts"""
+    stacks: tuple[Stack, ...] = ()
+    """what lies above each other"""
+    sights: tuple[Sight, ...] = ()
+    """what sensors look at"""
+    beam_rows: tuple[Beams, ...] = ()
+    """rows of light beams"""
     weighings: tuple[Weighing, ...] = ()
     """what was put on a scale"""
 

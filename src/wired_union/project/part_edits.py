@@ -8,6 +8,7 @@ from wired_union.project.change import (
     Change,
     by_id,
     checked_name,
+    figures_of,
     find_item,
     new_id,
     replaced,
@@ -185,6 +186,17 @@ def set_knowledge(project: Project, item_id: str, knowledge: Knowledge) -> Chang
 def set_origin(project: Project, item_id: str, origin: Origin) -> Change:
     item = find_item(project, item_id)
     return _with_item(project, item_id, f"{item.name}: {origin}", origin=origin)
+
+
+def set_fills(project: Project, item_id: str, fills: str) -> Change:
+    """Say how a part fills its room: "its box", "open inside" or "spread about"."""
+    item = find_item(project, item_id)
+    with figures_of(item.name):
+        new = checked(item, fills=fills)
+    return _with_item(project, item_id, f"{item.name} fills {_FILLS[fills]}", fills=new.fills)
+
+
+_FILLS = {"its box": "its box", "open inside": "a room that others may be in", "spread about": "no room of its own"}
 
 
 def feed_from(project: Project, item_id: str, source: str | None) -> Change:

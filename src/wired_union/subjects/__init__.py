@@ -7,7 +7,19 @@ from wired_union.kernel.engine import Assessment, assess_with
 from wired_union.kernel.subject import Subject
 from wired_union.project.model import Project
 
-NAMES = ("brief", "concepts", "parts", "candidates", "combination", "motion", "power", "mass", "timing", "formulas")
+NAMES = (
+    "brief",
+    "concepts",
+    "parts",
+    "candidates",
+    "combination",
+    "motion",
+    "power",
+    "mass",
+    "timing",
+    "formulas",
+    "fit",
+)
 
 
 @cache

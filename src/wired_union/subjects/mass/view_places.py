@@ -10,8 +10,11 @@ from wired_union import units
 from wired_union.kernel.results import tried
 from wired_union.kernel.ripple import ripple
 from wired_union.kernel.subject import Selection
+from wired_union.project import edits
 from wired_union.project.change import Change, find_item
+from wired_union.project.meanings import meanings
 from wired_union.project.model import Concept, Item, Subsystem
+from wired_union.project.value import choices
 from wired_union.subjects.mass.balance import BALANCE, Balance
 from wired_union.subjects.mass.best_place import best_place
 from wired_union.subjects.mass.envelope import ENVELOPE, size_words
@@ -220,6 +223,10 @@ class PlaceForm(Form):
             field.committed.connect(partial(self._set, copy, name))
             self.fields[name] = field
             self.add(text, field)
+        fills = Choice([(w, w) for w in choices(Item, "fills")], f"{item.name}: fills")
+        fills.show_value(item.fills)
+        fills.picked.connect(lambda v: store.attempt(edits.set_fills, item.id, v))
+        self.add("Fills", fills, meanings(Item)["fills"])
         if item.count > 1 and 0 < len(item.places) < item.count:
             self.add("", button("mirror to the other side", lambda: store.attempt(mirror_place, item.id), kind="link"))
         if item.places and item.count == 1 and item.part.wheel is None:

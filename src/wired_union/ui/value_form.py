@@ -1,0 +1,70 @@
+"""A form of every figure of a value, from its own declaration: numbers with units, choices, parts, yes and no."""
+
+from collections.abc import Callable, Container, Mapping
+from typing import Any
+
+from wired_union import units
+from wired_union.project.meanings import meanings
+from wired_union.project.value import Value, choices, references
+from wired_union.ui.fields import Choice, EntryField, Form, number_reader
+from wired_union.ui.store import Store
+from wired_union.ui.theme import Theme
+
+Commit = Callable[[Callable[[str], None], str, Any], object]
+"""Takes where to complain, a field's name and its value."""
+
+
+class ValueForm(Form):
+    """Fields of one value; `commit` sets one of them.
+
+    `words` says what a field is called where its name does not do; `skip` names those that are said elsewhere;
+    `empties` what stands in one that is empty.
+    """
+
+    def __init__(
+        self, theme: Theme, store: Store, value: Value, called: str, commit: Commit, *,
+        words: Mapping[str, str] | None = None, skip: Container[str] = (), empties: Mapping[str, str] | None = None,
+    ) -> None:  # fmt: skip
+        super().__init__(theme)
+        self._store, self._value, self._called, self._commit = store, value, called, commit
+        self._empties = empties or {}
+        self.fields: dict[str, EntryField | Choice] = {}
+        for name, meaning in meanings(type(value)).items():
+            if name == "id" or name in skip:
+                continue
+            text = (words or {}).get(name, "called" if name == "name" else units.plain_words(name))
+            self.fields[name] = self._field(name, text)
+            self.add(text, self.fields[name], meaning)
+
+    def _field(self, name: str, text: str) -> EntryField | Choice:
+        value, kind = getattr(self._value, name), type(self._value)
+        ref = references(kind).get(name)
+        if ref is not None:
+            named = [(x.id, x.name) for x in getattr(self._store.project.concept, ref.room)]
+            return self._choice(name, text, [("", "nothing yet"), *named] if ref.gone == "clear" else named, value)
+        if isinstance(value, bool):
+            return self._choice(name, text, [("yes", "yes"), ("", "no")], "yes" if value else "", read=bool)
+        if words := choices(kind, name):
+            return self._choice(name, text, [(w, w) for w in words], value)
+        return self._entry(name, text, value)
+
+    def _choice(
+        self, name: str, text: str, options: list[tuple[str, str]], now: str, read: Callable[[str], Any] = str
+    ) -> Choice:  # fmt: skip
+        choice = Choice(options, f"{self._called}: {text}")
+        choice.show_value(now)
+        choice.picked.connect(lambda v: self._commit(lambda _: None, name, read(v)))
+        return choice
+
+    def _entry(self, name: str, text: str, value: Any) -> EntryField:
+        whole = isinstance(value, int) or name in _WHOLE
+        reader = str.strip if isinstance(value, str) else number_reader(units.unit_of(name), whole=whole, empty=True)
+        field = EntryField(reader, f"{self._called}: {text}")
+        shown = value if isinstance(value, str) else "" if value is None else units.show_named(name, value)
+        field.show_text(shown, self._empties.get(name, "not said"))
+        field.committed.connect(lambda v: self._commit(field.complain, name, int(v) if whole and v is not None else v))
+        return field
+
+
+_WHOLE = {"pixels_wide"}
+"""Whole numbers that may be left out, so that their value does not tell."""
