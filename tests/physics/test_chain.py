@@ -123,6 +123,19 @@ def test_an_upright_axis_bears_no_weight_and_a_tilted_one_does():
     assert worst_poses((shoulder, wrist))[1].most == pytest.approx(0.4 * G * 0.1, rel=1e-4)  # the link stands upright
 
 
+def test_two_links_that_turn_fast_push_as_in_the_textbook():
+    """Two upright axes, so no weight: h = m·l₁·l₂·sin q₂; −h·(2·ω₁·ω₂ + ω₂²) and h·ω₁². Craig, the planar two-link arm
+    (from memory), its bound taken with both terms one way."""
+    fast = {"on": -1, "low": R(-90), "high": R(90)}
+    joints = (Joint("yaw", length_m=0.3, speed=3.0, **fast),
+              Joint("yaw", length_m=0.2, end_kg=0.5, speed=2.0, **{**fast, "on": 0}))  # fmt: skip
+    h = 0.5 * 0.3 * 0.2
+    first, second = worst_poses(joints)
+    assert first.most == pytest.approx(h * (2 * 3.0 * 2.0 + 2.0**2), rel=1e-4)
+    assert second.most == pytest.approx(h * 3.0**2, rel=1e-4)
+    assert abs(second.pose[1]) == pytest.approx(math.pi / 2, abs=1e-2)
+
+
 def test_a_weight_behind_the_joint_and_a_spring_lift_it():
     plain, balanced, sprung = (
         worst_poses((Joint("pitch", -1, 0.0, R(90), 0.3, 0.0, 0.5, **more),))[0].most

@@ -154,6 +154,8 @@ def test_the_machine_in_its_own_view_is_named_with_its_share():
     assert assess(far).of(SEEN).sights[0].hidden == ()  # behind what it must see
     inside = looking(box("case", (0.4, 0.4, 0.4), (0, 0, 0.3), fills="open inside"))
     assert assess(inside).of(SEEN).sights[0].hidden == ()
+    outside = looking(box("crate", (0.2, 2.0, 2.0), (0.5, 0.0, 0.3), fills="open inside"))
+    assert assess(outside).of(SEEN).sights[0].hidden_share == pytest.approx(1.0)
     lost = looking(an_item(a_part("lid", mass_kg=0.1)))
     assert said(lost, "hidden")[0].verdict is Verdict.UNKNOWN
 
