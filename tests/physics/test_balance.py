@@ -4,12 +4,19 @@ import math
 
 import numpy as np
 import pytest
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as st
 from scipy.optimize import linprog
 from scipy.spatial import ConvexHull
 
-from wired_union.physics.balance import box_inertia, centre_of_mass, edges_of, support_polygon, wheel_loads
+from wired_union.physics.balance import (
+    box_inertia,
+    centre_of_mass,
+    edges_of,
+    support_polygon,
+    uneven_loads,
+    wheel_loads,
+)
 
 LENGTH = st.floats(-2.0, 2.0).map(lambda x: round(x, 3))
 POINT = st.tuples(LENGTH, LENGTH)
@@ -99,3 +106,34 @@ def test_an_edge_knows_which_way_is_in():
     assert len(square) == 4
     assert sorted(e.distance_m((0.5, 0.25)) for e in edges_of(square)) == pytest.approx([0.25, 0.5, 0.75, 1.5])
     assert math.isclose(min(e.distance_m((3.0, 0.5)) for e in edges_of(square)), -1.0)
+
+
+@settings(max_examples=60, deadline=None)
+@given(
+    st.lists(st.tuples(st.floats(-1, 1), st.floats(-1, 1)), min_size=3, max_size=7, unique=True),
+    st.lists(st.floats(0.05, 1), min_size=7, max_size=7),
+)
+def test_an_uneven_floor_allows_what_a_linear_programme_allows(points, shares):
+    """Least and most of each load that balances weight and moments: scipy's linear programme, one a bound."""
+    weights = np.array(shares[: len(points)]) / sum(shares[: len(points)])
+    centre = tuple((weights[:, None] * np.array(points)).sum(axis=0))
+    rows = np.vstack([np.ones(len(points)), np.array(points).T])
+    if np.linalg.matrix_rank(rows, tol=1e-3) < 3:
+        return
+    found = uneven_loads(points, 50.0, centre)
+    even = wheel_loads([x for x, _ in points], [y for _, y in points], 50.0, *centre).load_n
+    for n, (least, most) in enumerate(found):
+        for sign, mine in ((1, least), (-1, most)):
+            cost = np.zeros(len(points))
+            cost[n] = sign
+            solved = linprog(cost, A_eq=rows, b_eq=50.0 * np.array([1.0, *centre]), bounds=(0, None))
+            assert mine == pytest.approx(sign * solved.fun, abs=2e-3)
+        assert least - 1e-6 <= even[n] <= most + 1e-6
+
+
+def test_a_table_on_three_legs_by_hand():
+    """A square with the weight in its middle: any leg carries nothing to half of it."""
+    square = [(1.0, 1.0), (1.0, -1.0), (-1.0, -1.0), (-1.0, 1.0)]
+    assert uneven_loads(square, 40.0, (0.0, 0.0)) == tuple(pytest.approx((0.0, 20.0)) for _ in square)
+    with pytest.raises(ValueError, match="beyond"):
+        uneven_loads(square, 40.0, (2.0, 0.0))

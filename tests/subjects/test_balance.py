@@ -28,6 +28,7 @@ from wired_union.subjects.mass.place_edits import (
     set_place,
     set_room,
 )
+from wired_union.subjects.mass.pose_edits import add_pose, pose_in_mode, shift_part
 from wired_union.subjects.motion.gives_times import MOTION
 
 CORNERS = [(0.15, 0.1), (0.15, -0.1), (-0.15, 0.1), (-0.15, -0.1)]
@@ -379,3 +380,33 @@ def test_wheels_in_one_line_give_no_step_and_no_turn():
     assert drive.verdict == "unknown"
     assert not {"step", "step grip", "turn", "turn grip"} & {c.id for c in drive.checks}
     assert any("not in a line" in m for m in drive.missing)
+
+
+def test_a_pose_that_takes_weight_off_the_driven_wheels_counts_in_the_modes_that_take_it():
+    """Rear driven; with the frame out in front the rear axle carries less: shares by moments about the front axle."""
+    project = on_wheels(0.0, driven_wheels=2, driven_axle="rear", slope_deg=5.0, step_m=0.0)
+    project = edits.add_mode(project, "Park").after
+    project = add_pose(project, "Arm out").after
+    project = shift_part(project, "arm-out", "frame", dx_m=0.12).after
+    out = assess(on_wheels(0.12, driven_wheels=2, driven_axle="rear", slope_deg=5.0, step_m=0.0))
+
+    def grip(changed):
+        return next(c for c in assess(changed).of(MOTION).of("drive").checks if c.id == "grip").needed
+
+    worse = next(c for c in out.of(MOTION).of("drive").checks if c.id == "grip").needed
+    assert grip(project) == pytest.approx(worse)  # taken in any mode
+    parked = pose_in_mode(project, "arm-out", "park", taken=True).after
+    assert grip(parked) < worse  # its motors rest there
+    driving = pose_in_mode(parked, "arm-out", parked.concept.modes[0].id, taken=True).after
+    assert grip(driving) == pytest.approx(worse)
+
+
+def test_loads_on_a_slope_balance_about_its_foot():
+    """Square to a slope of 15°: their sum is W·cos 15°, and they act where the plumb line meets the floor."""
+    balance = assess(on_wheels(0.05, known=True)).of(BALANCE)
+    fall = math.tan(math.radians(15))
+    flat, sloped = balance.loads_on_slope(0, 0.0), balance.loads_on_slope(0, fall)
+    assert sum(sloped) == pytest.approx(sum(flat) * math.cos(math.radians(15)))
+    acts = sum(n * c.x_m for n, c in zip(sloped, balance.contacts, strict=True)) / sum(sloped)
+    assert acts == pytest.approx(balance.centre[0] + (balance.centre[2] - balance.floor_m) * fall)
+    assert balance.loads_on_slope(0, 50.0) == ()  # there it falls

@@ -2,6 +2,7 @@
 
 import math
 from collections.abc import Sequence
+from itertools import combinations
 
 import numpy as np
 from msgspec import Struct
@@ -119,6 +120,30 @@ def wheel_loads(
     carried = dict(zip(down, loads, strict=True))
     found = [max(carried.get(n, 0.0), 0.0) for n in range(len(points))]
     return WheelLoads(found, [n + 1 for n in range(len(points)) if n not in carried])
+
+
+def uneven_loads(points: Sequence[Point], weight_n: float, centre: Point) -> tuple[tuple[float, float], ...]:
+    """Least and most on each contact whatever the floor: a stiff body on an uneven one stands on any three around it.
+
+    All shares that balance form a polytope whose corners stand on three contacts at most: linear programming.
+    Raises ValueError where the centre lies beyond the contacts.
+    """
+    least, most = [weight_n] * len(points), [0.0] * len(points)
+    stood = False
+    for trio in combinations(range(len(points)), 3):
+        corners = np.array([[1.0, *points[n]] for n in trio]).T
+        if abs(np.linalg.det(corners)) < 1e-12:
+            continue
+        shares = np.linalg.solve(corners, np.array([1.0, *centre])) * weight_n
+        if shares.min() < -1e-9 * weight_n:
+            continue
+        stood = True
+        carried = dict(zip(trio, shares.tolist(), strict=True))
+        for n in range(len(points)):
+            load = max(carried.get(n, 0.0), 0.0)
+            least[n], most[n] = min(least[n], load), max(most[n], load)
+    require(stood, "the centre of mass lies beyond the contacts")
+    return tuple(zip(least, most, strict=True))
 
 
 def _balanced(points: Sequence[Point], weight_n: float, centre: Point) -> list[float]:

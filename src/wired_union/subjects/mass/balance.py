@@ -14,7 +14,7 @@ from msgspec import Struct, field
 from msgspec.structs import replace
 
 from wired_union.kernel.subject import Node
-from wired_union.physics.balance import Edge, Point, edges_of, support_polygon, wheel_loads
+from wired_union.physics.balance import Edge, Point, edges_of, support_polygon, uneven_loads, wheel_loads
 from wired_union.physics.battery import Array
 from wired_union.physics.constants import STANDARD_GRAVITY_M_S2 as G
 from wired_union.physics.growth import ALLOWANCES
@@ -24,7 +24,7 @@ from wired_union.units import show
 
 ONE_FLOOR_M = 0.002
 """How far the lower ends of wheels and feet may differ and still stand on one floor."""
-MOST_NAMED, MOST_STEPS = 3, 60
+MOST_NAMED, MOST_STEPS, MOST_UNEVEN = 3, 60, 16
 MOST_AT_ONCE = 100_000
 """Copies times machines that are solved together, so that the tables stay small."""
 
@@ -148,6 +148,31 @@ class Balance(Struct, frozen=True, dict=True):
             return tuple(wheel_loads(x_m, y_m, weight, centre[0], centre[1]).load_n)
         except ValueError:  # its centre lies beyond them: it falls
             return ()
+
+    def loads_on_slope(self, axis: int, fall: float) -> tuple[float, ...]:
+        """On each contact, square to a slope that falls by so much a metre along an axis; () where it does not stand.
+
+        The weight acts where the plumb line through the centre meets the floor.
+        """
+        centre = self.centre
+        if not fall or not self.loads_n or centre is None:
+            return self.loads_n
+        meets = list(centre[:2])
+        meets[axis] += (centre[2] - self.floor_m) * fall
+        pressing = sum(self.loads_n) / math.hypot(1.0, fall)
+        try:
+            found = wheel_loads([c.x_m for c in self.contacts], [c.y_m for c in self.contacts], pressing, *meets)
+        except ValueError:
+            return ()
+        return tuple(found.load_n)
+
+    @cached_property
+    def uneven_n(self) -> tuple[tuple[float, float], ...]:
+        """Least and most on each contact on an uneven floor, the centre as above; () where it does not stand."""
+        centre = self.centre
+        if not self.loads_n or centre is None or len(self.contacts) > MOST_UNEVEN:
+            return ()
+        return uneven_loads([c.point for c in self.contacts], sum(self.loads_n), (centre[0], centre[1]))
 
     @property
     def first(self) -> Tip | None:

@@ -18,7 +18,7 @@ from wired_union.subjects.mass.balance import Balance, Lump, corners_of
 from wired_union.units import show
 
 GAP, EDGE, FOOT, DOT = 16.0, 34.0, 20.0, 4.0
-MOST_H = 330.0
+MOST_H, PRESSED = 330.0, 34.0
 LEAST_SPAN_M = 0.05
 MOST_KEPT, MOST_DRAWN = 20_000, 400
 Span = tuple[float, float]
@@ -214,6 +214,24 @@ def _ground(balance: Balance, pane: Pane, kit: Kit) -> Iterator[Shape]:
     (x0, y0), (x1, y1) = ends[0], ends[-1]
     (cos, sin), over = pane.lean, kit.px(26)
     yield Line(x0 - over * cos, y0 - over * sin, x1 + over * cos, y1 + over * sin, "ink", 1.4)
+    yield from _pressing(balance, pane, kit, floor)
+
+
+def _pressing(balance: Balance, pane: Pane, kit: Kit, floor: float) -> Iterator[Shape]:
+    """The loads of the contacts as lengths under the floor, those behind each other together."""
+    axis = 0 if _key(pane) == "side" else 1
+    columns: dict[float, float] = {}
+    loads = balance.loads_on_slope(axis, pane.lean[1] / pane.lean[0] * pane.across[1])
+    for contact, load in zip(balance.contacts, loads or (0.0,) * len(balance.contacts), strict=True):
+        at = round(contact.point[axis], 3)
+        columns[at] = columns.get(at, 0.0) + load
+    whole = sum(columns.values())
+    cos, sin = pane.lean
+    for at, load in columns.items():
+        x, y = pane.px((at, 0.0, floor) if axis == 0 else (0.0, at, floor))
+        long = kit.px(PRESSED) * load / whole if whole else 0.0
+        if long > 1:
+            yield Line(x, y + 2, x - long * sin, y + 2 + long * cos, "slate", 5.0)
 
 
 def _base(balance: Balance, pane: Pane, kit: Kit) -> Iterator[Shape]:

@@ -101,5 +101,8 @@ def _standing(assessment: Assessment, kit: Kit) -> Iterator[Block]:
         stood = tuple((p.pose.name, _pose_modes(p.pose, concept), *_first_words(p)) for p in balance.poses)
         yield Block(head=("pose", "taken in", "tips first", "at least at"), rows=stood, figures=(3,))
     if balance.loads_n:
-        loads = tuple((c.name, show(n, "N")) for c, n in zip(balance.contacts, balance.loads_n, strict=True))
-        yield Block(head=("stands on", "carries, on the flat"), rows=loads, figures=(1,))
+        spans = balance.uneven_n or ((None, None),) * len(balance.contacts)
+        loads = tuple((c.name, show(n, "N"), *(show(x, "N") for x in span))
+                      for c, n, span in zip(balance.contacts, balance.loads_n, spans, strict=True))  # fmt: skip
+        head = ("stands on", "carries, on the flat", "least, floor uneven", "most")
+        yield Block(head=head, rows=loads, figures=(1, 2, 3))

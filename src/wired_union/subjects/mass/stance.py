@@ -1,9 +1,10 @@
 """How a machine stands on its wheels, for what drives it: the axles, what each carries, and where the weight is."""
 
-from collections.abc import Sequence
+from collections.abc import Container, Sequence
 
 import numpy as np
 from msgspec import Struct
+from msgspec.structs import replace
 
 from wired_union.kernel.subject import Node
 from wired_union.physics.balance import wheel_loads
@@ -58,6 +59,15 @@ class Stance(Struct, frozen=True):
     """Where it stands on two axles of wheels and nothing else."""
     lacks: tuple[str, ...] = ()
     """What keeps the axles from being known, in words, once anything has a place."""
+    posed: tuple["InPose", ...] = ()
+    """The same in every pose that moves or weighs something else."""
+
+
+class InPose(Struct, frozen=True):
+    """How a load stands in a pose, and the modes that take it; all of them where none is named."""
+
+    modes: tuple[str, ...]
+    stance: Stance
 
 
 Carried = tuple[Stance, ...]
@@ -68,7 +78,37 @@ def stances(concept: Concept, balance: Balance) -> Carried:
     if not concept.feet and not any(i.places for i in concept.items) and not any(s.room for s in concept.subsystems):
         return ()
     loads = [x for x in concept.loads if isinstance(x, WheelLoad) and x.wheel]
-    return tuple(_stance(x, balance) for x in loads)
+    return tuple(_in_all_poses(x, balance) for x in loads)
+
+
+def stance_in(stance: Stance, modes: Container[str]) -> Stance:
+    """How it stands at the worst of some modes: as built, or in a pose that one of them takes."""
+    for pose in stance.posed:
+        if not pose.modes or any(m in modes for m in pose.modes):
+            stance = _worse_of(stance, pose.stance)
+    return stance
+
+
+def _worse_of(one: Stance, other: Stance) -> Stance:
+    """The least share pressed, and the weight anywhere that either has it; what one does not know neither does."""
+    known = one.pressed is not None and other.pressed is not None
+    pressed = min(one.pressed, other.pressed) if known else None  # type: ignore[type-var]
+    lacks = tuple(dict.fromkeys((*one.lacks, *other.lacks)))
+    if one.axles is None or other.axles is None:
+        return Stance(one.load, pressed, None, lacks, one.posed)
+    spans = (_both(getattr(one.axles, f), getattr(other.axles, f)) for f in ("centre_x_m", "centre_z_m"))
+    return Stance(one.load, pressed, replace(one.axles, **dict(zip(("centre_x_m", "centre_z_m"), spans, strict=True))),
+                  lacks, one.posed)  # fmt: skip
+
+
+def _both(one: tuple[float, float], other: tuple[float, float]) -> tuple[float, float]:
+    return min(one[0], other[0]), max(one[1], other[1])
+
+
+def _in_all_poses(load: WheelLoad, balance: Balance) -> Stance:
+    moved = [p for p in balance.poses if p.pose.shifts]
+    posed = tuple(InPose(tuple(m.mode for m in p.pose.modes), _stance(load, p.balance)) for p in moved)
+    return replace(_stance(load, balance), posed=posed)
 
 
 def _stance(load: WheelLoad, balance: Balance) -> Stance:

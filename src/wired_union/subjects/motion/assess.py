@@ -14,7 +14,7 @@ from wired_union.kernel.results import Measure
 from wired_union.kernel.subject import Assessment, Given, Node
 from wired_union.physics.vibration import natural_frequency
 from wired_union.project.model import AnyLoad, Concept, Item, Mount, Project
-from wired_union.subjects.mass.gives import CARRIED, FREQUENCIES, TOTAL_KG, UNWEIGHED, Carried
+from wired_union.subjects.mass.gives import CARRIED, FREQUENCIES, TOTAL_KG, UNWEIGHED, Carried, stance_in
 from wired_union.subjects.motion.kind import Scene
 from wired_union.subjects.motion.kinds.every import kind_of
 from wired_union.subjects.motion.results import Drive, LoadResult
@@ -104,6 +104,8 @@ def _assess_load(
         lacks = (f"{item.name}: its torque, speed and currents",)
     sag = volts[1] if volts is not None else None
     duty, stance = _duty(concept, load), next((s for s in carried if s.load == load.id), None)
+    if stance is not None and stance.posed:
+        stance = stance_in(stance, {concept.modes[n].id for n in working_modes(concept, load)})
     full = power.full_v.get(load.actuator)
     return carry(load, Scene(concept, mass_kg, drive, item, duty, lacks, sag, full, stance, others))
 
