@@ -25,3 +25,9 @@ GRADES = {
     "printed PETG along layers": Grade(1.7e9, 36e6, 1250.0, 60e-6),
 }
 """Typical of each (common practice, from memory): soft tempers, plain steel, birch along its face, solid prints."""
+
+BOLTS_PA = {"4.6": 240e6, "5.6": 300e6, "8.8": 640e6, "10.9": 940e6, "A2-50": 210e6, "A2-70": 450e6, "nylon": 50e6}
+"""Where bolts yield, by the class on their head: ISO 898-1 and ISO 3506-1 (from memory); nylon is typical."""
+THREADS_M2 = {"M2": 2.07e-6, "M2.5": 3.39e-6, "M3": 5.03e-6, "M4": 8.78e-6, "M5": 14.2e-6, "M6": 20.1e-6, "M8": 36.6e-6,
+              "M10": 58.0e-6, "M12": 84.3e-6}  # fmt: skip
+"""Stress areas of coarse threads, π/4·(d − 0.9382·p)²: ISO 898-1 (from memory)."""

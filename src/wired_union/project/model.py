@@ -39,6 +39,7 @@ from wired_union.project.part_model import (
     Wheel,
 )
 from wired_union.project.place_model import Foot, Place, Pose, PoseMode, Room, Shift
+from wired_union.project.strength_model import AnyTest
 from wired_union.project.structure_model import Beam, Carries
 from wired_union.project.value import (
     Amount,
@@ -327,6 +328,8 @@ class Concept(Value, frozen=True, kw_only=True):
     """what sensors look at"""
     beam_rows: tuple[Beams, ...] = ()
     """rows of light beams"""
+    borne: tuple[AnyTest, ...] = ()
+    """what must bear, fit together or be dropped"""
     weighings: tuple[Weighing, ...] = ()
     """what was put on a scale"""
 

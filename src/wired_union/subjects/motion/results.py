@@ -4,12 +4,14 @@ import math
 
 from msgspec import Struct, field
 
-from wired_union.kernel.results import Verdict, share_verdict, worst
+from wired_union.kernel.checks import Check, Row, check_of
+from wired_union.kernel.results import Verdict, worst
 from wired_union.physics.motor import MotorConstants
 from wired_union.physics.stepper import StepperConstants
 from wired_union.physics.wire import COPPER_TEMPERATURE_COEFFICIENT_PER_K
 from wired_union.project.model import AnyLoad, Item, Part
-from wired_union.units import show
+
+__all__ = ["Check", "Drive", "LoadResult", "Point", "Row", "check_of", "continuous_current_a"]
 
 CONTINUOUS_SHARE = 0.3
 """Share of its stall current that a small brushed motor carries all day at most: common practice."""
@@ -42,40 +44,6 @@ def continuous_current_a(part: Part) -> float | None:
     heat_w = WINDING_RISE_K * AIR_COOLING_W_PER_M2_K * surface / (1 + WINDING_TO_CAN)
     warm_ohm = m.rated_voltage_v / m.stall_current_a * (1 + COPPER_TEMPERATURE_COEFFICIENT_PER_K * WINDING_RISE_K)
     return min(math.sqrt(heat_w / warm_ohm), CONTINUOUS_SHARE * m.stall_current_a)
-
-
-class Check(Struct, frozen=True):
-    """One thing that must hold: what share of what there is it takes, and the figures behind it."""
-
-    id: str
-    name: str
-    use: float
-    needed: float
-    given: float
-    unit: str = ""
-    extra: str = ""
-
-    @property
-    def said(self) -> str:
-        """ "428 mN·m of 1.34 N·m" """
-        if self.needed == math.inf:
-            given = show(self.given, self.unit) if self.unit else f"{self.given:.2f}"
-            return f"none is enough; there is {given}{self.extra}"
-        if not self.unit:
-            return f"{self.needed:.2f} of {self.given:.2f}{self.extra}"
-        return f"{show(self.needed, self.unit)} of {show(self.given, self.unit)}{self.extra}"
-
-    @property
-    def verdict(self) -> Verdict:
-        return share_verdict(self.use)
-
-
-class Row(Struct, frozen=True):
-    """A figure to read; its tone is "" or a verdict."""
-
-    name: str
-    text: str
-    tone: str = ""
 
 
 class Point(Struct, frozen=True):
@@ -167,9 +135,3 @@ class LoadResult(Struct, frozen=True):
     def verdict(self) -> Verdict:
         found = worst([c.verdict for c in self.checks]) or Verdict.UNKNOWN
         return Verdict.UNKNOWN if self.missing and found is not Verdict.BREAKS else found
-
-
-def check_of(name: str, need: float, have: float, unit: str, *, id: str = "", extra: str = "") -> Check:
-    """A check of something needed against what there is."""
-    use = need / have if have > 0 else float("inf")
-    return Check(id or name, name, use, need, have, unit, extra)
