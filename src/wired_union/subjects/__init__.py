@@ -8,18 +8,9 @@ from wired_union.kernel.subject import Subject
 from wired_union.project.model import Project
 
 NAMES = (
-    "brief",
-    "concepts",
-    "parts",
-    "candidates",
-    "combination",
-    "motion",
-    "power",
-    "mass",
-    "timing",
-    "formulas",
-    "fit",
-)
+    "brief", "concepts", "parts", "candidates", "combination", "motion", "power", "mass", "timing", "formulas", "fit",
+    "strength",
+)  # fmt: skip
 
 
 @cache

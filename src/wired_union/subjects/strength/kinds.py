@@ -27,8 +27,8 @@ from wired_union.project.strength_model import (
 from wired_union.subjects.strength.results import TestResult
 from wired_union.units import show
 
-LIFTING = "Lift close to the body, the back straight, the grip firm; your local rules for lifting by hand come first."
-CATCHING = "What hangs over people needs a second, independent tether; your local rules come first."
+LIFTING = "Lift close to the body, the back straight, the grip firm; local rules for lifting by hand tell how much."
+CATCHING = "What hangs over people needs a second, independent tether, and local rules tell how strong."
 
 
 class Around(Struct, frozen=True):
@@ -81,7 +81,7 @@ def plate(test: PlateTest, around: Around) -> TestResult:
     sides = (test.length_m, test.width_m, test.thick_m, grade.modulus_pa)
     rest = plate_deflection(load, *sides, support=test.edges)
     stress = rest.stress_pa * test.shock
-    checks = [check_of("strength", stress * test.factor, grade.strength_pa, "Pa", extra=f", {test.factor:g} times")]
+    checks = [check_of("strength", stress * test.factor, grade.strength_pa, "Pa", extra=f", counted {test.factor:g} times")]
     if test.most_sag_m is not None:
         checks.append(check_of("sag", rest.deflection_m, test.most_sag_m, "m", extra=", at rest"))
     lacks = (*lacks, *(("its sag: more than half its thickness, where a plate stiffens and this no longer holds",)
@@ -101,8 +101,8 @@ def bolts(test: BoltsTest, _: Around) -> TestResult:
     pull, area, bears = test.pull_n / n, THREADS_M2[test.thread], BOLTS_PA[test.grade]
     stress = math.hypot(pull, math.sqrt(3) * shear) / area
     rows = (Row("shear on the worst", show(shear, "N")), Row("pull on each", show(pull, "N")),
-            Row("stress area", show(area, "m²")), Row("stress", show(stress, "Pa")))  # fmt: skip
-    check = check_of("strength", stress * test.factor, bears, "Pa", extra=f", {test.factor:g} times")
+            Row("stress area of each", f"{area * 1e6:.3g} mm²"), Row("stress", show(stress, "Pa")))  # fmt: skip
+    check = check_of("strength", stress * test.factor, bears, "Pa", extra=f", counted {test.factor:g} times")
     return TestResult(test, (check,), rows)
 
 
@@ -112,7 +112,7 @@ def tether(test: TetherTest, around: Around) -> TestResult:
     if mass <= 0:
         return TestResult(test, missing=lacks or ("what falls",), caution=CATCHING)
     caught = drop_load(mass, test.drop_m, stiff)
-    check = check_of("strength", caught.force_n * test.factor, test.strength_n, "N", extra=f", {test.factor:g} times")
+    check = check_of("strength", caught.force_n * test.factor, test.strength_n, "N", extra=f", counted {test.factor:g} times")
     rows = (Row("falls", show(mass, "kg")), Row("catches with", show(caught.force_n, "N")),
             Row("stretches by", show(caught.deflection_m, "m")))  # fmt: skip
     return TestResult(test, (check,), rows, lacks, CATCHING)

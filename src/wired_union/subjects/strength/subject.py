@@ -2,6 +2,7 @@
 
 from collections.abc import Iterable
 
+from wired_union.kernel.cautions import RULES
 from wired_union.kernel.results import Measure, Verdict, worst
 from wired_union.kernel.subject import Assessment, Caution, Driver, MeasureKind, Subject
 from wired_union.project.model import Concept
@@ -29,13 +30,13 @@ def _drivers(assessment: Assessment, measure: Measure) -> list[Driver]:
 def _cautions(concept: Concept) -> Iterable[Caution]:
     """Lifting by hand, and what hangs."""
     if any(isinstance(t, LiftTest) for t in concept.borne):
-        yield Caution("Lifting by hand", LIFTING, ())
+        yield Caution("Lifting by hand", f"{LIFTING} {RULES}", ())
     if any(isinstance(t, TetherTest) for t in concept.borne):
-        yield Caution("What hangs or falls", CATCHING, ())
+        yield Caution("What hangs or falls", f"{CATCHING} {RULES}", ())
 
 
 SUBJECT = Subject(
-    id="strength", title="Strength and heat", group="BUDGET",
+    id="strength", title="Strength", group="BUDGET",
     about=(
         "Each thing is counted with the most that its parts may weigh. A plate bends by Navier's series, or by the"
         " table of clamped plates; beyond half its thickness that no longer holds and is said. Bolts bear shear and"

@@ -35,7 +35,7 @@ EMPTIES = {"most_sag_m": "not asked", "most_m": "not asked", "most_deg": "not as
 
 
 class StrengthView(View):
-    stage, title = "strength", "Strength and heat"
+    stage, title = "strength", "Strength"
 
     def __init__(self, desk: Desk) -> None:
         super().__init__(desk)
