@@ -11,7 +11,9 @@ from builders import a_pack, a_part, a_project, a_rover, texts, with_load
 from wired_union.catalogue.parts import part
 from wired_union.picture.shapes import Box, Kit, Line, Poly, Ring, Text
 from wired_union.picture.svg import to_svg
+from wired_union.project.change import with_concept
 from wired_union.project.model import Mount, Spring, Tank
+from wired_union.project.place_model import Place
 from wired_union.subjects import assess
 from wired_union.subjects.motion.assess import MOTION, Shake
 from wired_union.subjects.motion.kinds.every import kind_of, named_kind
@@ -41,6 +43,14 @@ def with_slew(angle_deg: float = 90.0):
 
 SPRING = a_part("spring", "spring", spring=Spring(stiffness_n_per_m=3000, travel_m=0.05, efficiency=0.9))
 TANK = a_part("tank", "tank", tank=Tank(volume_m3=4e-4, max_pressure_pa=8e5))
+
+
+def placed(project):
+    """With everything at one place, so that there is a centre of mass."""
+    items = tuple(i.but(places=(Place(x_m=0.0, y_m=0.0, z_m=0.05),) * i.count) for i in project.concept.items)
+    return with_concept(project, items=items)
+
+
 MADE = {
     "wheels": lambda: a_rover(),
     "arm": lambda: with_load("arm", actuator="motor", payload_kg=0.3, reach_m=0.2, from_deg=-60, to_deg=80),
@@ -48,6 +58,8 @@ MADE = {
     "swing": lambda: with_load("swing", actuator="motor", amplitude_deg=100.0),
     "grip": lambda: with_load("grip", actuator="motor"),
     "intake": lambda: with_load("intake", actuator="motor"),
+    "float": lambda: placed(with_load("float", width_m=0.3)),
+    "steady": lambda: placed(with_load("steady", pressure_z_m=0.2)),
     "drum": lambda: with_load("drum", actuator="motor", payload_kg=2.0, drum_diameter_m=0.04),
     "screw": lambda: with_load("screw", actuator="motor", force_n=60.0, stroke_m=0.1),
     "spin": lambda: with_load("spin", actuator="motor", wheel_diameter_m=0.08, release_speed_m_s=8.0),

@@ -325,6 +325,12 @@ class CanopyLoad(Moved, frozen=True, kw_only=True, tag_field="kind", tag="canopy
     """wind on the way down"""
     drift_m: Positive | None = None
     """drift, at most"""
+    opening_speed_m_s: Positive | None = None
+    """speed at which it opens"""
+    opening_factor: Annotated[float, Meta(ge=1, le=3)] = 1.8
+    """how much more it pulls while it opens than when it is open: 1.8 flat round, 1.4 cross, 1.1 reefed"""
+    most_shock_n: Positive | None = None
+    """pull at which lines or mounts give way"""
 
 
 class FlapLoad(Moved, frozen=True, kw_only=True, tag_field="kind", tag="flap"):
@@ -332,13 +338,55 @@ class FlapLoad(Moved, frozen=True, kw_only=True, tag_field="kind", tag="flap"):
 
     kind: ClassVar[str] = "flap"
     mass_kg: Positive = 0.02
-    """mass of the flap"""
+    """mass of the flap, where it is no part"""
+    flap: Annotated[str, Ref("items", "clear")] = ""
+    """the part that it is; one copy's mass counts"""
     area_m2: Positive = 0.005
     """area across the stream"""
     air_speed_m_s: Positive = 8.0
     """speed of the air"""
     drag_coefficient: Positive = 1.2
     """about 1.2 for a flat plate"""
+
+
+class FloatLoad(Moved, frozen=True, kw_only=True, tag_field="kind", tag="float"):
+    """The machine on the water: how deep it lies, and whether it rights itself."""
+
+    kind: ClassVar[str] = "float"
+    length_m: Positive = 0.5
+    """length of the hull, forward"""
+    width_m: Positive = 0.3
+    """width of the hull"""
+    height_m: Positive = 0.15
+    """height of the hull"""
+    fullness: Annotated[float, Meta(ge=0.1, le=1)] = 1.0
+    """share of that box that the hull fills"""
+    bottom_m: Finite = 0.0
+    """where its underside is, in the machine's frame"""
+    water_kg_m3: Annotated[float, Meta(ge=500, le=2000)] = 1000.0
+    """density of the water; 1025 for the sea"""
+    freeboard_m: Amount = 0.02
+    """hull that must stay above the water"""
+    righting_m: Positive = 0.01
+    """how far its metacentre must be above its centre of mass"""
+
+
+class SteadyLoad(Moved, frozen=True, kw_only=True, tag_field="kind", tag="steady"):
+    """A body in air or water that turns the right way up, or into the stream, by itself."""
+
+    kind: ClassVar[str] = "steady"
+    acts: Literal["buoyancy", "drag as it falls", "stream from ahead"] = "buoyancy"
+    """what turns it: water that lifts it, air that it falls through, a stream against its front"""
+    pressure_x_m: Finite = 0.0
+    """where that acts, forward"""
+    pressure_y_m: Finite = 0.0
+    """where that acts, to the left"""
+    pressure_z_m: Finite = 0.0
+    """where that acts, up"""
+    righting_m: Positive = 0.01
+    """how far that must be above, or behind, its centre of mass"""
+    most_lean_deg: Annotated[float, Meta(gt=0, lt=90)] | None = None
+    """how far it may hang askew, since its centre of mass is beside it"""
 
 
 AnyLoad = (
@@ -355,6 +403,8 @@ AnyLoad = (
     | SlewLoad
     | CanopyLoad
     | FlapLoad
+    | FloatLoad
+    | SteadyLoad
 )
 LOAD_KINDS: dict[str, type[AnyLoad]] = {k.kind: k for k in get_args(AnyLoad)}
 

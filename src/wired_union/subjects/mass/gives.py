@@ -2,9 +2,19 @@
 
 from wired_union.subjects.mass.assess import MASS, MONEY, TOTAL_KG, UNWEIGHED, MassLine, MassResult, MoneyResult
 from wired_union.subjects.mass.beams import FREQUENCIES
-from wired_union.subjects.mass.stance import CARRIED, Axle, Axles, Carried, Stance, stance_in
+from wired_union.subjects.mass.stance import (
+    CARRIED,
+    CENTRE,
+    Axle,
+    Axles,
+    Carried,
+    Centre,
+    Stance,
+    Whereabouts,
+    stance_in,
+)
 
 __all__ = [
-    "CARRIED", "FREQUENCIES", "MASS", "MONEY", "TOTAL_KG", "UNWEIGHED", "Axle", "Axles", "Carried", "MassLine",
-    "MassResult", "MoneyResult", "Stance", "stance_in",
+    "CARRIED", "CENTRE", "FREQUENCIES", "MASS", "MONEY", "TOTAL_KG", "UNWEIGHED", "Axle", "Axles", "Carried",
+    "Centre", "MassLine",    "MassResult", "MoneyResult", "Stance", "Whereabouts", "stance_in",
 ]  # fmt: skip

@@ -9,7 +9,7 @@ from msgspec.structs import replace
 from wired_union.kernel.subject import Node
 from wired_union.physics.balance import wheel_loads
 from wired_union.project.model import Concept, Project, WheelLoad
-from wired_union.subjects.mass.balance import BALANCE, Balance, Contact
+from wired_union.subjects.mass.balance import BALANCE, Balance, Contact, Spot
 
 ONE_AXLE = 0.1
 """Wheels stand on one axle when they are no further apart than this share of the way to the other axle."""
@@ -186,6 +186,53 @@ def _may_be_driven(load: WheelLoad, driven: int, mine: Sequence[int]) -> tuple[s
         return (load.driven_axle,)
     return tuple(name for name, count in (("rear", rear), ("front", front)) if count)
 
+
+class Centre(Struct, frozen=True):
+    """Where the centre of mass may be, least and most of each coordinate, and what the whole may weigh."""
+
+    low: Spot
+    high: Spot
+    least_kg: float
+    most_kg: float
+
+
+class Whereabouts(Struct, frozen=True):
+    """The centre of mass as built and in every pose, with the modes that take it; what is not known of any."""
+
+    built: Centre | None
+    posed: tuple[tuple[tuple[str, ...], Centre | None], ...]
+    missing: tuple[str, ...]
+
+    def within(self, modes: Container[str]) -> Centre | None:
+        """All of where it may be in some modes; None where that is not known."""
+        found = self.built
+        for taken, other in self.posed:
+            if taken and not any(m in modes for m in taken):
+                continue
+            if found is None or other is None:
+                return None
+            low = tuple(map(min, found.low, other.low))
+            high = tuple(map(max, found.high, other.high))
+            found = Centre(low, high, min(found.least_kg, other.least_kg), max(found.most_kg, other.most_kg))  # type: ignore[arg-type]
+        return found
+
+
+def _centre(balance: Balance) -> Centre | None:
+    if balance.centre_range is None or balance.table is None:
+        return None
+    low, high = balance.centre_range
+    return Centre(low, high, float(balance.table.least_kg.sum()), float(balance.table.most_kg.sum()))
+
+
+def whereabouts(balance: Balance) -> Whereabouts:
+    """Where the centre of mass is, as far as places and masses say."""
+    posed = tuple((tuple(m.mode for m in p.pose.modes), _centre(p.balance)) for p in balance.poses if p.pose.shifts)
+    lacks = () if balance.table is not None else balance.lacking or ("where its parts are",)
+    return Whereabouts(_centre(balance), posed, lacks)
+
+
+CENTRE = Node("centre of mass", lambda _: (), lambda _, given: (whereabouts(given.of(BALANCE)),), (BALANCE,))
+"""Where the centre of mass is, in a tuple so that an equal one is the same: what floats or falls rights itself by it."""
 
 CARRIED = Node("carried by wheels", lambda project: (project.concept.loads,),
                lambda project, given: _work(project, given.of(BALANCE)), (BALANCE,))  # fmt: skip

@@ -10,7 +10,7 @@ from wired_union.subjects.mass.assess import MASS, MONEY, TOTAL_KG, added_cost, 
 from wired_union.subjects.mass.balance import BALANCE
 from wired_union.subjects.mass.beams import BEAMS, FREQUENCIES, beam_findings
 from wired_union.subjects.mass.envelope import AXES, ENVELOPE, envelope_findings, hard_gate_findings, size_of
-from wired_union.subjects.mass.stance import CARRIED
+from wired_union.subjects.mass.stance import CARRIED, CENTRE
 from wired_union.subjects.mass.tipping import hard_tip_findings, movable_lumps
 from wired_union.units import show
 
@@ -86,7 +86,8 @@ SUBJECT = Subject(
         "mass-growth", "centre-of-mass", "box-inertia", "wheel-loads", "tip-angle", "beam-deflection", "beam-frequency",
         "plate-deflection", "bolt-group", "tolerance-stack", "thermal-growth", "drop-load", "imbalance-force",
     ),
-    nodes=(MASS, TOTAL_KG, MONEY, BALANCE, CARRIED, ENVELOPE, BEAMS, FREQUENCIES), measures=measures, findings=findings,
+    nodes=(MASS, TOTAL_KG, MONEY, BALANCE, CARRIED, CENTRE, ENVELOPE, BEAMS, FREQUENCIES),
+    measures=measures, findings=findings,
     hard_findings=lambda a: (*hard_tip_findings(a), *hard_gate_findings(a)),
     explains=(
         MeasureKind("mass", "kg", "Carry and fit", drivers=_heavy,

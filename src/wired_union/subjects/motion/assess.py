@@ -14,7 +14,16 @@ from wired_union.kernel.results import Measure
 from wired_union.kernel.subject import Assessment, Given, Node
 from wired_union.physics.vibration import natural_frequency
 from wired_union.project.model import AnyLoad, Concept, Item, Mount, Project
-from wired_union.subjects.mass.gives import CARRIED, FREQUENCIES, TOTAL_KG, UNWEIGHED, Carried, stance_in
+from wired_union.subjects.mass.gives import (
+    CARRIED,
+    CENTRE,
+    FREQUENCIES,
+    TOTAL_KG,
+    UNWEIGHED,
+    Carried,
+    Whereabouts,
+    stance_in,
+)
 from wired_union.subjects.motion.kind import Scene
 from wired_union.subjects.motion.kinds.every import kind_of
 from wired_union.subjects.motion.results import Drive, LoadResult
@@ -53,16 +62,25 @@ class MotionResult(Struct, frozen=True):
         return next((r for r in self.loads if r.load.id == load_id), None)
 
 
-def assess_motion(
-    concept: Concept, mass_kg: float, power: PowerResult, unweighed: tuple[str, ...] = (),
-    carried: Carried = (), beams: tuple[tuple[str, str, float], ...] = (),
-) -> MotionResult:  # fmt: skip
-    """Assess every load to move; `unweighed` names the parts whose mass is not in `mass_kg`, `carried` says how a
-    load stands on its wheels, where that is known; `beams` what can swing besides mounts: id, name, frequency."""
+class Body(Struct, frozen=True):
+    """What mass and places say of the whole."""
+
+    mass_kg: float
+    unweighed: tuple[str, ...] = ()
+    """parts whose mass is not in it"""
+    carried: Carried = ()
+    """how loads stand on their wheels, where that is known"""
+    beams: tuple[tuple[str, str, float], ...] = ()
+    """what can swing besides mounts: id, name, frequency"""
+    where: Whereabouts = Whereabouts(None, (), ("where its parts are",))
+
+
+def assess_motion(concept: Concept, body: Body, power: PowerResult) -> MotionResult:
+    """Assess every load to move."""
     items = {i.id: i for i in concept.items}
-    found = (_assess_load(load, items.get(load.actuator), concept, mass_kg, power, carried) for load in concept.loads)
-    loads = tuple(_lacking_volts(_lacking_mass(r, unweighed), power) for r in found)
-    swinging = [Mount(id=f"beam {i}", name=name, frequency_hz=hertz) for i, name, hertz in beams]
+    found = (_assess_load(load, items.get(load.actuator), concept, body, power) for load in concept.loads)
+    loads = tuple(_lacking_volts(_lacking_mass(r, body.unweighed), power) for r in found)
+    swinging = [Mount(id=f"beam {i}", name=name, frequency_hz=hertz) for i, name, hertz in body.beams]
     return MotionResult(loads, tuple(_shakes((*concept.mounts, *swinging), loads)))
 
 
@@ -91,9 +109,9 @@ def _lacking_volts(result: LoadResult, power: PowerResult) -> LoadResult:
 
 
 def _assess_load(
-    load: AnyLoad, item: Item | None, concept: Concept, mass_kg: float, power: PowerResult, carried: Carried
+    load: AnyLoad, item: Item | None, concept: Concept, body: Body, power: PowerResult
 ) -> LoadResult:
-    others = others_of(load, concept, mass_kg, item)
+    others = others_of(load, concept, body.mass_kg, item)
     volts, lacks = _volts_of(load, item, power)
     drive = None
     if item is not None and volts is not None:
@@ -103,11 +121,15 @@ def _assess_load(
     if item is not None and drive is None and not lacks:
         lacks = (f"{item.name}: its torque, speed and currents",)
     sag = volts[1] if volts is not None else None
-    duty, stance = _duty(concept, load), next((s for s in carried if s.load == load.id), None)
+    duty, stance = _duty(concept, load), next((s for s in body.carried if s.load == load.id), None)
+    modes = {concept.modes[n].id for n in working_modes(concept, load)}
     if stance is not None and stance.posed:
-        stance = stance_in(stance, {concept.modes[n].id for n in working_modes(concept, load)})
+        stance = stance_in(stance, modes)
+    centre = body.where.within(modes if item is not None else {m.id for m in concept.modes})
     full = power.full_v.get(load.actuator)
-    return carry(load, Scene(concept, mass_kg, drive, item, duty, lacks, sag, full, stance, others))
+    return carry(load, Scene(
+        concept, body.mass_kg, drive, item, duty, lacks, sag, full, stance, centre, body.where.missing, others
+    ))  # fmt: skip
 
 
 def carry(load: AnyLoad, scene: Scene) -> LoadResult:
@@ -188,11 +210,12 @@ def _read(project: Project) -> tuple[object, ...]:
 
 
 def _work(project: Project, given: Given) -> MotionResult:
-    mass, supply, unweighed = given.of(TOTAL_KG), given.of(SUPPLY), given.of(UNWEIGHED)
-    return assess_motion(project.concept, mass, supply, unweighed, given.of(CARRIED), given.of(FREQUENCIES))
+    (where,) = given.of(CENTRE)
+    body = Body(given.of(TOTAL_KG), given.of(UNWEIGHED), given.of(CARRIED), given.of(FREQUENCIES), where)
+    return assess_motion(project.concept, body, given.of(SUPPLY))
 
 
-MOTION = Node("motion", _read, _work, (TOTAL_KG, UNWEIGHED, SUPPLY, CARRIED, FREQUENCIES))
+MOTION = Node("motion", _read, _work, (TOTAL_KG, UNWEIGHED, SUPPLY, CARRIED, FREQUENCIES, CENTRE))
 
 
 def measures(assessment: Assessment) -> list[Measure]:

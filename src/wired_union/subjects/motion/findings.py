@@ -101,6 +101,8 @@ _HOLDS = {
     "grip": "just grips", "step grip": "just grips at the step", "force": "has little force to spare",
     "torque": "has little torque to spare", "energy": "has little energy to spare", "all day": "runs warm",
     "time": "takes nearly all the time there is", "crushing": "nearly crushes what it holds",
+    "opening shock": "is nearly torn as it opens", "floats": "just floats", "across": "hardly rights itself sideways",
+    "along": "hardly rights itself lengthwise", "righting": "hardly rights itself", "lean": "hangs nearly askew",
     "blocked force": "nearly crushes what it holds when it goes on pressing", "pieces": "just takes as many pieces",
     "lifting": "is just fast enough to lift them", "throwing": "nearly throws them",
 }  # fmt: skip
@@ -114,6 +116,8 @@ _FAILS = {
     "pressure": "is set above the tank's rating", "rhythm": "is not back at speed in time",
     "recharge": "takes too long to load again", "wheel speed": "turns its wheel too fast", "time": "takes too long",
     "winding": "stalls before it is wound", "crushing": "crushes what it holds",
+    "opening shock": "is torn as it opens", "floats": "sinks", "across": "turns over sideways",
+    "along": "turns over lengthwise", "righting": "turns over", "lean": "hangs askew",
     "blocked force": "crushes what it holds when it goes on pressing", "pieces": "takes too few pieces",
     "lifting": "is too slow to lift them", "throwing": "throws them",
 }  # fmt: skip

@@ -10,7 +10,7 @@ from wired_union.kernel.results import Verdict
 from wired_union.picture.shapes import Kit, Shape
 from wired_union.project.model import AnyLoad, Concept, Direction, Item, Part
 from wired_union.project.value import references
-from wired_union.subjects.mass.gives import Stance
+from wired_union.subjects.mass.gives import Centre, Stance
 from wired_union.subjects.motion.results import Check, Drive, LoadResult, Point, Row, check_of
 from wired_union.units import show
 
@@ -42,6 +42,9 @@ class Scene(Struct, frozen=True):
     """Voltage that its part gets at most, from a pack that was just charged; None where nothing says."""
     stance: Stance | None = None
     """How a load on wheels stands, where places say it."""
+    centre: Centre | None = None
+    """Where the centre of mass of the whole may be, where places say it."""
+    centre_lacks: tuple[str, ...] = ()
     others: Torques = NO_TORQUE
     """At the shaft of one motor, of other loads that it may move at the same time."""
 

@@ -18,7 +18,7 @@ from wired_union.units import show
 
 _SIZES = ("gate_width_m", "gate_height_m", "length_m", "reach_m")
 _SIZE_WORDS = {"length_m": "longest part", "reach_m": "furthest reach"}
-_ANY_PART = {"link", "counter"}
+_ANY_PART = {"link": "the link is", "counter": "balanced by", "flap": "the flap is"}
 _DOES_IT = {
     "actuator": ("motor", "stepper", "thrust", "flywheel", "canopy"),
     "wheel": ("wheel",),
@@ -40,7 +40,7 @@ def load_form(theme: Theme, store: Store, load: AnyLoad) -> Form:
         if name in _DOES_IT:
             form.add({"actuator": "moved by"}.get(name, text), _item_choice(store, load, name), meaning)
         elif name in _ANY_PART:
-            form.add(text, _item_choice(store, load, name), meaning)
+            form.add(_ANY_PART[name], _item_choice(store, load, name), meaning)
         elif name == "on":
             form.add("sits on", _joint_choice(store, load), meaning)
         elif name == "mode":
@@ -68,7 +68,7 @@ def _field(store: Store, load: AnyLoad, name: str, text: str, value: Any) -> Ent
     reader = str.strip if name == "name" else number_reader(unit, whole=whole, empty=True)
     field = EntryField(reader, f"{load.name}: {text}")
     shown = "" if value is None else value if isinstance(value, str) else show(float(value), unit)
-    field.show_text(shown, "all of them" if name == "motors" else "not asked")
+    field.show_text(shown, {"motors": "all of them", "gear_efficiency": "no loss counted"}.get(name, "not asked"))
     field.committed.connect(partial(_set, store, field, load.id, name, whole))
     return field
 

@@ -73,6 +73,10 @@ def worked(test: AnyTest, around: Around) -> TestResult:
         return TestResult(test, missing=(str(error),))
 
 
+def _counted(factor: float) -> str:
+    return f", counted {factor:g} times"
+
+
 def plate(test: PlateTest, around: Around) -> TestResult:
     grade = GRADES[test.material]
     mass, lacks = around.most_kg(c.item for c in test.carries)
@@ -81,7 +85,7 @@ def plate(test: PlateTest, around: Around) -> TestResult:
     sides = (test.length_m, test.width_m, test.thick_m, grade.modulus_pa)
     rest = plate_deflection(load, *sides, support=test.edges)
     stress = rest.stress_pa * test.shock
-    checks = [check_of("strength", stress * test.factor, grade.strength_pa, "Pa", extra=f", counted {test.factor:g} times")]
+    checks = [check_of("strength", stress * test.factor, grade.strength_pa, "Pa", extra=_counted(test.factor))]
     if test.most_sag_m is not None:
         checks.append(check_of("sag", rest.deflection_m, test.most_sag_m, "m", extra=", at rest"))
     lacks = (*lacks, *(("its sag: more than half its thickness, where a plate stiffens and this no longer holds",)
@@ -102,7 +106,7 @@ def bolts(test: BoltsTest, _: Around) -> TestResult:
     stress = math.hypot(pull, math.sqrt(3) * shear) / area
     rows = (Row("shear on the worst", show(shear, "N")), Row("pull on each", show(pull, "N")),
             Row("stress area of each", f"{area * 1e6:.3g} mm²"), Row("stress", show(stress, "Pa")))  # fmt: skip
-    check = check_of("strength", stress * test.factor, bears, "Pa", extra=f", counted {test.factor:g} times")
+    check = check_of("strength", stress * test.factor, bears, "Pa", extra=_counted(test.factor))
     return TestResult(test, (check,), rows)
 
 
@@ -112,7 +116,7 @@ def tether(test: TetherTest, around: Around) -> TestResult:
     if mass <= 0:
         return TestResult(test, missing=lacks or ("what falls",), caution=CATCHING)
     caught = drop_load(mass, test.drop_m, stiff)
-    check = check_of("strength", caught.force_n * test.factor, test.strength_n, "N", extra=f", counted {test.factor:g} times")
+    check = check_of("strength", caught.force_n * test.factor, test.strength_n, "N", extra=_counted(test.factor))
     rows = (Row("falls", show(mass, "kg")), Row("catches with", show(caught.force_n, "N")),
             Row("stretches by", show(caught.deflection_m, "m")))  # fmt: skip
     return TestResult(test, (check,), rows, lacks, CATCHING)

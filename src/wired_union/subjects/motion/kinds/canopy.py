@@ -3,6 +3,7 @@
 import math
 
 from wired_union.physics.atmosphere import descent_rate, fall_time_s, standard_atmosphere
+from wired_union.physics.shock import opening_shock
 from wired_union.picture.shapes import Kit, Line, Poly, Shape
 from wired_union.project.motion_model import CanopyLoad
 from wired_union.subjects.motion.kind import LoadKind, Scene, known
@@ -23,15 +24,24 @@ def carried(load: CanopyLoad, scene: Scene) -> LoadResult:
     opens = descent_rate(mass, area, canopy.drag_coefficient, high).speed_m_s
     time = fall_time_s(mass, area, canopy.drag_coefficient, load.opening_m, load.ground_m)
     drift = load.wind_m_s * time
+    shock = None
+    if load.opening_speed_m_s is not None:
+        shock = opening_shock(high, load.opening_speed_m_s, area, canopy.drag_coefficient, load.opening_factor).force_n
+    missing: tuple[str, ...] = ()
+    if load.most_shock_n is not None and shock is None:
+        missing = (f"{load.name}: the speed at which it opens",)
     checks = known(
+        check_of("opening shock", shock, load.most_shock_n, "N", extra=", as if nothing slowed down while it opens")
+        if shock is not None and load.most_shock_n else None,
         check_of("landing speed", lands, load.speed_m_s, "m/s"),
         check_of("drift", drift, load.drift_m, "m") if load.drift_m else None,
     )
     rows = (Row("speed at the ground", show(lands, "m/s")), Row("falls under the open canopy at", show(opens, "m/s")),
             Row("on the way down", show(time, "s")), Row("drifts", show(drift, "m")),
-            Row("mass that comes down", show(mass, "kg")))  # fmt: skip
+            Row("mass that comes down", show(mass, "kg")),
+            *((Row("pulls as it opens, at most", show(shock, "N")),) if shock is not None else ()))  # fmt: skip
     facts |= {"diameter_m": canopy.diameter_m, "lands_m_s": lands, "drift_m": drift, "time_s": time}
-    return LoadResult(load, checks, rows, speed_m_s=lands, facts=facts, takes_s=(time, time))
+    return LoadResult(load, checks, rows, missing=missing, speed_m_s=lands, facts=facts, takes_s=(time, time))
 
 
 def drawn(result: LoadResult, kit: Kit, width: float, height: float) -> list[Shape]:
@@ -83,5 +93,5 @@ KIND = LoadKind(
     dragged=lambda _: {"opening_m": 3000.0},
     speed="at most",
     by_total_mass=lambda load: load.mass_kg is None,
-    unused=lambda *_: frozenset({"ratio", "mode", "motors"}),
+    unused=lambda *_: frozenset({"ratio", "gear_efficiency", "mode", "motors"}),
 )

@@ -1,5 +1,6 @@
 """A flap in a stream of air: drag against its weight."""
 
+from wired_union.physics.growth import ALLOWANCES
 from wired_union.physics.turning import airflow_flap
 from wired_union.picture.shapes import Kit, Line, Shape
 from wired_union.project.motion_model import FlapLoad
@@ -10,11 +11,16 @@ from wired_union.units import show
 
 
 def carried(load: FlapLoad, scene: Scene) -> LoadResult:
-    flow = airflow_flap(load.mass_kg, load.area_m2, load.air_speed_m_s, load.drag_coefficient)
+    mass = load.mass_kg
+    missing: tuple[str, ...] = ()
+    if (item := scene.item(load.flap)) is not None:
+        missing = () if item.part.mass_kg is not None else (f"{item.name}: its mass",)
+        mass = (item.part.mass_kg or 0.0) * (1 + ALLOWANCES[item.knowledge]) or load.mass_kg
+    flow = airflow_flap(mass, load.area_m2, load.air_speed_m_s, load.drag_coefficient)
     rows = (Row("drag", show(flow.drag_n, "N")), Row("weight", show(flow.weight_n, "N")),
             Row("drag over weight", f"{flow.lift_ratio:.2f}"))  # fmt: skip
     facts = {"drag_n": flow.drag_n, "weight_n": flow.weight_n}
-    return LoadResult(load, (check_of("lift", flow.weight_n, flow.drag_n, "N"),), rows, facts=facts)
+    return LoadResult(load, (check_of("lift", flow.weight_n, flow.drag_n, "N"),), rows, missing=missing, facts=facts)
 
 
 def drawn(result: LoadResult, kit: Kit, width: float, height: float) -> list[Shape]:
@@ -46,4 +52,5 @@ KIND = LoadKind(
     drawn,
     asked=lambda load: f"{show(load.air_speed_m_s, 'm/s')} of air",
     dragged=lambda _: {"air_speed_m_s": 20.0},
+    unused=lambda load, _: frozenset({"mass_kg"}) if load.flap else frozenset(),
 )

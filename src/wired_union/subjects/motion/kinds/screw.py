@@ -176,7 +176,7 @@ def _thrust(load: ScrewLoad, scene: Scene, facts: dict[str, float], notes: tuple
     return LoadResult(load, checks, rows, notes=notes, speed_m_s=speed, facts=facts, takes_s=(min(quick, time), time))
 
 
-_THREAD = frozenset({"ratio", "mean_diameter_m", "lead_m", "starts", "friction", "collar_friction",
+_THREAD = frozenset({"ratio", "gear_efficiency", "mean_diameter_m", "lead_m", "starts", "friction", "collar_friction",
                      "collar_diameter_m", "ends"})  # fmt: skip
 
 

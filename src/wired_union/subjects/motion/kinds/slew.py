@@ -56,5 +56,5 @@ KIND = LoadKind(
     drawn,
     asked=lambda load: f"{load.angle_deg:g}° in {show(load.time_s, 's')}",
     dragged=lambda _: {"angle_deg": 180.0},
-    unused=lambda *_: frozenset({"ratio", "motors"}),
+    unused=lambda *_: frozenset({"ratio", "gear_efficiency", "motors"}),
 )
