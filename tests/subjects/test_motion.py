@@ -25,9 +25,11 @@ from wired_union.subjects.motion.kinds.arm import arm_torque
 from wired_union.subjects.motion.kinds.stored import direct_speed_m_s
 from wired_union.subjects.motion.results import continuous_current_a
 from wired_union.subjects.motion.room import room_refusal
+from wired_union.subjects.motion.shaking import voltages_that_keep_out
 from wired_union.subjects.motion.spiral import spiral
 from wired_union.subjects.motion.usual import constants_of
 from wired_union.subjects.power.gives import POWER
+from wired_union.units import show
 
 G = 9.80665
 
@@ -648,3 +650,22 @@ def test_a_stroke_that_takes_too_long_is_offered_a_faster_lead():
     project = with_load("screw", actuator="motor", force_n=20.0, lead_m=0.002, stroke_m=0.1, time_s=20.0)
     does = mended(project, "load", "time")
     assert any("lead of" in label and holds for label, holds in does.items()), does
+
+
+def test_which_voltage_keeps_out_of_a_frequency_and_how_hard_a_gram_shakes():
+    """Fed with the voltages that are named, the wheel turns at the edges of the band; m·e·ω² by hand."""
+    project = a_rover()
+    power = assess(project).of(MOTION).of("drive")
+    turns = dict(power.turns_hz)["wheel"]
+    watched = edits.set_mount(edits.add_mount(project, "Mast").after, "mast", frequency_hz=turns * 1.05).after
+    result = assess(watched).of(MOTION)
+    shake = next(s for s in result.shakes if s.source.endswith("wheel"))
+    low, high = voltages_that_keep_out(result.of("drive"), shake)
+    drive, point = result.of("drive").drive, result.of("drive").points[1]
+    for volts, edge in ((low, 0.8), (high, 1.2)):
+        speed = drive.motor.speed_at(volts, point.torque_n_m) / (2 * math.pi)
+        assert speed == pytest.approx(edge * turns * 1.05)
+    said = next(f for f in assess(watched).findings if f.check == "shake" and f.detail == shake.source)
+    pulls = 1e-5 * (2 * math.pi * turns) ** 2
+    assert f"pulls with {show(pulls, 'N')}" in said.why
+    assert "It keeps out below" in said.why

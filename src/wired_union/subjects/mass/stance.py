@@ -232,7 +232,7 @@ def whereabouts(balance: Balance) -> Whereabouts:
 
 
 CENTRE = Node("centre of mass", lambda _: (), lambda _, given: (whereabouts(given.of(BALANCE)),), (BALANCE,))
-"""Where the centre of mass is, in a tuple so that an equal one is the same: what floats or falls rights itself by it."""
+"""Where the centre of mass is, in a tuple so that an equal one is the same: what floats rights itself by it."""
 
 CARRIED = Node("carried by wheels", lambda project: (project.concept.loads,),
                lambda project, given: _work(project, given.of(BALANCE)), (BALANCE,))  # fmt: skip

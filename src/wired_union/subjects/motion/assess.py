@@ -41,6 +41,8 @@ class Shake(Struct, frozen=True):
     natural_hz: float
     source: str
     source_hz: float
+    load: str = ""
+    """the load that it turns with"""
 
     @property
     def apart(self) -> float:
@@ -201,7 +203,7 @@ def _shakes(mounts: Sequence[Mount], loads: tuple[LoadResult, ...]) -> Iterator[
         for result in loads:
             for what, hertz in result.turns_hz:
                 if hertz > 0:
-                    yield Shake(mount, own, f"{result.load.name}, {what}", hertz)
+                    yield Shake(mount, own, f"{result.load.name}, {what}", hertz, result.load.id)
 
 
 def _read(project: Project) -> tuple[object, ...]:

@@ -7,9 +7,10 @@ from functools import partial
 from wired_union.kernel.results import Finding, Remedy, Verdict, measure_id, possible, tried
 from wired_union.kernel.subject import Assessment
 from wired_union.project.model import Project
-from wired_union.subjects.motion.assess import MOTION, SEPARATION, MotionResult
+from wired_union.subjects.motion.assess import MOTION, MotionResult
 from wired_union.subjects.motion.results import Check, LoadResult
 from wired_union.subjects.motion.room import room_findings
+from wired_union.subjects.motion.shaking import shake_findings
 from wired_union.subjects.power.gives import follow_movement
 from wired_union.units import show
 
@@ -26,15 +27,7 @@ def findings(assessment: Assessment) -> Iterator[Finding]:
             if check.verdict in {Verdict.BREAKS, Verdict.TIGHT}:
                 made = _finding(project, r, check)
                 yield made.while_unknown(r.missing[0], f"{r.load.name}: {check.name}") if r.missing else made
-    for shake in result.shakes:
-        if shake.apart < SEPARATION:
-            yield Finding(
-                "shake", Verdict.TIGHT, f"{shake.mount.name} shakes",
-                f"{shake.source} turns at {show(shake.source_hz, 'Hz')}; it swings by itself at"
-                f" {show(shake.natural_hz, 'Hz')}, {show(shake.apart, 'share')} away.",
-                "Keep excitation 20 % or more away (common practice): stiffen it, load it, or run at another speed.",
-                of=shake.mount.id, detail=shake.source,
-            )  # fmt: skip
+    yield from shake_findings(result)
     yield from _unheard(result)
     yield from _phases(project, result)
     yield from room_findings(assessment)
