@@ -156,6 +156,8 @@ def test_the_machine_in_its_own_view_is_named_with_its_share():
     assert assess(inside).of(SEEN).sights[0].hidden == ()
     outside = looking(box("crate", (0.2, 2.0, 2.0), (0.5, 0.0, 0.3), fills="open inside"))
     assert assess(outside).of(SEEN).sights[0].hidden_share == pytest.approx(1.0)
+    partly = looking(box("wall", (0.01, 2.0, 2.0), (0.2, 1.1, 0.3)), an_item(a_part("lid", mass_kg=0.1)))
+    assert said(partly, "hidden")[0].verdict is Verdict.UNKNOWN  # at least so much, and the lid may hide more
     lost = looking(an_item(a_part("lid", mass_kg=0.1)))
     assert said(lost, "hidden")[0].verdict is Verdict.UNKNOWN
 

@@ -4,6 +4,7 @@ import tempfile
 import time
 from collections.abc import Callable, Iterator
 from pathlib import Path
+from typing import Any
 
 from PyQt6.QtCore import QRect
 from PyQt6.QtGui import QImage, QPainter
@@ -23,11 +24,14 @@ from wired_union.subjects.candidates.pick import CandidatesPick, TryMark
 from wired_union.subjects.candidates.view import CandidatesView
 from wired_union.subjects.combination.pick import Mix
 from wired_union.subjects.combination.view import CombinationView
+from wired_union.subjects.fit.edits import add_sight
+from wired_union.subjects.fit.pick import FitPick
 from wired_union.subjects.formulas.edits import add_formula, add_knob
 from wired_union.subjects.mass.pick import MassPick
 from wired_union.subjects.motion.pick import MotionPick
 from wired_union.subjects.parts.view import PartsView
 from wired_union.subjects.power.pick import PowerPick
+from wired_union.subjects.strength.pick import StrengthPick
 from wired_union.ui.places import Places
 from wired_union.ui.view import View
 
@@ -110,22 +114,13 @@ def _candidates(window: MainWindow) -> None:
     view.fitting.chosen.emit(TryMark(eight))
 
 
-def _searching(window: MainWindow) -> None:
-    """A search under way: the best closing on the bound."""
+def _found_mix(window: MainWindow) -> None:
+    """The best of eight places, proven, with the ten next and its rings."""
     places = ("battery", "gearmotor", "driver", "wheel", "gnss", "controller", "buck", "camera")
     _go("combination", Mix(places, favour="weights"))(window)
     view = _view(window, "combination")
     assert isinstance(view, CombinationView)
     view.start()
-    _until(lambda: view.progress is not None and len(view.progress.found) > 1)
-    view.worker.hold()
-    view.ensureVisible(0, 0)
-
-
-def _found_mix(window: MainWindow) -> None:
-    view = _view(window, "combination")
-    assert isinstance(view, CombinationView)
-    view.worker.go_on()
     _until(lambda: not view.worker.running)
     view.mixes.pointed.emit(0)
     bar = view.verticalScrollBar()
@@ -151,16 +146,16 @@ def _mass(window: MainWindow) -> None:
         bar.setValue(view.places.y() - MARGIN)
 
 
-def _stored(window: MainWindow) -> None:
-    window.switch_concept("b")
-    window.ripple_line.say("")
-    _go("motion", MotionPick("core-ejector"))(window)
-
-
-def _back_to_a(window: MainWindow) -> None:
-    window.undo()
-    window.ripple_line.say("")
-    _go("power", PowerPick("drive"))(window)
+def _seeing(window: MainWindow) -> None:
+    """The demo with an eye on its mast that sweeps, and an ear beside it."""
+    project = demo()
+    eye: dict[str, Any] = {"item": "mast", "pitch_deg": -20.0, "wide_deg": 50.0, "pixels_wide": 320, "least_m": 0.1,
+                           "most_m": 4.0}  # fmt: skip
+    project = add_sight(project, name="Eye on the mast", **eye).after
+    project = add_sight(project, name="Bumper sonar", item="bumper", yaw_deg=-90.0, wide_deg=30.0, high_deg=30.0,
+                        least_m=0.02, most_m=3.0, to_m=0.8).after  # fmt: skip
+    window.hold(project, None)
+    _go("fit", FitPick("sights", "eye-on-the-mast"))(window)
 
 
 def _until(holds: Callable[[], bool]) -> None:
@@ -243,13 +238,13 @@ _SCENES: tuple[tuple[str, Callable[[MainWindow], None]], ...] = (
     ("parts-rings.png", _parts_with_rings),
     ("concepts.png", _go("concepts", Selection(concept="b"))),
     ("candidates.png", _candidates),
-    ("search.png", _searching),
     ("best-mix.png", _found_mix),
     ("motion.png", _go("motion", MotionPick("drive"))),
-    ("motion-stored.png", _stored),
-    ("power.png", _back_to_a),
+    ("power.png", _go("power", PowerPick("drive"))),
     ("mass.png", _mass),
     ("timing.png", _go("timing")),
+    ("strength.png", _go("strength", StrengthPick("core-tube-in-its-guide"))),
+    ("fit.png", _seeing),
     ("inserted-dark.png", _inserted),
     ("bat-counter.png", _bats),
     ("gaps.png", _gaps),

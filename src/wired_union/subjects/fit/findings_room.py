@@ -64,7 +64,7 @@ def _access(a: Access) -> Iterator[Finding]:
     title = title[:1].upper() + title[1:]
     if a.blocked:
         name, deep = a.blocked[0]
-        verdict = Verdict.BREAKS if deep > a.width_m / 2 else Verdict.TIGHT
+        verdict = Verdict.BREAKS if deep > a.width_m / 2 else Verdict.UNKNOWN if a.missing else Verdict.TIGHT
         what = f"{name} reaches {show(deep, 'm')} into the {show(a.depth_m, 'm')} that must stay free {_side(c.side)}."
         yield Finding("access", verdict, title, what, "Parts count as boxes.", (a.item.id,), of=c.id)
     elif a.missing:

@@ -14,7 +14,7 @@ from wired_union.units import show
 
 INKS = ("slate", "copper", "plum", "moss")
 PLAN, SIDE = (0, 1), (0, 2)
-MOST_DRAWN = 120
+MOST_DRAWN, LEGEND = 120, 230.0
 
 
 def sees_picture(seen: Seen, placed: Sequence[Placed], floor_m: float | None, kit: Kit, width: float, height: float,
@@ -28,7 +28,8 @@ def sees_picture(seen: Seen, placed: Sequence[Placed], floor_m: float | None, ki
     spans = [_span(looking, placed, axes, floor_m) for axes in (PLAN, SIDE)]
     wide = sum(s[1] - s[0] for s in spans)
     tall = max(s[3] - s[2] for s in spans)
-    px = min((width - gap) / wide, (height - foot - kit.px(10)) / tall)
+    beside = kit.px(LEGEND) if width > kit.px(640) else 0.0
+    px = min((width - gap - beside) / wide, (height - foot - kit.px(10)) / tall)
     shapes: list[Shape] = []
     regions: list[Region] = []
     left = 0.0
@@ -39,7 +40,7 @@ def sees_picture(seen: Seen, placed: Sequence[Placed], floor_m: float | None, ki
             y = pane.at(0, floor_m)[1]
             shapes.append(Line(left, y, left + (span[1] - span[0]) * px, y, "ink", 1.4))
         for n, r in enumerate(looking):
-            shapes += _view(pane, r, INKS[n % len(INKS)], kit, thick=r.sight.id == chosen)
+            shapes += _view(pane, r, INKS[n % len(INKS)], kit, floor_m, thick=r.sight.id == chosen)
         middle = left + (span[1] - span[0]) * px / 2
         shapes.append(kit.words(middle, height - kit.px(8), title, "small", "mute", anchor="middle"))
         left += (span[1] - span[0]) * px + gap
@@ -76,11 +77,11 @@ def _span(looking: Sequence[SightResult], placed: Sequence[Placed], axes: tuple[
     spots = [p.box.corners()[:, axes] for p in placed]
     for r in looking:
         assert r.look is not None
-        way, half = _angle(r, axes)
         start = np.array([r.look.at[axes[0]], r.look.at[axes[1]]])
-        fan = [math.radians(way + half * t) for t in np.linspace(-1, 1, 13)]
-        spots.append(start + r.sight.to_m * np.array([(math.cos(a), math.sin(a)) for a in fan]))
-        spots.append(start[None, :])
+        spots += [start[None, :], np.array(_fan(r, axes, r.sight.to_m, floor_m))]
+        if axes == PLAN and _is_steep(r):
+            round_it = r.sight.to_m * math.sin(math.radians(r.sight.wide_deg) / 2)
+            spots[-1] = start + round_it * np.array([(1, 1), (-1, -1)])
     every = np.concatenate(spots)
     low = float(every[:, 1].min())
     if axes == SIDE and floor_m is not None:
@@ -101,10 +102,24 @@ def _machine(pane: _Pane, placed: Sequence[Placed]) -> list[Shape]:
     return shapes
 
 
-def _view(pane: _Pane, r: SightResult, ink: str, kit: Kit, *, thick: bool) -> list[Shape]:
+def _fan(r: SightResult, axes: tuple[int, int], radius: float, floor_m: float | None) -> list[tuple[float, float]]:
+    """The far edge of a view at a distance; from the side no further than the floor."""
+    assert r.look is not None
+    way, half = _angle(r, axes)
+    start, drop = r.look.at[axes[0]], None if floor_m is None or axes == PLAN else r.look.at[2] - floor_m
+    found = []
+    for a in np.radians(np.linspace(way - half, way + half, 25)).tolist():
+        down = -math.sin(a)
+        far = min(radius, drop / down) if drop is not None and drop > 0 and down > 1e-9 else radius
+        found.append((start + far * math.cos(a), r.look.at[axes[1]] + far * math.sin(a)))
+    return found
+
+
+def _view(
+    pane: _Pane, r: SightResult, ink: str, kit: Kit, floor_m: float | None, *, thick: bool
+) -> list[Shape]:  # fmt: skip
     """The edges of a view to where it may stop, an arc there, a dashed one where it must begin."""
     assert r.look is not None
-    way, half = _angle(r, pane.axes)
     x, y = pane.of(r.look.at)
     width = 2.4 if thick else 1.4
     if pane.axes == PLAN and _is_steep(r):
@@ -112,8 +127,7 @@ def _view(pane: _Pane, r: SightResult, ink: str, kit: Kit, *, thick: bool) -> li
         return [Ring(x, y, across, ink, width, ()), Ring(x, y, kit.px(4), ink, 1.0, (), ink)]
 
     def arc(radius: float) -> tuple[tuple[float, float], ...]:
-        angles = np.radians(np.linspace(way - half, way + half, 25))
-        return tuple((x + radius * pane.px * math.cos(a), y - radius * pane.px * math.sin(a)) for a in angles)
+        return tuple(pane.at(*spot) for spot in _fan(r, pane.axes, radius, floor_m))
 
     far, near = arc(r.sight.to_m), arc(r.sight.from_m)
     shapes: list[Shape] = [
