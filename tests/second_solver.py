@@ -21,6 +21,11 @@ NEXT = {"sleep": ("sleep_a", "idle_a", "active_a"), "idle": ("idle_a", "active_a
 RUNNING = ("active", "peak")
 
 
+def passed(load):
+    """Torque at the load for one at the shaft: the ratio, less what that gear loses."""
+    return load.get("ratio", 1.0) * (load.get("gear_efficiency") or 1.0)
+
+
 class Reference:
     def __init__(self, project: Project) -> None:
         self.project = json.loads(to_text(project))
@@ -70,14 +75,14 @@ class Reference:
         radius = self.part(load["wheel"])["wheel"]["diameter_m"] / 2
         force = self.mass * G * (math.sin(math.radians(degrees)) + load.get("rolling_resistance", 0.1)
                                  * math.cos(math.radians(degrees)))  # fmt: skip
-        return max(force, 0.0) * radius / self.count(load["actuator"]) / load.get("ratio", 1.0)
+        return max(force, 0.0) * radius / self.count(load["actuator"]) / passed(load)
 
     def arm_torque(self, load):
         angles = np.radians(np.linspace(load.get("from_deg", -30), load.get("to_deg", 60), 20001))
         weight = G * (load["payload_kg"] * load["reach_m"] + load.get("link_mass_kg", 0.0) * load["reach_m"] / 2)
         inertia = (load["payload_kg"] + load.get("link_mass_kg", 0.0) / 3) * load["reach_m"] ** 2
         held = 0.0 if load.get("axis") == "upright" else np.abs(weight * np.cos(angles)).max()
-        share = load.get("ratio", 1.0) * (load.get("motors") or self.count(load["actuator"]))
+        share = passed(load) * (load.get("motors") or self.count(load["actuator"]))
         return (held + inertia * load.get("acceleration_rad_s2", 0.0)) / share
 
     def _usual(self):

@@ -138,7 +138,10 @@ def test_a_further_gear_passes_on_what_is_said():
     plain, lossy = with_load("drum", **figures), with_load("drum", gear_efficiency=0.8, **figures)
     one, other = result_of(plain), result_of(lossy)
     assert other.points[0].torque_n_m == pytest.approx(one.points[0].torque_n_m / 0.8)
-    assert ("further gear", "2:1, no loss counted") in [(r.name, r.text) for r in one.rows]
+    assert ("further gear", "2:1, its loss not said") in [(r.name, r.text) for r in one.rows]
+    assert one.verdict is Verdict.UNKNOWN
+    assert "Load: what its further gear passes on" in one.missing
+    assert other.verdict is not Verdict.UNKNOWN
     said = edits.set_load(plain, "load", gear_efficiency=0.9).sentence
     assert said == "Load: gear efficiency 0.9"
 

@@ -306,7 +306,7 @@ def launcher(every_s=2.0, ratio=1.0, gear=1.0, speed=900.0, **motor):
     fast = a_gearmotor("fast", no_load_speed_rad_s=speed, stall_torque_n_m=0.02, gear_ratio=gear, **motor)
     project = a_project(a_pack(), a_driver(), fast, feeds=(("pack", "driver"), ("driver", "fast")))
     return edits.add_load(project, "spin", "Load", actuator="fast", wheel_diameter_m=0.08, inertia_kg_m2=2e-4,
-                          shot_mass_kg=0.05, release_speed_m_s=8.0, every_s=every_s, ratio=ratio).after  # fmt: skip
+                          shot_mass_kg=0.05, release_speed_m_s=8.0, every_s=every_s, ratio=ratio, gear_efficiency=1.0).after  # fmt: skip
 
 
 def test_a_launcher_wheel_gives_energy_shot_by_shot():

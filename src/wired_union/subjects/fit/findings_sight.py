@@ -71,7 +71,8 @@ def _hidden(project: Project, r: SightResult) -> Finding | None:
         name, share = r.hidden[0]
         verdict = Verdict.BREAKS if r.hidden_share > AT_ONCE else Verdict.UNKNOWN if r.hides_unknown else Verdict.TIGHT
         least = "At least " if r.hides_unknown else ""
-        what = f"{least}{show(r.hidden_share, fraction=True)} of its view hides, {show(share, fraction=True)} behind {name}."
+        whole = show(r.hidden_share, fraction=True)
+        what = f"{least}{whole} of its view hides, {show(share, fraction=True)} behind {name}."
         return Finding("hidden", verdict, title, what, "Parts count as boxes.", _ids(r), f"finds:{s.id}",
                        partial(_lifted, project, r), of=s.id, use=r.hidden_share / HIDDEN)  # fmt: skip
     if r.look is None or not r.hides_unknown:

@@ -27,7 +27,7 @@ from wired_union.subjects.mass.gives import (
 from wired_union.subjects.motion.kind import Scene
 from wired_union.subjects.motion.kinds.every import kind_of
 from wired_union.subjects.motion.results import Drive, LoadResult
-from wired_union.subjects.motion.usual import moved_parts, mover_of, others_of
+from wired_union.subjects.motion.usual import lacks_gear, moved_parts, mover_of, others_of
 from wired_union.subjects.power.gives import RUNNING, SUPPLY, PowerResult, held_to_a, state_in
 
 SEPARATION = 0.2
@@ -81,7 +81,7 @@ def assess_motion(concept: Concept, body: Body, power: PowerResult) -> MotionRes
     """Assess every load to move."""
     items = {i.id: i for i in concept.items}
     found = (_assess_load(load, items.get(load.actuator), concept, body, power) for load in concept.loads)
-    loads = tuple(_lacking_volts(_lacking_mass(r, body.unweighed), power) for r in found)
+    loads = tuple(_lacking_volts(_lacking_gear(_lacking_mass(r, body.unweighed)), power) for r in found)
     swinging = [Mount(id=f"beam {i}", name=name, frequency_hz=hertz) for i, name, hertz in body.beams]
     return MotionResult(loads, tuple(_shakes((*concept.mounts, *swinging), loads)))
 
@@ -100,6 +100,13 @@ def _lacking_mass(result: LoadResult, unweighed: tuple[str, ...]) -> LoadResult:
     if not unweighed or not kind_of(result.load).by_total_mass(result.load):
         return result
     return replace(result, missing=(*result.missing, *(f"{name}: its mass" for name in unweighed)))
+
+
+def _lacking_gear(result: LoadResult) -> LoadResult:
+    """A further gear loses something, and nobody says how much: what is worked out without it is a bound."""
+    if not lacks_gear(result.load) or not result.checks:
+        return result
+    return replace(result, missing=(*result.missing, f"{result.load.name}: what its further gear passes on"))
 
 
 def _lacking_volts(result: LoadResult, power: PowerResult) -> LoadResult:

@@ -116,8 +116,9 @@ def sharing(load: AnyLoad, scene: Scene) -> tuple[Row, ...]:
     if scene.others.most_n_m > 0:
         rows.append(Row("its motor moves at the same time", show(scene.others.most_n_m, "N·m")))
     if load.ratio != 1:
-        lost = "no loss counted" if load.gear_efficiency is None else f"passes on {show(load.gear_efficiency, 'share')}"
-        rows.append(Row("further gear", f"{load.ratio:g}:1, {lost}", "tight" if load.gear_efficiency is None else ""))
+        passes = load.gear_efficiency
+        lost = "its loss not said" if passes is None else f"passes on {show(passes, 'share')}"
+        rows.append(Row("further gear", f"{load.ratio:g}:1, {lost}", "tight" if passes is None else ""))
     return tuple(rows)
 
 

@@ -8,6 +8,7 @@ from wired_union.catalogue.parts import of_kind
 from wired_union.kernel.results import Remedy, possible, tried
 from wired_union.physics.motor import MotorConstants
 from wired_union.physics.stepper import StepperConstants
+from wired_union.project.change import Change
 from wired_union.project.model import AnyLoad, Part, Project
 from wired_union.project.motion_model import GripLoad, IntakeLoad, JointLoad, ScrewLoad, WheelLoad
 from wired_union.project.part_edits import set_count, swap_part
@@ -69,7 +70,8 @@ def _held_otherwise(project: Project, load: AnyLoad, check: Check) -> Iterator[R
     if check.id in {"throwing", "blocked force"} and math.isfinite(check.use):
         slower = load.ratio * (check.use / IN_HAND if check.id == "throwing" else IN_HAND / check.use)
         ratio = float(f"{slower:.2g}")
-        ways.append((f"a ratio of {ratio:g}:1 behind the motor", {"ratio": ratio}))
+        passes = load.gear_efficiency or GEAR_PASSES
+        ways.append((f"a ratio of {ratio:g}:1 behind the motor", {"ratio": ratio, "gear_efficiency": passes}))
     yield from possible(*((words, tried(set_load, project, load.id, **new)) for words, new in ways))
 
 
@@ -87,7 +89,7 @@ def _otherwise_geared(project: Project, result: LoadResult, check: Check) -> Ite
         return
     more = check.use / IN_HAND if check.id in WEAK else IN_HAND / check.use
     ratio = float(f"{load.ratio * more:.2g}")
-    yield from possible((f"a ratio of {ratio:g}:1 behind the motor", tried(set_load, project, load.id, ratio=ratio)))
+    yield from possible((f"a ratio of {ratio:g}:1 behind the motor", tried(partial(geared, load), project, ratio)))
     if isinstance(load, ScrewLoad):
         lead = float(f"{load.lead_m / more:.2g}")
         words = f"a screw with a lead of {show(lead, 'm')}"
@@ -95,6 +97,16 @@ def _otherwise_geared(project: Project, result: LoadResult, check: Check) -> Ite
     if check.id in WEAK and not load.motors and not isinstance(load, WheelLoad):
         words = f"one more {drive.item.name}, sharing the load"
         yield from possible((words, tried(set_count, project, drive.item.id, drive.item.count + 1)))
+
+
+GEAR_PASSES = 0.95
+"""What a pair of spur gears or a toothed belt passes on: common practice."""
+
+
+def geared(load: AnyLoad, project: Project, ratio: float) -> Change:
+    """Another ratio behind the motor, of gears that lose what is usual where nobody says how much."""
+    passes = load.gear_efficiency or GEAR_PASSES
+    return set_load(project, load.id, ratio=ratio, gear_efficiency=passes)
 
 
 def _motors(project: Project, result: LoadResult, check: Check) -> tuple[Remedy, ...]:

@@ -62,10 +62,17 @@ def others_of(load: AnyLoad, concept: Concept, mass_kg: float, item: Item | None
     return Torques(usual, most)
 
 
+def lacks_gear(load: AnyLoad) -> bool:
+    """Whether a further gear turns it of which nobody says what it passes on."""
+    unsaid = load.ratio != 1 and load.gear_efficiency is None
+    return unsaid and "ratio" not in kind_of(load).unused(load, lambda _: None)
+
+
 def usual_currents(concept: Concept, mass_kg: float) -> Usual:
     """Each motor's current at work from what it has to move; of loads that move at other times the hardest counts.
 
-    Not a number where a figure of the motor is missing: what is given as its current at work is that of another task.
+    Not a number where a figure of the motor, or of the gear behind it, is missing: what is given as its current at
+    work is that of another task.
     """
     items = {i.id: i for i in concept.items}
     found: dict[str, float] = {}
@@ -74,7 +81,7 @@ def usual_currents(concept: Concept, mass_kg: float) -> Usual:
         if item is None or item.part.load is None or item.part.motor is None or not kind_of(load).sets_current:
             continue
         motor, own = constants_of(item.part), torques_of(load, concept, mass_kg, item)
-        if motor is None:
+        if motor is None or lacks_gear(load):
             found[item.id] = math.nan
         elif own is not None:
             torque = own.usual_n_m + others_of(load, concept, mass_kg, item).usual_n_m

@@ -68,7 +68,7 @@ def _field(store: Store, load: AnyLoad, name: str, text: str, value: Any) -> Ent
     reader = str.strip if name == "name" else number_reader(unit, whole=whole, empty=True)
     field = EntryField(reader, f"{load.name}: {text}")
     shown = "" if value is None else value if isinstance(value, str) else show(float(value), unit)
-    field.show_text(shown, {"motors": "all of them", "gear_efficiency": "no loss counted"}.get(name, "not asked"))
+    field.show_text(shown, {"motors": "all of them", "gear_efficiency": "not said"}.get(name, "not asked"))
     field.committed.connect(partial(_set, store, field, load.id, name, whole))
     return field
 
