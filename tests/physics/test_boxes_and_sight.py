@@ -73,7 +73,7 @@ def test_a_ray_meets_a_box_where_its_points_first_lie_in_it(box, start, seed):
     ways /= np.linalg.norm(ways, axis=1)[:, None]
     steps = np.linspace(0, 2, 4001)
     axes, middle, half = np.array(box.axes), np.array(box.middle), np.array(box.half)
-    for way, met in zip(ways, met_at(box, start, ways), strict=True):
+    for way, met in zip(ways, met_at([box], start, ways)[0], strict=True):
         inside = (np.abs((np.array(start) + steps[:, None] * way - middle) @ axes.T) <= half + 1e-9).all(axis=1)
         if inside.any():
             assert met == pytest.approx(steps[inside.argmax()], abs=2e-3)

@@ -4,6 +4,7 @@ Two boxes are apart if one of fifteen directions tells them apart: Gottschalk, L
 """
 
 import math
+from collections.abc import Sequence
 from typing import Any
 
 import numpy as np
@@ -40,46 +41,65 @@ def box_of(
 
 def overlap_m(one: Box, other: Box) -> float:
     """How far one of two boxes must move to be clear of the other; 0 or less where they are apart."""
-    a, b = np.array(one.axes), np.array(other.axes)
-    crossed = np.cross(a[:, None, :], b[None, :, :]).reshape(-1, 3)
-    long = np.linalg.norm(crossed, axis=1)
-    ways = np.concatenate((a, b, crossed[long > PARALLEL] / long[long > PARALLEL, None]))
-    reach = np.abs(ways @ a.T) @ np.array(one.half) + np.abs(ways @ b.T) @ np.array(other.half)
-    apart = np.abs(ways @ (np.array(other.middle) - np.array(one.middle)))
-    return float((reach - apart).min())
+    return float(overlaps_m([one, other], [(0, 1)])[0])
 
 
-def overlapping(boxes: list[Box]) -> list[tuple[int, int]]:
-    """Pairs whose upright hulls meet: all that may overlap, first of each lower than second."""
+def overlaps_m(boxes: Sequence[Box], pairs: Sequence[tuple[int, int]]) -> Array:
+    """The same of many pairs, by their places among the boxes."""
+    axes, half = np.array([b.axes for b in boxes]), np.array([b.half for b in boxes])
+    middles = np.array([b.middle for b in boxes])
+    first, second = np.array(pairs).T
+    a, b = axes[first], axes[second]
+    crossed = np.cross(a[:, :, None, :], b[:, None, :, :]).reshape(len(first), 9, 3)
+    long = np.linalg.norm(crossed, axis=2)
+    flat = long <= PARALLEL
+    ways = np.concatenate((a, b, crossed / np.where(flat, 1.0, long)[..., None]), axis=1)
+    reach = _reach(ways, a, half[first]) + _reach(ways, b, half[second])
+    apart = np.abs(np.einsum("nwx,nx->nw", ways, middles[second] - middles[first]))
+    deep = reach - apart
+    deep[:, 6:] = np.where(flat, np.inf, deep[:, 6:])  # two edges that are parallel tell nothing
+    found: Array = deep.min(axis=1)
+    return found
+
+
+def _reach(ways: Array, axes: Array, half: Array) -> Array:
+    return np.einsum("nwk,nk->nw", np.abs(np.einsum("nwx,nkx->nwk", ways, axes)), half)
+
+
+def overlapping(boxes: Sequence[Box], most: int = 1_000_000) -> list[tuple[int, int]]:
+    """Pairs whose upright hulls meet: all that may overlap, or so many; first of each lower than second."""
     if not boxes:
         return []
     spans = np.array([np.abs(np.array(b.axes)).T @ np.array(b.half) for b in boxes])
     middles = np.array([b.middle for b in boxes])
     order = np.argsort(middles[:, 0] - spans[:, 0])
     low, high = (middles - spans)[order], (middles + spans)[order]
-    found = []
+    found: list[tuple[int, int]] = []
     for n in range(len(order)):
         last = int(np.searchsorted(low[:, 0], high[n, 0], side="right"))
         near = np.arange(n + 1, last)
         meets = ((low[near] < high[n]) & (high[near] > low[n])).all(axis=1)
-        found += [tuple(sorted((int(order[n]), int(order[k])))) for k in near[meets]]
-    return sorted(found)  # type: ignore[arg-type]
+        ends = ((int(order[n]), int(order[k])) for k in near[meets][: most - len(found)])
+        found += [(min(pair), max(pair)) for pair in ends]
+        if len(found) >= most:
+            break
+    return sorted(found)
 
 
-def met_at(box: Box, start: tuple[float, float, float], ways: Array) -> Array:
-    """How far along each ray (rows of shape (rays, 3), of length 1) a box begins; infinite where it misses.
+def met_at(boxes: Sequence[Box], start: tuple[float, float, float], ways: Array) -> Array:
+    """How far along each ray (rows of shape (rays, 3), of length 1) each box begins, of shape (boxes, rays).
 
-    0 where the start is inside. Slabs: Kay and Kajiya 1986 (from memory).
+    Infinite where it misses, 0 where the start is inside. Slabs: Kay and Kajiya 1986 (from memory).
     """
-    axes = np.array(box.axes)
-    near = (np.array(start) - np.array(box.middle)) @ axes.T
-    along = np.asarray(ways) @ axes.T
+    axes, half = np.array([b.axes for b in boxes]), np.array([b.half for b in boxes])[:, None, :]
+    near = np.einsum("bx,bkx->bk", np.array(start) - np.array([b.middle for b in boxes]), axes)[:, None, :]
+    along = np.einsum("rx,bkx->brk", np.asarray(ways), axes)
     with np.errstate(divide="ignore", invalid="ignore"):
-        first = (-np.sign(along) * np.array(box.half) - near) / along
-        last = (np.sign(along) * np.array(box.half) - near) / along
+        first = (-np.sign(along) * half - near) / along
+        last = (np.sign(along) * half - near) / along
     level = np.abs(along) < 1e-15
-    beside = level & (np.abs(near) > np.array(box.half))
+    beside = level & (np.abs(near) > half)
     first, last = np.where(level, -np.inf, first), np.where(level, np.inf, last)
-    enters, leaves = first.max(axis=1), last.min(axis=1)
-    misses = beside.any(axis=1) | (enters > leaves) | (leaves < 0)
+    enters, leaves = first.max(axis=2), last.min(axis=2)
+    misses = beside.any(axis=2) | (enters > leaves) | (leaves < 0)
     return np.where(misses, np.inf, np.maximum(enters, 0.0))

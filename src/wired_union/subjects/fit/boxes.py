@@ -1,12 +1,16 @@
 """Placed parts as boxes: which reach into each other, in every pose, and what stands in the way of a hand or a plug."""
 
+from functools import cached_property
+
 from msgspec import Struct
 
 from wired_union.kernel.subject import Node
-from wired_union.physics.boxes import Box, box_of, overlap_m, overlapping
+from wired_union.physics.boxes import Box, box_of, overlapping, overlaps_m
 from wired_union.project.fit_model import Clearance
 from wired_union.project.model import Concept, Item, Pose, Project
 
+MOST_PAIRS = 3000
+"""Pairs that are looked at: a heap in one place has more than anybody reads."""
 CLEAR_M = 0.001
 """Boxes that reach less than this into each other are taken to touch."""
 ROOM_M = {"a hand": (0.1, 0.1), "a plug": (0.03, 0.05), "a screwdriver": (0.02, 0.15), "a cable's bend": (0.02, 0.03)}
@@ -47,16 +51,51 @@ class Access(Struct, frozen=True):
     missing: tuple[str, ...] = ()
 
 
-class Fitting(Struct, frozen=True):
-    """What touches what, what is in the way, and which parts nothing is known of."""
+class Fitting(Struct, frozen=True, dict=True):
+    """What touches what, what is in the way, and which parts nothing is known of; worked out when it is asked for."""
 
-    placed: tuple[Placed, ...]
-    overlaps: tuple[Overlap, ...]
-    accesses: tuple[Access, ...]
-    unplaced: tuple[str, ...]
-    """parts of which a copy has no place, or no size"""
-    unsized: tuple[str, ...]
-    """parts with places of which the size is not known"""
+    concept: Concept
+
+    @cached_property
+    def placed(self) -> "tuple[Placed, ...]":
+        return placed_parts(self.concept)
+
+    @cached_property
+    def overlaps(self) -> tuple[Overlap, ...]:
+        """As built, and what only a pose makes touch."""
+        found = list(overlaps_of(self.placed))
+        known = {_pair(x) for x in found}
+        for pose in (p for p in self.concept.poses if p.shifts):
+            moved = frozenset(s.item for s in pose.shifts)
+            new = [x for x in overlaps_of(placed_parts(self.concept, pose), pose.name, moved) if _pair(x) not in known]
+            known |= {_pair(x) for x in new}
+            found += new
+        return tuple(found)
+
+    @cached_property
+    def is_cut(self) -> bool:
+        """Whether there are more pairs than were looked at."""
+        solid = [p.box for p in self.placed if p.item.fills == "its box"]
+        return len(solid) ** 2 > MOST_PAIRS and len(overlapping(solid, MOST_PAIRS)) >= MOST_PAIRS
+
+    @cached_property
+    def accesses(self) -> tuple[Access, ...]:
+        items = {i.id: i for i in self.concept.items}
+        return tuple(_access(c, items[c.item], self.placed, self.unplaced) for c in self.concept.clearances)
+
+    @cached_property
+    def unplaced(self) -> tuple[str, ...]:
+        """Parts of which a copy has no place, or no size."""
+        return tuple(i.name for i in self._solid if len(i.places) < i.count or not _has_size(i))
+
+    @cached_property
+    def unsized(self) -> tuple[str, ...]:
+        """Parts with places of which the size is not known."""
+        return tuple(i.name for i in self._solid if i.places and not _has_size(i))
+
+    @property
+    def _solid(self) -> list[Item]:
+        return [i for i in self.concept.items if i.fills != "spread about"]
 
 
 def placed_parts(concept: Concept, pose: Pose | None = None) -> tuple[Placed, ...]:
@@ -77,41 +116,28 @@ def placed_parts(concept: Concept, pose: Pose | None = None) -> tuple[Placed, ..
     return tuple(found)
 
 
-def overlaps_of(placed: tuple[Placed, ...], pose: str = "") -> tuple[Overlap, ...]:
-    """Pairs that reach into each other, the deepest first. What may have parts inside touches nothing."""
+def overlaps_of(placed: tuple[Placed, ...], pose: str = "", among: frozenset[str] = frozenset()) -> tuple[Overlap, ...]:
+    """Pairs that reach into each other, the deepest first: all, or those of which one is among some items.
+
+    What may have parts inside touches nothing. Of a heap of parts in one place the first pairs are enough.
+    """
     solid = [p for p in placed if p.item.fills == "its box"]
-    found = []
-    for a, b in overlapping([p.box for p in solid]):
-        deep = overlap_m(solid[a].box, solid[b].box)
-        if deep > CLEAR_M:
-            found.append(Overlap(solid[a], solid[b], deep, pose))
+    pairs = overlapping([p.box for p in solid], MOST_PAIRS)
+    if among:
+        pairs = [(a, b) for a, b in pairs if solid[a].item.id in among or solid[b].item.id in among]
+    if not pairs:
+        return ()
+    deep = overlaps_m([p.box for p in solid], pairs).tolist()
+    found = [Overlap(solid[a], solid[b], d, pose) for (a, b), d in zip(pairs, deep, strict=True) if d > CLEAR_M]
     return tuple(sorted(found, key=lambda x: (-x.deep_m, x.one.name, x.other.name)))
-
-
-def fitting_of(concept: Concept) -> Fitting:
-    """As built, and what only a pose makes touch."""
-    placed = placed_parts(concept)
-    found = list(overlaps_of(placed))
-    known = {_pair(x) for x in found}
-    for pose in concept.poses:
-        moved = overlaps_of(placed_parts(concept, pose), pose.name) if pose.shifts else ()
-        new = [x for x in moved if _pair(x) not in known]
-        known |= {_pair(x) for x in new}
-        found += new
-    items = {i.id: i for i in concept.items}
-    solid = [i for i in concept.items if i.fills != "spread about"]
-    unsized = tuple(i.name for i in solid if i.places and not _has_size(i))
-    unplaced = tuple(i.name for i in solid if len(i.places) < i.count or not _has_size(i))
-    accesses = tuple(_access(c, items[c.item], placed, unplaced) for c in concept.clearances)
-    return Fitting(placed, tuple(found), accesses, unplaced, unsized)
-
-
-def _has_size(item: Item) -> bool:
-    return bool(item.part.length_m and item.part.width_m and item.part.height_m)
 
 
 def _pair(overlap: Overlap) -> tuple[str, int, str, int]:
     return overlap.one.item.id, overlap.one.copy, overlap.other.item.id, overlap.other.copy
+
+
+def _has_size(item: Item) -> bool:
+    return bool(item.part.length_m and item.part.width_m and item.part.height_m)
 
 
 def _access(clearance: Clearance, item: Item, placed: tuple[Placed, ...], unplaced: tuple[str, ...]) -> Access:
@@ -123,7 +149,9 @@ def _access(clearance: Clearance, item: Item, placed: tuple[Placed, ...], unplac
         return Access(clearance, item, depth, width, missing=(f"{item.name}: its place and size",))
     room = _room_before(own.box, clearance, width, depth)
     others = [p for p in placed if p is not own and p.item.fills == "its box"]
-    blocked = [(p.name, deep) for p in others if (deep := overlap_m(room, p.box)) > CLEAR_M]
+    pairs = [(0, k + 1) for k in range(len(others))]
+    deep = overlaps_m([room, *(p.box for p in others)], pairs).tolist() if pairs else []
+    blocked = [(p.name, d) for p, d in zip(others, deep, strict=True) if d > CLEAR_M]
     blocked.sort(key=lambda x: -x[1])
     missing = tuple(f"{name}: its place and size" for name in unplaced)
     return Access(clearance, item, depth, width, tuple(blocked), missing)
@@ -147,4 +175,4 @@ def _read(project: Project) -> tuple[object, ...]:
     return items, concept.poses, concept.clearances
 
 
-FITTING = Node("fitting", _read, lambda project, _: fitting_of(project.concept))
+FITTING = Node("fitting", _read, lambda project, _: Fitting(project.concept))

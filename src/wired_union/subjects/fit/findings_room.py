@@ -37,7 +37,7 @@ def _touching(project: Project, fitting: Fitting) -> Finding | None:
     pairs = "; ".join(f"{x.one.name} and {x.other.name} by {show(x.deep_m, 'm')}{_when(x)}" for x in named)
     rest = f"; {count - MOST_SAID} more are listed in Fit and sight" if count > MOST_SAID else ""
     ids = tuple(dict.fromkeys(i for x in named for i in (x.one.item.id, x.other.item.id)))
-    verdict, at_least = (Verdict.UNKNOWN, "At least ") if lacking else (Verdict.TIGHT, "")
+    verdict, at_least = (Verdict.UNKNOWN, "At least ") if lacking or fitting.is_cut else (Verdict.TIGHT, "")
     title = f"{at_least}{count} pair{'s' if count > 1 else ''} may touch"
     return Finding(
         "overlap", verdict, title,

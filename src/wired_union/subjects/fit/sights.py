@@ -16,8 +16,10 @@ from wired_union.project.fit_model import Beams, Sight
 from wired_union.project.model import Concept, Item, Project
 from wired_union.subjects.fit.boxes import Placed, placed_parts
 
-RAYS_WIDE, RAYS_HIGH, SWEPT = 25, 15, 7
+RAYS_WIDE, RAYS_HIGH, SWEPT = 17, 11, 7
 """Rays that look for what hides: across a view, up it, and over a sweep."""
+MOST_HIDING = 2000
+"""Copies that are looked at: what is further down a longer list is said not to be."""
 HIDDEN = 0.005
 """Share of a view that may hide behind the machine unsaid: a ray or two of the edge."""
 
@@ -125,12 +127,15 @@ def hidden_behind(sight: Sight, look: Look, placed: tuple[Placed, ...]) -> tuple
     ways = np.concatenate([
         rays_of(Look(look.at, look.yaw_deg + by, look.pitch_deg), sight.wide_deg, sight.high_deg) for by in swings
     ])  # fmt: skip
-    ahead = np.array([(1.0, 0.0, 0.0)])
-    inside = [p.item.fills == "open inside" and float(met_at(p.box, look.at, ahead)[0]) == 0 for p in placed]
-    solid = [p for p, within in zip(placed, inside, strict=True) if p.item.id != sight.item and not within]
+    others = [p for p in placed if p.item.id != sight.item][:MOST_HIDING]
+    if not others:
+        return ()
+    met = met_at([p.box for p in others], look.at, ways)
+    within = [p.item.fills == "open inside" and not row.any() for p, row in zip(others, met, strict=True)]
+    solid = [p for p, inside in zip(others, within, strict=True) if not inside]
     if not solid:
         return ()
-    met = np.array([met_at(p.box, look.at, ways) for p in solid])
+    met = met[[not inside for inside in within]]
     first, near = met.argmin(axis=0), met.min(axis=0) < sight.to_m
     shares = {n: float(((first == n) & near).mean()) for n in set(first[near].tolist())}
     named: dict[str, float] = {}
@@ -153,7 +158,8 @@ def sight_of(sight: Sight, concept: Concept, placed: tuple[Placed, ...], floor_m
     if look is None:
         missing.append(f"{item.name}: its place" if item is not None else f"{sight.name}: which sensor it is")
     sized = {(p.item.id, p.copy) for p in placed}
-    unknown = tuple(i.name for i in concept.items if i.id != sight.item and i.fills != "spread about"
+    beyond = (f"what is beyond {MOST_HIDING} copies",) if len(placed) > MOST_HIDING else ()
+    unknown = beyond + tuple(i.name for i in concept.items if i.id != sight.item and i.fills != "spread about"
                     and any((i.id, n) not in sized for n in range(i.count)))  # fmt: skip
     band = ground_band(look.at[2] - floor_m, look.pitch_deg, sight.high_deg) if (
         look is not None and floor_m is not None and look.at[2] > floor_m and -90 < look.pitch_deg < 90

@@ -2,6 +2,7 @@
 
 import math
 from collections.abc import Callable, Iterable
+from functools import lru_cache
 from typing import Any
 
 from msgspec import Struct
@@ -12,7 +13,7 @@ from wired_union.physics.growth import ALLOWANCES
 from wired_union.physics.materials import BOLTS_PA, GRADES, THREADS_M2
 from wired_union.physics.method import require
 from wired_union.physics.shock import drop_load
-from wired_union.physics.strength import bolt_group, plate_deflection, thermal_growth, tolerance_stack
+from wired_union.physics.strength import Plate, bolt_group, plate_deflection, thermal_growth, tolerance_stack
 from wired_union.project.model import Item
 from wired_union.project.strength_model import (
     AnyTest,
@@ -77,13 +78,19 @@ def _counted(factor: float) -> str:
     return f", counted {factor:g} times"
 
 
+@lru_cache(maxsize=256)
+def _under_one_newton(length_m: float, width_m: float, thick_m: float, modulus_pa: float, edges: str) -> Plate:
+    return plate_deflection(1.0, length_m, width_m, thick_m, modulus_pa, support=edges)
+
+
 def plate(test: PlateTest, around: Around) -> TestResult:
     grade = GRADES[test.material]
     mass, lacks = around.most_kg(c.item for c in test.carries)
     own = test.length_m * test.width_m * test.thick_m * grade.density_kg_m3
     load = (mass + test.load_kg + own) * G
     sides = (test.length_m, test.width_m, test.thick_m, grade.modulus_pa)
-    rest = plate_deflection(load, *sides, support=test.edges)
+    one = _under_one_newton(*sides, test.edges)  # and all that follows goes with the load
+    rest = Plate(one.deflection_m * load, one.stress_pa * load)
     stress = rest.stress_pa * test.shock
     checks = [check_of("strength", stress * test.factor, grade.strength_pa, "Pa", extra=_counted(test.factor))]
     if test.most_sag_m is not None:
