@@ -132,7 +132,9 @@ def test_work_lists_describes_and_works():
 
 def test_work_lists_as_json_too():
     data = json.loads(call("work", "--json").output)
-    assert {"method", "summary", "source", "from_memory", "checked_against", "inputs", "outputs", "limits"} == set(data[0])
+    assert {"method", "summary", "source", "from_memory", "checked_against", "inputs", "outputs", "limits"} == set(
+        data[0]
+    )
     one = json.loads(call("work", "uart-time", "--json").output)
     assert [i["name"] for i in one["inputs"]] == ["bytes", "baud", "bits_per_byte"]
 

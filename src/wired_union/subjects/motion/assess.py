@@ -117,9 +117,7 @@ def _lacking_volts(result: LoadResult, power: PowerResult) -> LoadResult:
     return replace(result, missing=(*result.missing, *gaps)) if gaps else result
 
 
-def _assess_load(
-    load: AnyLoad, item: Item | None, concept: Concept, body: Body, power: PowerResult
-) -> LoadResult:
+def _assess_load(load: AnyLoad, item: Item | None, concept: Concept, body: Body, power: PowerResult) -> LoadResult:
     others = others_of(load, concept, body.mass_kg, item)
     volts, lacks = _volts_of(load, item, power)
     drive = None

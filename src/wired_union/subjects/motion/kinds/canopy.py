@@ -32,7 +32,8 @@ def carried(load: CanopyLoad, scene: Scene) -> LoadResult:
         missing = (f"{load.name}: the speed at which it opens",)
     checks = known(
         check_of("opening shock", shock, load.most_shock_n, "N", extra=", as if nothing slowed down while it opens")
-        if shock is not None and load.most_shock_n else None,
+        if shock is not None and load.most_shock_n
+        else None,
         check_of("landing speed", lands, load.speed_m_s, "m/s"),
         check_of("drift", drift, load.drift_m, "m") if load.drift_m else None,
     )
