@@ -19,6 +19,8 @@ def finds_lacks(r: SightResult) -> tuple[str, ...]:
     s, lacks = r.sight, list(r.missing)
     if r.reaches is Verdict.BREAKS:
         lacks.append(f"{s.name}: it does not see from {show(s.from_m, 'm')} to {show(s.to_m, 'm')}")
+    if r.smallest_m is None:
+        return tuple(lacks)  # which is enough not to know it
     if r.hidden_share > HIDDEN:
         lacks.append(f"{s.name}: what hides behind {r.hidden[0][0]}")
     elif r.look is not None and r.hides_unknown:

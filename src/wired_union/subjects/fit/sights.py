@@ -2,6 +2,7 @@
 
 import math
 from collections.abc import Iterator
+from functools import cached_property
 from itertools import pairwise
 
 import numpy as np
@@ -39,7 +40,7 @@ class Swept(Struct, frozen=True):
     step_deg: float | None
 
 
-class SightResult(Struct, frozen=True):
+class SightResult(Struct, frozen=True, dict=True):
     """What one sensor sees. Lengths that nothing tells are None; `missing` says what they lack."""
 
     sight: Sight
@@ -54,12 +55,16 @@ class SightResult(Struct, frozen=True):
     ground: GroundBand | None
     blind_m: float | None
     """ground before the machine that it does not see"""
-    hidden: tuple[tuple[str, float], ...]
-    """what of the machine is in the way, and the share of the view that hides behind it"""
     swept: Swept | None
     missing: tuple[str, ...]
     hides_unknown: tuple[str, ...]
     """what the machine may hide behind and nobody knows where it is"""
+    placed: tuple[Placed, ...]
+
+    @cached_property
+    def hidden(self) -> tuple[tuple[str, float], ...]:
+        """What of the machine is in the way, and the share of the view that hides behind it; when it is asked for."""
+        return hidden_behind(self.sight, self.look, self.placed) if self.look is not None else ()
 
     @property
     def hidden_share(self) -> float:
@@ -166,7 +171,7 @@ def sight_of(sight: Sight, concept: Concept, placed: tuple[Placed, ...], floor_m
     ) else None  # fmt: skip
     return SightResult(
         sight, item, look, smallest, far.width_m, near.width_m, band, _blind(look, band, placed),
-        hidden_behind(sight, look, placed) if look is not None else (), _swept(sight), tuple(missing), unknown,
+        _swept(sight), tuple(missing), unknown, placed,
     )  # fmt: skip
 
 

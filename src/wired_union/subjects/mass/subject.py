@@ -71,7 +71,9 @@ SUBJECT = Subject(
     id="mass", title="Mass", group="BUDGET",
     about=(
         "Mass is the sum of parts times their count, each with the growth allowance that its knowledge calls for, and"
-        " the system margin on top. Money counts what is bought or to buy.",
+        " the system margin on top. The brief may ask for another school: one share of all, or the root of the squares"
+        " of what each part may grow by. Cables, screws, glue and paint are a share of the parts where the brief says"
+        " one. Money counts what is bought or to buy.",
         "The machine's frame has x forward, y left, z up. A copy without a place may be anywhere in the room of its"
         " subsystem, and a mass anywhere within its allowance: the tip angle is the least that any of that gives, over"
         " the first edge of the polygon of wheels and feet, at rest on a slope in the worst direction.",
@@ -79,7 +81,7 @@ SUBJECT = Subject(
         " counts. Length, width and height take parts as boxes. A beam bends under what hangs on it and its own"
         " weight, elastic and slender, of a typical grade; on a bump it pulls as often as its shock says, and"
         " twice that it should bear.",
-        "Not checked: what swings, spills or moves while it drives, soft ground, wind, parts that run into each other,"
+        "Not checked: what swings, spills or moves while it drives, soft ground, wind,"
         " joints and screws of beams, tiredness of metal.",
     ),
     view="view:MassView", methods=(

@@ -72,14 +72,20 @@ SUBJECT = Subject(
         " can in still air, at most 30 % of stall, 10 % where the size is not known (common practice). The spiral"
         " scales motors by torque and the pack by energy. What turns keeps 20 % away from what swings (common"
         " practice).",
-        "Not checked: the belly between the axles at a step, what turning on the spot draws, grip in a pose, soft"
-        " ground.",
+        "Joints in series are point masses on slender links: weight, accelerations either way and all at once, and what"
+        " speeds push as a bound, in the pose that is worst for each joint, found by search from a grid; they are"
+        " held there all day. A hull is a box that is as full at every height. A roller pulls by friction, and"
+        " speeds a piece up within its own length.",
+        "Not checked: the belly between the axles at a step, what turning on the spot draws, soft ground; how a rotor's"
+        " own inertia slows an arm, a joint or a leg; friction in joints; links that bend or twist; water that"
+        " sloshes; speeds on the way up to where a load is hardest.",
     ),
     view="view:MotionView",
     methods=(
         "dc-motor", "stepper-torque", "solenoid-force", "drive-torque", "step-climb", "two-axle-step",
         "skid-turn", "leadscrew", "column-buckling",
-        "screw-critical-speed", "joint-torque", "spring-energy", "tank-shot", "spin-up-time", "best-gear-ratio",
+        "screw-critical-speed", "joint-torque", "pendulum", "float-stability",
+        "spring-energy", "tank-shot", "spin-up-time", "best-gear-ratio",
         "reaction-wheel-slew", "gripper-force", "opening-shock",
         "descent-rate", "standard-atmosphere", "airflow-flap", "natural-frequency",
     ),
