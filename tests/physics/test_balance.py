@@ -108,7 +108,7 @@ def test_an_edge_knows_which_way_is_in():
     assert math.isclose(min(e.distance_m((3.0, 0.5)) for e in edges_of(square)), -1.0)
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=25, deadline=None)
 @given(
     st.lists(st.tuples(st.floats(-1, 1), st.floats(-1, 1)), min_size=3, max_size=7, unique=True),
     st.lists(st.floats(0.05, 1), min_size=7, max_size=7),

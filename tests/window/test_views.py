@@ -47,7 +47,7 @@ def test_every_view_opens(open_window, qtbot, demo, size):
 
 
 @pytest.mark.parametrize("scale", [1.0, 1.5])
-@pytest.mark.parametrize("size", [(1280, 800), (1024, 700)])
+@pytest.mark.parametrize("size", [pytest.param((1280, 800), marks=pytest.mark.slow), (1024, 700)])
 def test_no_text_leaves_its_picture(open_window, qtbot, scale, size):
     """Measured with the fonts on screen: every text of every picture lies inside the picture."""
     window = open_window(size=size)
