@@ -16,6 +16,7 @@ from wired_union.project.change import (
     with_concept_value,
 )
 from wired_union.project.errors import ProjectError
+from wired_union.project.listed_edits import said_value
 from wired_union.project.model import AnyLoad, Mount, Project
 from wired_union.project.motion_model import LOAD_KINDS
 from wired_union.project.part_edits import set_count
@@ -43,21 +44,9 @@ def set_load(project: Project, load_id: str, **new: Any) -> Change:
     load = by_id(project.concept.loads, load_id, "load")
     changed = _said(load.name, lambda: checked(load, **new))
     _check_named(project, changed)
-    field, value = next(iter(new.items()))
+    field = next(iter(new))
     after = with_concept(project, loads=replaced(project.concept.loads, load, changed))
-    return Change(
-        project, after, f"{load.name}: {units.plain_words(field)} {_in_words(project, changed, field, value)}"
-    )
-
-
-def _in_words(project: Project, load: AnyLoad, field: str, value: Any) -> str:
-    """A figure with its unit, the name of what is named, "none" for nothing."""
-    ref = references(type(load)).get(field)
-    if ref is not None and value:
-        return str(by_id(getattr(project.concept, ref.room), value, _CALLED[ref.room]).name)
-    if isinstance(value, bool) or value in (None, ""):
-        return {True: "yes", False: "no"}.get(value, "none")
-    return units.show_named(field, value) if isinstance(value, int | float) else str(value)
+    return Change(project, after, f"{load.name}: {units.plain_words(field)} {said_value(project, changed, field)}")
 
 
 def _said(name: str, make: Callable[[], L]) -> L:

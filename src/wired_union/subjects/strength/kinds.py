@@ -7,7 +7,7 @@ from typing import Any
 
 from msgspec import Struct
 
-from wired_union.kernel.checks import Check, Row, check_of
+from wired_union.kernel.checks import Row, check_of
 from wired_union.physics.constants import STANDARD_GRAVITY_M_S2 as G
 from wired_union.physics.growth import ALLOWANCES
 from wired_union.physics.materials import BOLTS_PA, GRADES, THREADS_M2
@@ -201,7 +201,3 @@ KINDS = {
     "drop": Kind("drop", drop, {"shock": "stops too hard", "room": "hits hard bottom"}),
     "lift": Kind("lifting by hand", lift, {"lifting": "is too heavy to lift"}),
 }
-
-
-def check_named(result: TestResult, check_id: str) -> Check:
-    return next(c for c in result.checks if c.id == check_id)
