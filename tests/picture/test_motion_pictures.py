@@ -18,8 +18,9 @@ from wired_union.subjects import assess
 from wired_union.subjects.motion.assess import MOTION, Shake
 from wired_union.subjects.motion.kinds.every import kind_of, named_kind
 from wired_union.subjects.motion.picture import CARD_H, drawing, load_card
-from wired_union.subjects.motion.picture_motor import motor_chart, shakes_picture, spiral_picture, spiral_words
-from wired_union.subjects.motion.results import LoadResult
+from wired_union.subjects.motion.picture_motor import motor_chart, spiral_picture, spiral_words
+from wired_union.subjects.motion.picture_shakes import shakes_picture
+from wired_union.subjects.motion.results import LoadResult, Turning
 from wired_union.subjects.motion.spiral import iterate
 
 KIT = Kit()
@@ -244,19 +245,24 @@ def test_a_spiral_that_settles_and_one_that_does_not():
 def test_what_swings_has_its_band_on_a_line_of_decades():
     assert texts(shakes_picture((), KIT, 400)) == ["Name what can swing, and it is held against everything that turns."]
     mast = Mount(id="mast", name="Mast", frequency_hz=10.0)
-    picture = shakes_picture((Shake(mast, 10.0, "wheel", 1.0), Shake(mast, 10.0, "rotor", 100.0)), KIT, 400)
-    one, hundred = sorted(s.x1 for s in picture.shapes if isinstance(s, Line) and s.ink == "copper")
-    band = next(s for s in picture.shapes if isinstance(s, Box))
+    wheel, rotor = Turning("wheel", 1.0, 1.0, 1.0), Turning("rotor", 100.0, 100.0, 110.0)
+    picture = shakes_picture((Shake(mast, 10.0, "wheel", wheel), Shake(mast, 10.0, "rotor", rotor)), KIT, 400)
+    one, hundred = sorted(s.x for s in picture.shapes if isinstance(s, Box) and s.fill == "copper")
+    level = [s for s in picture.shapes if isinstance(s, Line) and s.ink == "copper" and s.y1 == s.y2]
+    runs_up = sorted(s.x2 for s in level)
+    assert runs_up == [one, hundred]  # the dotted line ends where the bar begins
+    band = next(s for s in picture.shapes if isinstance(s, Box) and s.fill == "tight_soft")
     decade = (hundred - one) / 2
     assert band.w == pytest.approx(decade * math.log10(1.2 / 0.8))
     assert band.ink == "holds"
     said = picture.regions[0].label.replace("\u202f", " ")
-    assert said.startswith("Mast swings at 10 Hz; the nearest turns 90 % away")
+    assert said.startswith("Mast swings at 10 Hz; the nearest is 90 % away")
     assert "rotor run through it on the way up" in said  # 100 Hz is reached through 10 Hz, 1 Hz is not
     assert "10 Hz, run through" in texts(picture)
-    near = shakes_picture((Shake(mast, 10.0, "wheel", 11.0),), KIT, 400)
-    assert "10 Hz" in texts(near)
-    assert next(s for s in near.shapes if isinstance(s, Box)).ink == "tight"
+    for turning, times in ((Turning("wheel", 11.0, 11.0, 11.0), 1), (Turning("wheel", 5.0, 4.0, 6.0), 2)):
+        near = shakes_picture((Shake(mast, 10.0, "wheel", turning, "", times),), KIT, 400)
+        assert "10 Hz" in texts(near)
+        assert next(s for s in near.shapes if isinstance(s, Box) and s.fill == "tight_soft").ink == "tight"
 
 
 def test_a_pack_alone_has_nothing_to_move():

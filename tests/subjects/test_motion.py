@@ -564,14 +564,21 @@ def test_the_spiral_of_the_demo_settles_near_what_it_weighs(mudlark_assessed):
 
 def test_what_turns_near_what_swings_is_found():
     project = a_rover()
-    hertz = dict(result_of(project).turns_hz)["rotor"]
+    turning = {t.what: t for t in result_of(project).turning}["rotor"]
+    assert turning.least_hz < turning.hertz < turning.most_hz
+    hertz = turning.most_hz
     near = edits.add_mount(project, "Mast").after
     near = edits.set_mount(near, "mast", frequency_hz=hertz * 1.1).after
     finding = next(f for f in assess(near).findings if f.id.startswith("shake:mast"))
     assert finding.verdict == "tight"
     assert "9.1 % away" in finding.what.replace("\u202f", " ")
-    far = edits.set_mount(near, "mast", frequency_hz=hertz * 1.3).after
+    within = edits.set_mount(near, "mast", frequency_hz=turning.hertz).after
+    assert "which lies within" in next(f.what for f in assess(within).findings if f.id.startswith("shake:mast"))
+    far = edits.set_mount(near, "mast", frequency_hz=hertz * 2.6).after
     assert not [f for f in assess(far).findings if f.id.startswith("shake")]
+    twice = edits.set_mount(near, "mast", frequency_hz=hertz * 2.3).after
+    (finding,) = (f for f in assess(twice).findings if f.id.startswith("shake"))
+    assert "shakes twice in a turn" in finding.what
     assert natural_hz(Mount(id="m", name="m", stiffness_n_per_m=900.0, mass_kg=0.35)) == pytest.approx(8.07, abs=0.01)
     assert natural_hz(Mount(id="m", name="m")) is None
     assert edits.remove_mount(far, "mast").after.concept.mounts == ()
@@ -653,19 +660,20 @@ def test_a_stroke_that_takes_too_long_is_offered_a_faster_lead():
 
 
 def test_which_voltage_keeps_out_of_a_frequency_and_how_hard_a_gram_shakes():
-    """Fed with the voltages that are named, the wheel turns at the edges of the band; m·e·ω² by hand."""
+    """With the voltages that are named, the wheel turns at the edges of the band at its easiest and hardest."""
     project = a_rover()
     power = assess(project).of(MOTION).of("drive")
-    turns = dict(power.turns_hz)["wheel"]
+    turning = next(t for t in power.turning if t.what == "wheel")
+    turns = turning.hertz
     watched = edits.set_mount(edits.add_mount(project, "Mast").after, "mast", frequency_hz=turns * 1.05).after
     result = assess(watched).of(MOTION)
     shake = next(s for s in result.shakes if s.source.endswith("wheel"))
     low, high = voltages_that_keep_out(result.of("drive"), shake)
-    drive, point = result.of("drive").drive, result.of("drive").points[1]
-    for volts, edge in ((low, 0.8), (high, 1.2)):
-        speed = drive.motor.speed_at(volts, point.torque_n_m) / (2 * math.pi)
+    drive, torques = result.of("drive").drive, [p.torque_n_m for p in result.of("drive").points]
+    for volts, edge, torque in ((low, 0.8, min(torques)), (high, 1.2, max(torques))):
+        speed = drive.motor.speed_at(volts, torque) / (2 * math.pi)
         assert speed == pytest.approx(edge * turns * 1.05)
     said = next(f for f in assess(watched).findings if f.check == "shake" and f.detail == shake.source)
-    pulls = 1e-5 * (2 * math.pi * turns) ** 2
+    pulls = 1e-5 * (2 * math.pi * turning.most_hz) ** 2
     assert f"pulls with {show(pulls, 'N')}" in said.why
     assert "It keeps out below" in said.why

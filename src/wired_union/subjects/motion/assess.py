@@ -26,7 +26,7 @@ from wired_union.subjects.mass.gives import (
 )
 from wired_union.subjects.motion.kind import Scene
 from wired_union.subjects.motion.kinds.every import kind_of
-from wired_union.subjects.motion.results import Drive, LoadResult
+from wired_union.subjects.motion.results import Drive, LoadResult, Turning
 from wired_union.subjects.motion.usual import lacks_gear, moved_parts, mover_of, others_of
 from wired_union.subjects.power.gives import RUNNING, SUPPLY, PowerResult, held_to_a, state_in
 
@@ -34,24 +34,40 @@ SEPARATION = 0.2
 """Share that an excitation keeps away from a natural frequency: common practice."""
 
 
+TIMES_A_TURN = (1, 2)
+"""How often in a turn something is shaken: once by what is out of true, twice by a bent shaft: common practice."""
+
+
 class Shake(Struct, frozen=True):
-    """What turns near a natural frequency: how far away, as a share of it."""
+    """What turns against what swings: how often it shakes it, from least to most, and how far away that is."""
 
     mount: Mount
     natural_hz: float
     source: str
-    source_hz: float
+    turning: Turning
     load: str = ""
     """the load that it turns with"""
+    times: int = 1
+    """how often in a turn it shakes"""
+
+    @property
+    def least_hz(self) -> float:
+        return self.turning.least_hz * self.times
+
+    @property
+    def most_hz(self) -> float:
+        return self.turning.most_hz * self.times
 
     @property
     def apart(self) -> float:
-        return abs(self.source_hz / self.natural_hz - 1)
+        """How far the nearest of its frequencies is away, as a share of the natural one."""
+        nearest = min(max(self.natural_hz, self.least_hz), self.most_hz)
+        return abs(nearest / self.natural_hz - 1)
 
     @property
     def run_through(self) -> bool:
         """Whether what turns passes its frequency on the way up, where its imbalance shakes it a moment."""
-        return self.source_hz > self.natural_hz * (1 + SEPARATION)
+        return self.least_hz > self.natural_hz * (1 + SEPARATION)
 
 
 class MotionResult(Struct, frozen=True):
@@ -206,9 +222,10 @@ def _shakes(mounts: Sequence[Mount], loads: tuple[LoadResult, ...]) -> Iterator[
         if own is None:
             continue
         for result in loads:
-            for what, hertz in result.turns_hz:
-                if hertz > 0:
-                    yield Shake(mount, own, f"{result.load.name}, {what}", hertz, result.load.id)
+            for turning in result.turning:
+                if turning.most_hz > 0:
+                    source = f"{result.load.name}, {turning.what}"
+                    yield from (Shake(mount, own, source, turning, result.load.id, n) for n in TIMES_A_TURN)
 
 
 def _read(project: Project) -> tuple[object, ...]:

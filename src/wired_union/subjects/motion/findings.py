@@ -37,7 +37,7 @@ def _unheard(result: MotionResult) -> Iterator[Finding]:
     """Rotors that may shake what swings, and turn nobody knows how fast."""
     if not result.shakes:
         return
-    items = {r.drive.item.id: r.drive.item for r in result.loads if r.drive is not None and r.turns_hz}
+    items = {r.drive.item.id: r.drive.item for r in result.loads if r.drive is not None and r.turning}
     for item in items.values():
         name = item.name
         if item.part.motor is not None and item.part.motor.gear_ratio is None:

@@ -1,7 +1,7 @@
 """What a kind of load to move is: how it is carried, drawn, said and dragged; and what all kinds share."""
 
 import math
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from typing import Any
 
 from msgspec import Struct
@@ -11,7 +11,7 @@ from wired_union.picture.shapes import Kit, Shape
 from wired_union.project.model import AnyLoad, Concept, Direction, Item, Part
 from wired_union.project.value import references
 from wired_union.subjects.mass.gives import Centre, Stance
-from wired_union.subjects.motion.results import Check, Drive, LoadResult, Point, Row, check_of
+from wired_union.subjects.motion.results import Check, Drive, LoadResult, Point, Row, Turning, check_of
 from wired_union.units import show
 
 
@@ -139,10 +139,19 @@ def tone(check: Check) -> str:
     return check.verdict.value if check.verdict in {Verdict.BREAKS, Verdict.TIGHT} else ""
 
 
-def turns(drive: Drive, point: Point, ratio: float, what: str) -> tuple[tuple[str, float], ...]:
-    """What turns how often: the load, and the rotor where its gear is known."""
-    found = [(what, max(point.speed_rad_s, 0.0) / ratio / (2 * math.pi))]
+def turns(scene: Scene, points: Sequence[Point], usual: Point, ratio: float, what: str) -> tuple[Turning, ...]:
+    """What turns how often: the load, and the rotor where its gear is known.
+
+    From the hardest of its points at the worst instant to the easiest with a pack just charged.
+    """
+    drive = scene.drive
+    assert drive is not None
+    torques = [p.torque_n_m for p in points]
+    speeds = (usual.speed_rad_s, drive.motor.speed_at(drive.sag_v, max(torques)),
+              drive.motor.speed_at(scene.full_v or drive.nominal_v, min(torques)))  # fmt: skip
+    often, least, most = (max(s, 0.0) / (2 * math.pi) for s in speeds)
     gear = drive.item.part.motor.gear_ratio if drive.item.part.motor else None
+    found = [Turning(what, often / ratio, min(least, often) / ratio, max(most, often) / ratio)]
     if gear and gear > 1:
-        found.append(("rotor", max(point.speed_rad_s, 0.0) * gear / (2 * math.pi)))
+        found.append(Turning("rotor", often * gear, min(least, often) * gear, max(most, often) * gear))
     return tuple(found)

@@ -1,12 +1,10 @@
-"""A motor under its load: speed, current, efficiency against torque; the spiral; what turns against what swings."""
+"""A motor under its load: speed, current, efficiency against torque; and the spiral."""
 
-import math
 from collections.abc import Callable, Sequence
 
 from wired_union.physics.stepper import StepperConstants
 from wired_union.picture.axis import ticks
 from wired_union.picture.shapes import Box, Kit, Line, Picture, Poly, Region, Ring, Shape, kept_inside
-from wired_union.subjects.motion.assess import SEPARATION, Shake
 from wired_union.subjects.motion.results import Drive, LoadResult, Point
 from wired_union.subjects.motion.spiral import Spiral
 from wired_union.units import show
@@ -173,55 +171,3 @@ def spiral_words(found: Spiral) -> str:
         return f"It does not settle: every round is heavier than the last. {each} Another way of moving is needed."
     settles = f"settles after {found.count} rounds at {show(found.settles_kg, 'kg')}"
     return f"Heavier motors, heavier pack, heavier machine: {settles}. {each}"
-
-
-def shakes_picture(shakes: tuple[Shake, ...], kit: Kit, width: float) -> Picture:
-    """Frequencies on one line of decades: what swings with its band of 20 % each way, and what turns."""
-    if not shakes:
-        words = kit.words(0, 10, "Name what can swing, and it is held against everything that turns.", "small", "mute")
-        return Picture(width, 22, (words,))
-    mounts = {s.mount.id: s for s in shakes}
-    sources = {s.source: s.source_hz for s in shakes}
-    every = [*(s.natural_hz for s in mounts.values()), *sources.values()]
-    low, high = math.log10(min(every) * 0.6), math.log10(max(every) * 1.7)
-    left, right, row = kit.px(112), width - kit.px(10), kit.px(24)
-
-    def at(hertz: float) -> float:
-        return left + (right - left) * (math.log10(hertz) - low) / (high - low)
-
-    shapes: list[Shape] = []
-    regions: list[Region] = []
-    bottom = row * len(mounts)
-    for k, shake in enumerate(mounts.values()):
-        near = min(s.apart for s in shakes if s.mount.id == shake.mount.id)
-        through = [s.source for s in shakes if s.mount.id == shake.mount.id and s.run_through]
-        shapes += _swinging(shake, near, at, kit, left, right, row * (k + 0.5), through=bool(through))
-        said = (
-            f"{shake.mount.name} swings at {show(shake.natural_hz, 'Hz')}; the nearest turns {show(near, 'share')} away"
-        )
-        if through:
-            said += f"; {' and '.join(through)} run through it on the way up: imbalance shakes it a moment"
-        regions.append(Region(shake.mount.id, 0, row * k, width, row, said))
-    for k, (name, hertz) in enumerate(sorted(sources.items(), key=lambda s: s[1])):
-        x, text = at(hertz), f"{name} {show(hertz, 'Hz')}"
-        anchor = "end" if x > (left + right) / 2 else "start"
-        shapes.append(Line(x, 0, x, bottom + kit.px(6), "copper", 1.4))
-        shapes.append(kit.words(x, bottom + kit.px(14) * (1 + k % 2), text, "small", "copper", anchor=anchor))
-    return Picture(width, bottom + kit.px(40), kept_inside(shapes, kit, width), tuple(regions))
-
-
-def _swinging(
-    shake: Shake, near: float, at: Callable[[float], float], kit: Kit, left: float, right: float, y: float,
-    *, through: bool,
-) -> list[Shape]:  # fmt: skip
-    """What swings, on its row: its name, its band of 20 % each way, its frequency, and whether it is run through."""
-    figure = show(shake.natural_hz, "Hz") + (", run through" if through else "")
-    ink, low, high = "tight" if near < SEPARATION else "holds", at(shake.natural_hz * 0.8), at(shake.natural_hz * 1.2)
-    middle = at(shake.natural_hz)
-    return [
-        kit.words(0, y, kit.cut(shake.mount.name, left - 8, "small"), "small"),
-        Line(left, y, right, y, "line"),
-        Box(low, y - kit.px(7), high - low, kit.px(14), "tight_soft", ink),
-        Line(middle, y - kit.px(8), middle, y + kit.px(8), ink, 2.0),
-        kit.figures(high + 5, y, figure, "small", "ink", bold=True),
-    ]

@@ -11,7 +11,7 @@ from wired_union.physics.stepper import StepperConstants
 from wired_union.physics.wire import COPPER_TEMPERATURE_COEFFICIENT_PER_K
 from wired_union.project.model import AnyLoad, Item, Part
 
-__all__ = ["Check", "Drive", "LoadResult", "Point", "Row", "check_of", "continuous_current_a"]
+__all__ = ["Check", "Drive", "LoadResult", "Point", "Row", "Turning", "check_of", "continuous_current_a", "steady"]
 
 CONTINUOUS_SHARE = 0.3
 """Share of its stall current that a small brushed motor carries all day at most: common practice."""
@@ -96,6 +96,20 @@ class Drive(Struct, frozen=True):
         return Point(name, torque_n_m, speed, self.motor.current_at(torque_n_m))
 
 
+class Turning(Struct, frozen=True):
+    """What turns, and how often a second: usually, and from least to most once it is up to speed."""
+
+    what: str
+    hertz: float
+    least_hz: float
+    most_hz: float
+
+
+def steady(what: str, hertz: float) -> Turning:
+    """What always turns alike."""
+    return Turning(what, hertz, hertz, hertz)
+
+
 class LoadResult(Struct, frozen=True):
     """What follows for one load to move."""
 
@@ -114,8 +128,8 @@ class LoadResult(Struct, frozen=True):
     """How long one movement takes, at least and at most; None where it has no end of its own, or nothing says."""
     impossible: bool = False
     """Whether its figures make no sense together, so that there is nothing to draw."""
-    turns_hz: tuple[tuple[str, float], ...] = ()
-    """What turns how often a second: it may shake what can swing."""
+    turning: tuple[Turning, ...] = ()
+    """What turns, and so may shake what can swing."""
 
     @property
     def worst(self) -> Check | None:

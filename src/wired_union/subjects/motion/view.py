@@ -18,7 +18,8 @@ from wired_union.subjects.motion.gears import Gear, matched_ratio, other_ratios
 from wired_union.subjects.motion.kinds.every import every_kind, kind_of, named_kind
 from wired_union.subjects.motion.pick import MotionPick
 from wired_union.subjects.motion.picture import drawing, load_card
-from wired_union.subjects.motion.picture_motor import motor_chart, shakes_picture, spiral_picture, spiral_words
+from wired_union.subjects.motion.picture_motor import motor_chart, spiral_picture, spiral_words
+from wired_union.subjects.motion.picture_shakes import shakes_picture
 from wired_union.subjects.motion.results import LoadResult
 from wired_union.subjects.motion.spiral import spiral
 from wired_union.subjects.motion.view_forms import load_form, mount_form, room_form

@@ -71,7 +71,7 @@ def carried(load: ArmLoad, scene: Scene) -> LoadResult:
     slow = angle_rad / turn if turn > 0 else math.inf
     quick = angle_rad * load.ratio / free if free > 0 else math.inf
     return LoadResult(load, checks, tuple(rows), points, drive, facts=facts, takes_s=(min(quick, slow), slow),
-                      turns_hz=turns(drive, points[1], load.ratio, "arm"))  # fmt: skip
+                      turning=turns(scene, points, points[1], load.ratio, "arm"))  # fmt: skip
 
 
 def drawn(result: LoadResult, kit: Kit, width: float, height: float) -> list[Shape]:

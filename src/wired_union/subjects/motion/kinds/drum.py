@@ -48,7 +48,7 @@ def carried(load: DrumLoad, scene: Scene) -> LoadResult:
     )
     points = (drive.point("lifting", steady), drive.point("starting", torque))
     return LoadResult(load, checks, tuple(rows), points, drive, speed_m_s=speed, facts=facts,
-                      turns_hz=turns(drive, points[0], load.ratio, "drum"))  # fmt: skip
+                      turning=turns(scene, points, points[0], load.ratio, "drum"))  # fmt: skip
 
 
 def drawn(result: LoadResult, kit: Kit, width: float, height: float) -> list[Shape]:

@@ -79,7 +79,7 @@ def _driven(load: IntakeLoad, scene: Scene, drive: Drive, found: LoadResult) -> 
             Row("pieces a second, at least", f"{slow * load.pieces_at_once / load.piece_m:.1f}"))  # fmt: skip
     points = (drive.point("empty", scene.others.most_n_m), drive.point("pieces under it", torque))
     return LoadResult(load, checks, rows, points, drive, missing=missing, facts=found.facts, speed_m_s=slow,
-                      turns_hz=turns(drive, points[0], load.ratio, "roller"))  # fmt: skip
+                      turning=turns(scene, points, points[0], load.ratio, "roller"))  # fmt: skip
 
 
 def drawn(result: LoadResult, kit: Kit, width: float, height: float) -> list[Shape]:

@@ -146,7 +146,7 @@ def _driven(load: JointLoad, scene: Scene, drive: Drive, held: Held, found: Load
     points = (drive.point("weight alone", level), drive.point("worst pose", torque))
     return LoadResult(load, checks, (*found.rows, Row("fastest there", show(fast, unit))), points, drive,
                       facts=found.facts, speed_m_s=fast if slides else None, takes_s=(min(quick, slow), slow),
-                      turns_hz=turns(drive, points[1], load.ratio, "joint"))  # fmt: skip
+                      turning=turns(scene, points, points[1], load.ratio, "joint"))  # fmt: skip
 
 
 def _pose_words(chain: Chain, held: Held) -> str:

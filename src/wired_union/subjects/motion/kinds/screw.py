@@ -106,7 +106,7 @@ def _driven(load: ScrewLoad, scene: Scene, drive: Drive, found: LoadResult, whir
     quick = 2 * math.pi * load.stroke_m / (free * load.lead_m) if free > 0 else math.inf
     return replace(found, checks=checks, rows=(*found.rows, Row("one stroke takes", show(time, "s"))), points=points,
                    speed_m_s=speed, takes_s=(min(quick, time), time),
-                   turns_hz=turns(drive, points[1], load.ratio, "screw"))  # fmt: skip
+                   turning=turns(scene, points, points[1], load.ratio, "screw"))  # fmt: skip
 
 
 def _pulled(load: ScrewLoad, scene: Scene, item: Item, thrust: Thrust, facts: dict[str, float]) -> LoadResult:

@@ -6,7 +6,7 @@ from wired_union.physics.turning import reaction_wheel_slew
 from wired_union.picture.shapes import Kit, Line, Ring, Shape
 from wired_union.project.motion_model import SlewLoad
 from wired_union.subjects.motion.kind import LoadKind, Scene
-from wired_union.subjects.motion.results import LoadResult, Row, check_of
+from wired_union.subjects.motion.results import LoadResult, Row, check_of, steady
 from wired_union.subjects.motion.scale import Scale, arc
 from wired_union.units import show
 
@@ -24,7 +24,7 @@ def carried(load: SlewLoad, scene: Scene) -> LoadResult:
     rows = (Row("torque", show(need.torque_n_m, "N·m")), Row("momentum", f"{need.momentum_n_m_s:.3g}\u202fN·m·s"),
             Row("wheel speeds up by", show(need.wheel_speed_change_rad_s, "rad/s")))  # fmt: skip
     return LoadResult(load, checks, rows, facts=facts,
-                      turns_hz=(("reaction wheel", need.wheel_speed_change_rad_s / (2 * math.pi)),))  # fmt: skip
+                      turning=(steady("reaction wheel", need.wheel_speed_change_rad_s / (2 * math.pi)),))  # fmt: skip
 
 
 def drawn(result: LoadResult, kit: Kit, width: float, height: float) -> list[Shape]:

@@ -10,7 +10,7 @@ from wired_union.physics.motor import spin_up_time
 from wired_union.picture.shapes import Kit, Ring, Shape
 from wired_union.project.motion_model import SpinLoad
 from wired_union.subjects.motion.kind import LoadKind, Scene, motors_of, sharing
-from wired_union.subjects.motion.results import Drive, LoadResult, Row, check_of
+from wired_union.subjects.motion.results import Drive, LoadResult, Row, check_of, steady
 from wired_union.subjects.motion.scale import Scale, arc, arrow, scale_bar
 from wired_union.units import show
 
@@ -84,7 +84,7 @@ def _driven(
                 missing = (*missing, f"{drive.item.name}: its rotor inertia and gear")
     hertz = shot.before_rad_s / (2 * math.pi)
     return replace(found, checks=tuple(checks), rows=tuple(rows), points=(drive.point("at speed", 0.0),), drive=drive,
-                   missing=missing, takes_s=(up, up), turns_hz=(("wheel", hertz),))  # fmt: skip
+                   missing=missing, takes_s=(up, up), turning=(steady("wheel", hertz),))  # fmt: skip
 
 
 def drawn(result: LoadResult, kit: Kit, width: float, height: float) -> list[Shape]:

@@ -18,7 +18,7 @@ from wired_union.subjects.motion.kind import (
     sharing,
     with_others,
 )
-from wired_union.subjects.motion.results import LoadResult, Row, check_of
+from wired_union.subjects.motion.results import LoadResult, Row, check_of, steady
 from wired_union.subjects.motion.scale import Scale, arc, scale_bar
 from wired_union.units import show
 
@@ -73,7 +73,7 @@ def carried(load: SwingLoad, scene: Scene) -> LoadResult:
     )
     points = (drive.point("mean", needed.usual_n_m), drive.point("most", needed.most_n_m))
     return LoadResult(load, checks, rows, points, drive, facts=facts, takes_s=(period / 2, period / 2),
-                      turns_hz=(("swing", 1 / period),), notes=(FRICTION,))  # fmt: skip
+                      turning=(steady("swing", 1 / period),), notes=(FRICTION,))  # fmt: skip
 
 
 def drawn(result: LoadResult, kit: Kit, width: float, height: float) -> list[Shape]:

@@ -148,7 +148,7 @@ def _carried(load: WheelLoad, scene: Scene, drive: Drive, own: Needs, radius: fl
     lacks = tuple(dict.fromkeys((*ground_lacks, *own.grip_lacks, *own.step_lacks, *_turn_lacks(load, scene))))
     return LoadResult(load, checks, _rows(load, scene, own, checks, ground, stops, fastest), tuple(points), drive,
                       lacks, speed_m_s=fastest, facts=facts,
-                      turns_hz=turns(drive, points[1], ratio, "wheel"))  # fmt: skip
+                      turning=turns(scene, points, points[1], ratio, "wheel"))  # fmt: skip
 
 
 def _turning(load: WheelLoad, scene: Scene, drive: Drive, ground: float | None) -> tuple[Check | None, ...]:
