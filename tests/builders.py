@@ -32,6 +32,7 @@ from wired_union.project.model import (
     Wheel,
 )  # fmt: skip
 from wired_union.project.value import field_names
+from wired_union.subjects.mass.place_edits import set_place
 
 
 def a_part(name: str = "thing", kind: str = "structure", **figures) -> Part:
@@ -162,9 +163,28 @@ def a_rover(*more, **load):
         *more, feeds=(("pack", "driver"), ("driver", "motor")), limits=(a_limit("runtime", 7200.0, "at least"),),
     )  # fmt: skip
     figures = {"actuator": "motor", "wheel": "wheel", "wheels": 4, "driven_wheels": 4, "slope_deg": 12.0, "step_m": 0.025,
-               "rolling_resistance": 0.15, "friction": 0.6, **load}  # fmt: skip
+               "clearance_m": 0.08,               "rolling_resistance": 0.15, "friction": 0.6, **load}  # fmt: skip
     project = edits.set_count(project, "motor", 4).after
     return edits.add_load(project, "wheels", "Drive", **figures).after
+
+
+CORNERS = [(0.15, 0.1), (0.15, -0.1), (-0.15, 0.1), (-0.15, -0.1)]
+"""Where four wheels stand."""
+
+
+def on_wheels(frame_x_m: float, *, known: bool = False, **load):
+    """Four wheels with a motor each, and a frame of 2 kg that far forward; weighed where `known`."""
+    project = edits.set_count(a_rover(**load), "wheel", 4).after
+    for copy, (x, y) in enumerate(CORNERS):
+        project = set_place(project, "wheel", copy, x_m=x, y_m=y, z_m=0.06).after
+        project = set_place(project, "motor", copy, x_m=x, y_m=y / 2, z_m=0.06).after
+    for item, x in (("pack", 0.1), ("driver", 0.0), ("frame", frame_x_m)):
+        project = set_place(project, item, 0, x_m=x, z_m=0.08).after
+    for item, kg in (("wheel", 0.05), ("motor", 0.05), ("driver", 0.0)):
+        project = edits.set_part_value(project, item, "mass_kg", kg).after
+    for item in project.concept.items if known else ():
+        project = edits.set_knowledge(project, item.id, "measured").after
+    return project
 
 
 def with_load(kind, *parts, **figures):

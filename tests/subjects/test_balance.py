@@ -8,7 +8,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 import edits
-from builders import a_limit, a_part, a_project, a_rover, an_item
+from builders import CORNERS, a_limit, a_part, a_project, a_rover, an_item, on_wheels
 from wired_union.kernel.ripple import offered
 from wired_union.physics.crossing import front_at_edge, held_by, rear_at_edge
 from wired_union.physics.growth import ALLOWANCES
@@ -31,7 +31,6 @@ from wired_union.subjects.mass.place_edits import (
 from wired_union.subjects.mass.pose_edits import add_pose, pose_in_mode, shift_part
 from wired_union.subjects.motion.gives_times import MOTION
 
-CORNERS = [(0.15, 0.1), (0.15, -0.1), (-0.15, 0.1), (-0.15, -0.1)]
 FEET = tuple(Foot(id=f"f{n}", name=f"leg {n}", x_m=x, y_m=y) for n, (x, y) in enumerate(CORNERS))
 
 
@@ -234,21 +233,6 @@ def test_grip_counts_what_the_driven_wheels_carry():
 def test_without_places_all_carry_alike_and_it_says_so():
     words = {r.name: r.text for r in assess(a_rover()).of(MOTION).of("drive").rows}["driven wheels carry"]
     assert words.endswith("if all carry alike")
-
-
-def on_wheels(frame_x_m: float, *, known: bool = False, **load):
-    """Four wheels with a motor each, and a frame of 2 kg that far forward; weighed where `known`."""
-    project = edits.set_count(a_rover(**load), "wheel", 4).after
-    for copy, (x, y) in enumerate(CORNERS):
-        project = set_place(project, "wheel", copy, x_m=x, y_m=y, z_m=0.06).after
-        project = set_place(project, "motor", copy, x_m=x, y_m=y / 2, z_m=0.06).after
-    for item, x in (("pack", 0.1), ("driver", 0.0), ("frame", frame_x_m)):
-        project = set_place(project, item, 0, x_m=x, z_m=0.08).after
-    for item, kg in (("wheel", 0.05), ("motor", 0.05), ("driver", 0.0)):
-        project = edits.set_part_value(project, item, "mass_kg", kg).after
-    for item in project.concept.items if known else ():
-        project = edits.set_knowledge(project, item.id, "measured").after
-    return project
 
 
 def test_of_four_wheels_two_driven_ones_carry_as_little_as_they_may():

@@ -18,6 +18,8 @@ class Check(Struct, frozen=True):
     given: float
     unit: str = ""
     extra: str = ""
+    of: str = ""
+    """id of the item that it is about, where it is about one"""
 
     @property
     def said(self) -> str:
@@ -42,7 +44,7 @@ class Row(Struct, frozen=True):
     tone: str = ""
 
 
-def check_of(name: str, need: float, have: float, unit: str, *, id: str = "", extra: str = "") -> Check:
+def check_of(name: str, need: float, have: float, unit: str, *, id: str = "", extra: str = "", of: str = "") -> Check:
     """A check of something needed against what there is."""
     use = need / have if have > 0 else float("inf")
-    return Check(id or name, name, use, need, have, unit, extra)
+    return Check(id or name, name, use, need, have, unit, extra, of)

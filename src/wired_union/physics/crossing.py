@@ -191,6 +191,72 @@ def _roots(polynomial: Polynomial) -> Array:
     return np.where(found > 0, found, np.inf)
 
 
+class BellyClearance(Struct, frozen=True):
+    height_m: float
+
+
+@method(
+    "belly-clearance",
+    source="plane geometry: the edge of a step in the frame of a vehicle that stands over it",
+    checked="the vehicle rolled over the step by scipy's brentq, place by place",
+    limits="a square step, both wheels of an axle at once, rigid wheels and ground",
+)
+def belly_clearance(
+    wheelbase_m: float, front_radius_m: float, rear_radius_m: float, step_m: float, from_m: float, to_m: float
+) -> BellyClearance:
+    """How high over the floor something under a vehicle must be, so that a step does not touch it on the way over.
+
+    Args:
+        wheelbase_m: from axle to axle
+        front_radius_m: radius of the front wheels
+        rear_radius_m: radius of the rear wheels
+        step_m: height of the step
+        from_m: where it begins, forward of the rear axle; below 0 for a tail
+        to_m: where it ends; beyond the wheelbase for a nose
+    Returns:
+        height_m: least height of its underside while the vehicle stands level
+    Raises:
+        ValueError: a figure that is not above zero, wheels in each other, an end before its beginning, or a step as
+            high as a wheel's radius or higher.
+    """
+    require(min(front_radius_m, rear_radius_m) > 0 and step_m >= 0, "radii are above 0, the step is 0 or more")
+    require(step_m < min(front_radius_m, rear_radius_m), "a wheel never climbs a step as high as its radius")
+    require(wheelbase_m >= front_radius_m + rear_radius_m, "the wheels stand beside each other")
+    require(from_m <= to_m, "it begins before it ends")
+    found = heights_under(wheelbase_m, front_radius_m, rear_radius_m, step_m, np.array([from_m]), np.array([to_m]))
+    return BellyClearance(float(found[0]))
+
+
+def heights_under(
+    wheelbase_m: float, front_radius_m: float, rear_radius_m: float, step_m: float, from_m: Array, to_m: Array
+) -> Array:
+    """The height of `belly_clearance` for several things at once: arrays of one figure each.
+
+    Seen from the vehicle, a step comes along the floor to the front wheel, follows its rim, goes straight back to the
+    rear wheel while the vehicle leans by θ, follows that rim, and the floor rises behind it meanwhile. It is highest
+    where the straight line meets the rear rim, and falls from there to both sides.
+    """
+    higher = front_radius_m - rear_radius_m
+    apart = math.hypot(wheelbase_m, higher)
+    lean = math.asin((step_m + higher) / apart) - math.asin(higher / apart)
+    sin, cos = math.sin(lean), math.cos(lean)
+    met = math.sqrt(step_m * (2 * rear_radius_m - step_m))  # from the rear axle to the edge as it meets the rim
+    top = met * cos + (step_m - rear_radius_m) * sin, (step_m - rear_radius_m) * cos - met * sin + rear_radius_m
+    front = math.sqrt(step_m * (2 * front_radius_m - step_m))
+
+    def at(x: Array) -> Array:
+        straight = top[1] - (x - top[0]) * math.tan(lean)
+        rear_rim = rear_radius_m - np.sqrt(np.maximum(rear_radius_m**2 - x**2, 0.0))
+        ahead = np.clip(x - wheelbase_m, 0.0, front)
+        front_rim = front_radius_m - np.sqrt(front_radius_m**2 - ahead**2)
+        behind = rear_radius_m * (1 - 1 / cos) - x * math.tan(lean)
+        return np.select([x <= 0, x <= top[0], x < wheelbase_m], [behind, rear_rim, np.maximum(straight, 0.0)],
+                         front_rim)  # fmt: skip
+
+    ends = np.maximum(at(from_m), at(to_m))
+    return np.maximum(np.where((from_m <= top[0]) & (to_m >= top[0]), np.maximum(ends, top[1]), ends), 0.0)
+
+
 class SkidTurn(Struct, frozen=True):
     moment_n_m: float
     force_per_side_n: float

@@ -55,6 +55,7 @@ _FUNCTIONS = (
     balance.box_inertia,
     balance.wheel_loads,
     crossing.two_axle_step,
+    crossing.belly_clearance,
     crossing.skid_turn,
     strength.beam_deflection,
     strength.beam_frequency,

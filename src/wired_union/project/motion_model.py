@@ -57,6 +57,8 @@ class WheelLoad(Moved, frozen=True, kw_only=True, tag_field="kind", tag="wheels"
     """acceleration on the steepest slope"""
     step_m: Amount = 0.0
     """step to climb, one wheel at a time"""
+    clearance_m: Amount | None = None
+    """height of its belly over the floor; as places and sizes of all parts say when empty"""
     speed_m_s: Positive | None = None
     """speed wanted on the steepest slope"""
     friction: Positive | None = None

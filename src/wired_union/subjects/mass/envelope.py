@@ -26,6 +26,8 @@ class End(Struct, frozen=True):
 
     at_m: float
     item: str
+    """name of that item"""
+    id: str
 
 
 class Box(Struct, frozen=True):
@@ -34,6 +36,8 @@ class Box(Struct, frozen=True):
     name: str
     low: Spot
     high: Spot
+    item: str = ""
+    """id of the item"""
 
 
 class Envelope(Struct, frozen=True, dict=True):
@@ -49,11 +53,11 @@ class Envelope(Struct, frozen=True, dict=True):
 
     def low_end(self, axis: int) -> End:
         """What reaches furthest back, right or down, of what has a place."""
-        return min((End(b.low[axis], b.name) for b in self.boxes), key=lambda e: e.at_m)
+        return min((End(b.low[axis], b.name, b.item) for b in self.boxes), key=lambda e: e.at_m)
 
     def high_end(self, axis: int) -> End:
         """What reaches furthest forward, left or up, of what has a place."""
-        return max((End(b.high[axis], b.name) for b in self.boxes), key=lambda e: e.at_m)
+        return max((End(b.high[axis], b.name, b.item) for b in self.boxes), key=lambda e: e.at_m)
 
     def least_m(self, axis: int) -> float:
         """What is sure of a length: between the ends of what has a place."""
@@ -111,11 +115,11 @@ def envelope_of(concept: Concept) -> Envelope:
         if here and size is None:
             lacks.append(f"{item.name}: its size")
         if here and size is not None:
-            boxes += [Box(item.name, *reach(size, place)) for place in here]
+            boxes += [Box(item.name, *reach(size, place), item.id) for place in here]
         if len(here) < item.count and room is None:
             lacks.append(f"where {item.name} is")
         elif len(here) < item.count and room is not None:
-            loose.append(Box(item.name, *sides_of(room)))
+            loose.append(Box(item.name, *sides_of(room), item.id))
     grounds = [f.z_m for f in concept.feet]
     grounds += [p.z_m - i.part.wheel.diameter_m / 2 for i in concept.items if i.part.wheel for p in i.places[: i.count]]
     return Envelope(tuple(boxes), tuple(loose), tuple(lacks), min(grounds, default=None))
@@ -217,7 +221,7 @@ def _moves(project: Project, found: Envelope, axis: int, over_m: float) -> tuple
         return ()
     tries = []
     for end, sign in ((found.high_end(axis), -1.0), (found.low_end(axis), 1.0)):
-        item = next(i for i in project.concept.items if i.name == end.item)
+        item = next(i for i in project.concept.items if i.id == end.id)
         step = [0.0, 0.0, 0.0]
         step[axis] = round(sign * (over_m + SPARE_M), 4)
         dx, dy, dz = step

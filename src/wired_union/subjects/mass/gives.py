@@ -2,6 +2,7 @@
 
 from wired_union.subjects.mass.assess import MASS, MONEY, TOTAL_KG, UNWEIGHED, MassLine, MassResult, MoneyResult
 from wired_union.subjects.mass.beams import FREQUENCIES
+from wired_union.subjects.mass.place_edits import move_places
 from wired_union.subjects.mass.stance import (
     CARRIED,
     CENTRE,
@@ -10,11 +11,12 @@ from wired_union.subjects.mass.stance import (
     Carried,
     Centre,
     Stance,
+    Under,
     Whereabouts,
     stance_in,
 )
 
 __all__ = [
     "CARRIED", "CENTRE", "FREQUENCIES", "MASS", "MONEY", "TOTAL_KG", "UNWEIGHED", "Axle", "Axles", "Carried",
-    "Centre", "MassLine",    "MassResult", "MoneyResult", "Stance", "Whereabouts", "stance_in",
+    "Centre", "MassLine",    "MassResult", "MoneyResult", "Stance", "Under", "Whereabouts", "move_places", "stance_in",
 ]  # fmt: skip

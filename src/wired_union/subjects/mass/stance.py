@@ -10,6 +10,7 @@ from wired_union.kernel.subject import Node
 from wired_union.physics.balance import wheel_loads
 from wired_union.project.model import Concept, Project, WheelLoad
 from wired_union.subjects.mass.balance import BALANCE, Balance, Contact, Spot
+from wired_union.subjects.mass.envelope import envelope_of
 
 ONE_AXLE = 0.1
 """Wheels stand on one axle when they are no further apart than this share of the way to the other axle."""
@@ -30,6 +31,18 @@ class Axle(Struct, frozen=True):
     driven: int
 
 
+class Under(Struct, frozen=True):
+    """What a step might touch: from where to where, forward of the rear axle, and how high over the floor."""
+
+    item: str
+    """id of the part; "" for a belly of which the height is given"""
+    from_m: float
+    to_m: float
+    height_m: float
+    sure: bool = True
+    """Whether it is there; else it may be anywhere in that room"""
+
+
 class Axles(Struct, frozen=True):
     """Two axles, with the range that the centre of mass may be in."""
 
@@ -43,6 +56,10 @@ class Axles(Struct, frozen=True):
     """Least and most, above the floor."""
     track_m: float
     """From the left wheels to the right ones."""
+    under: tuple[Under, ...] = ()
+    """What hangs lower than its wheels are high."""
+    under_lacks: tuple[str, ...] = ()
+    """What keeps all of that from being known, in words."""
 
     @property
     def wheelbase_m(self) -> float:
@@ -97,8 +114,13 @@ def _worse_of(one: Stance, other: Stance) -> Stance:
     if one.axles is None or other.axles is None:
         return Stance(one.load, pressed, None, lacks, one.posed)
     spans = (_both(getattr(one.axles, f), getattr(other.axles, f)) for f in ("centre_x_m", "centre_z_m"))
-    return Stance(one.load, pressed, replace(one.axles, **dict(zip(("centre_x_m", "centre_z_m"), spans, strict=True))),
-                  lacks, one.posed)  # fmt: skip
+    centre_x_m, centre_z_m = spans
+    under = {f: tuple(dict.fromkeys((*getattr(one.axles, f), *getattr(other.axles, f)))) for f in UNDER}
+    axles = replace(one.axles, centre_x_m=centre_x_m, centre_z_m=centre_z_m, **under)
+    return Stance(one.load, pressed, axles, lacks, one.posed)
+
+
+UNDER = ("under", "under_lacks")
 
 
 def _both(one: tuple[float, float], other: tuple[float, float]) -> tuple[float, float]:
@@ -168,8 +190,22 @@ def axles_of(load: WheelLoad, balance: Balance) -> Axles | None:
         parts[0], parts[1], _may_be_driven(load, driven, [len(own) for own in mine]),
         (round(low[0] - x0, DIGITS), round(high[0] - x0, DIGITS)),
         (round(low[2] - balance.floor_m, DIGITS), round(high[2] - balance.floor_m, DIGITS)),
-        round(max(sides) - min(sides), DIGITS),
+        round(max(sides) - min(sides), DIGITS), *(_under(balance, x0) if load.step_m else ((), ())),
     )  # fmt: skip
+
+
+def _under(balance: Balance, rear_x_m: float) -> tuple[tuple[Under, ...], tuple[str, ...]]:
+    """What hangs lower than the wheels are high, besides those, and what is not known of that."""
+    concept, highest = balance.concept, 2 * max(c.radius_m for c in balance.contacts)
+    others = concept.but(items=tuple(i for i in concept.items if i.part.wheel is None))
+    found = envelope_of(others)
+    every = [(b, True) for b in found.boxes] + [(b, False) for b in found.rooms]
+    low = [(b, sure) for b, sure in every if b.low[2] - balance.floor_m < highest]
+    return tuple(dict.fromkeys(
+        Under(b.item, round(b.low[0] - rear_x_m, DIGITS), round(b.high[0] - rear_x_m, DIGITS),
+              round(b.low[2] - balance.floor_m, DIGITS), sure)
+        for b, sure in low
+    )), found.lacks  # fmt: skip
 
 
 def _axle(contacts: Sequence[Contact], group: Sequence[int], driven: int) -> Axle:

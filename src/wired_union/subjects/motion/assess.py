@@ -75,6 +75,8 @@ class MotionResult(Struct, frozen=True):
 
     loads: tuple[LoadResult, ...]
     shakes: tuple[Shake, ...]
+    unheard: tuple[Mount, ...] = ()
+    """what can swing, nobody knows how often"""
 
     def of(self, load_id: str) -> LoadResult | None:
         return next((r for r in self.loads if r.load.id == load_id), None)
@@ -99,7 +101,8 @@ def assess_motion(concept: Concept, body: Body, power: PowerResult) -> MotionRes
     found = (_assess_load(load, items.get(load.actuator), concept, body, power) for load in concept.loads)
     loads = tuple(_lacking_volts(_lacking_gear(_lacking_mass(r, body.unweighed)), power) for r in found)
     swinging = [Mount(id=f"beam {i}", name=name, frequency_hz=hertz) for i, name, hertz in body.beams]
-    return MotionResult(loads, tuple(_shakes((*concept.mounts, *swinging), loads)))
+    unheard = tuple(m for m in concept.mounts if natural_hz(m) is None)
+    return MotionResult(loads, tuple(_shakes((*concept.mounts, *swinging), loads)), unheard)
 
 
 def load_measures(result: LoadResult) -> list[Measure]:

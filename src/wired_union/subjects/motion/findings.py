@@ -34,7 +34,14 @@ def findings(assessment: Assessment) -> Iterator[Finding]:
 
 
 def _unheard(result: MotionResult) -> Iterator[Finding]:
-    """Rotors that may shake what swings, and turn nobody knows how fast."""
+    """What swings nobody knows how often; rotors that may shake it, and turn nobody knows how fast."""
+    if any(r.turning for r in result.loads):
+        for mount in result.unheard:
+            yield Finding(
+                "shake-gap", Verdict.UNKNOWN, f"{mount.name} may shake",
+                f"Not known yet: {mount.name}: its frequency, or its stiffness and mass.",
+                "How often it swings by itself says what shakes it.", of=mount.id, detail="mount",
+            )  # fmt: skip
     if not result.shakes:
         return
     items = {r.drive.item.id: r.drive.item for r in result.loads if r.drive is not None and r.turning}
@@ -89,6 +96,7 @@ def _mover(result: LoadResult) -> tuple[str, ...]:
 
 
 _HOLDS = {
+    "belly": "just clears the step with its belly",
     "slope": "just climbs the slope", "step": "just climbs the step", "speed": "is just fast enough",
     "turn": "just turns on the spot", "turn grip": "just grips as it turns on the spot",
     "grip": "just grips", "step grip": "just grips at the step", "force": "has little force to spare",
@@ -100,6 +108,7 @@ _HOLDS = {
     "lifting": "is just fast enough to lift them", "throwing": "nearly throws them",
 }  # fmt: skip
 _FAILS = {
+    "belly": "sits on the step with its belly",
     "slope": "does not climb the slope", "step": "stops at the step", "speed": "is too slow", "grip": "slips",
     "turn": "does not turn on the spot", "turn grip": "slips as it turns on the spot",
     "step grip": "slips at the step", "force": "has too little force", "torque": "has too little torque",

@@ -5,13 +5,14 @@ from collections.abc import Iterator
 from functools import partial
 
 from wired_union.catalogue.parts import of_kind
-from wired_union.kernel.results import Remedy, possible, tried
+from wired_union.kernel.results import Remedy, Verdict, possible, tried
 from wired_union.physics.motor import MotorConstants
 from wired_union.physics.stepper import StepperConstants
 from wired_union.project.change import Change
 from wired_union.project.model import AnyLoad, Part, Project
 from wired_union.project.motion_model import GripLoad, IntakeLoad, JointLoad, ScrewLoad, WheelLoad
 from wired_union.project.part_edits import set_count, swap_part
+from wired_union.subjects.mass.gives import move_places
 from wired_union.subjects.motion.edits import drive_wheels, set_load
 from wired_union.subjects.motion.gears import other_ratios, same_motor
 from wired_union.subjects.motion.results import Check, LoadResult, continuous_current_a
@@ -34,7 +35,7 @@ def remedies(project: Project, result: LoadResult, check: Check) -> tuple[Remedy
     if check.id in DRIVEN:
         found += _motors(project, result, check)
     if isinstance(result.load, WheelLoad):
-        found += _wheels(project, result.load, check)
+        found += _wheels(project, result, result.load, check)
     if isinstance(result.load, JointLoad) and check.id in {"torque", "all day"}:
         found += _sprung(project, result.load, result.facts["weight"])
     if check.id in {"grip", "crushing", "blocked force", "throwing"}:
@@ -147,16 +148,43 @@ def _fast(motor: MotorConstants | StepperConstants, result: LoadResult, check: C
     return motor.speed_at(drive.sag_v, torque) >= (now if check.id == "speed" else wanted)
 
 
-def _wheels(project: Project, load: WheelLoad, check: Check) -> Iterator[Remedy]:
-    """Larger wheels of the catalogue, the next sizes first; and driving those that are not driven."""
+def _least_wheel_m(result: LoadResult, check: Check) -> float:
+    """Least diameter of a wheel for a step: an edge leans by its height over the radius, so both grow alike."""
+    stops = result.facts.get("stops_m", 0.0)
+    if check.id not in {"step", "step grip"} or stops <= 0 or check.verdict is not Verdict.BREAKS:
+        return 0.0
+    return 2 * result.facts["radius_m"] * result.facts["step_m"] / stops
+
+
+def _higher(project: Project, check: Check) -> Iterator[Remedy]:
+    """What a step touches, moved up by what it lacks."""
+    item = next((i for i in project.concept.items if i.id == check.of), None)
+    if item is not None and math.isfinite(check.use):
+        up = math.ceil((check.needed / IN_HAND - check.given) * 1000) / 1000
+        words = f"{item.name} {show(up, 'm')} higher"
+        yield from possible((words, tried(move_places, project, item.id, 0.0, 0.0, up)))
+
+
+MOST_GRIP = 1.0
+"""More friction than this no wheel has on a floor that can be counted on: common practice."""
+
+
+def _wheels(project: Project, result: LoadResult, load: WheelLoad, check: Check) -> Iterator[Remedy]:
+    """Larger wheels of the catalogue, the least that may do first; driving more of them; ground and tread that grip."""
+    if check.id == "belly":
+        yield from _higher(project, check)
+    if check.id in {"grip", "step grip", "turn grip"} and load.friction and check.needed <= MOST_GRIP:
+        grip = math.ceil(check.needed * 100) / 100
+        words = f"ground and tread that grip {grip:.2f} at least"
+        yield from possible((words, tried(set_load, project, load.id, friction=grip)))
     if check.id in {"grip", "step grip", "slope"} and load.driven_wheels < load.wheels:
         words = f"drive all {load.wheels} wheels"
         yield from possible((words, tried(partial(drive_wheels, project, load.id), load.wheels)))
     wheel = next((i for i in project.concept.items if i.id == load.wheel), None)
     too_small = check.id == "step" and check.use == math.inf  # else a larger one only asks for more torque
-    if not (too_small or check.id in {"step grip", "speed"}) or wheel is None or wheel.part.wheel is None:
+    if not (too_small or check.id in {"step grip", "speed", "belly"}) or wheel is None or wheel.part.wheel is None:
         return
-    least = max(wheel.part.wheel.diameter_m * 1.001, 2 * load.step_m * 1.001)
+    least = max(wheel.part.wheel.diameter_m * 1.001, 2 * load.step_m * 1.001, _least_wheel_m(result, check))
     larger: dict[float, Part] = {}
     for part in of_kind("wheel"):
         if part.wheel is not None and part.wheel.diameter_m >= least:

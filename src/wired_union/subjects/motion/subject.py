@@ -76,14 +76,14 @@ SUBJECT = Subject(
         " speeds push as a bound, in the pose that is worst for each joint, found by search from a grid; they are"
         " held there all day. A hull is a box that is as full at every height. A roller pulls by friction, and"
         " speeds a piece up within its own length.",
-        "Not checked: the belly between the axles at a step, what turning on the spot draws, soft ground; how a rotor's"
+        "Not checked: soft ground, how a belly meets a hump; how a rotor's"
         " own inertia slows an arm, a joint or a leg; friction in joints; links that bend or twist; water that"
         " sloshes; speeds on the way up to where a load is hardest.",
     ),
     view="view:MotionView",
     methods=(
         "dc-motor", "stepper-torque", "solenoid-force", "drive-torque", "step-climb", "two-axle-step",
-        "skid-turn", "leadscrew", "column-buckling",
+        "skid-turn", "belly-clearance", "leadscrew", "column-buckling",
         "screw-critical-speed", "joint-torque", "pendulum", "float-stability",
         "spring-energy", "tank-shot", "spin-up-time", "best-gear-ratio",
         "reaction-wheel-slew", "gripper-force", "opening-shock",

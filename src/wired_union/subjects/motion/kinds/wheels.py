@@ -11,6 +11,7 @@ from wired_union.picture.shapes import Kit, Line, Poly, Ring, Shape
 from wired_union.project.motion_model import WheelLoad
 from wired_union.subjects.mass.gives import Stance
 from wired_union.subjects.motion.kind import LoadKind, Scene, Torques, all_day, known, motors_of, sharing, tone, turns
+from wired_union.subjects.motion.kinds.wheel_belly import belly_of
 from wired_union.subjects.motion.kinds.wheel_step import Steps, steps_of
 from wired_union.subjects.motion.results import Check, Drive, LoadResult, Row, check_of
 from wired_union.subjects.motion.scale import Scale, arc, arrow, blank, scale_bar
@@ -127,6 +128,7 @@ def _carried(load: WheelLoad, scene: Scene, drive: Drive, own: Needs, radius: fl
     """What follows from the torques at one motor's shaft."""
     ratio, gear, ground = load.ratio, load.torque_ratio, _ground(load, scene)
     stepped = load.step_m and not own.step_lacks
+    belly = belly_of(load, scene, radius)
     fastest = max(drive.motor.speed_at(drive.sag_v, own.slope_n_m), 0.0) / ratio * radius
     checks = known(
         check_of("slope", own.slope_n_m * gear, drive.stall_n_m * gear, "N·m"),
@@ -135,9 +137,10 @@ def _carried(load: WheelLoad, scene: Scene, drive: Drive, own: Needs, radius: fl
         _grips("step grip", own.step_grip, ground, sure=bool(load.friction)) if stepped else None,
         check_of("speed", load.speed_m_s, fastest, "m/s") if load.speed_m_s else None,
         all_day(scene, drive.motor.current_at(own.usual_n_m)),
+        belly.check,
         *_turning(load, scene, drive, ground),
     )  # fmt: skip
-    stops = highest_step(load, scene, drive, radius, ground, own.steps)
+    stops = min(highest_step(load, scene, drive, radius, ground, own.steps), belly.stops_m)
     points = [drive.point("usual", own.usual_n_m), drive.point("slope", own.slope_n_m)]
     if stepped and own.step_n_m < math.inf:
         points.append(drive.point("step", own.step_n_m))
@@ -145,7 +148,9 @@ def _carried(load: WheelLoad, scene: Scene, drive: Drive, own: Needs, radius: fl
     facts = {"radius_m": radius, "step_m": load.step_m, "slope_deg": load.slope_deg, "stops_m": stops,
              "weight_n": scene.mass_kg * G / load.wheels, "torque_n_m": hardest * gear}  # fmt: skip
     ground_lacks = () if load.friction else ("the grip of the ground",)
-    lacks = tuple(dict.fromkeys((*ground_lacks, *own.grip_lacks, *own.step_lacks, *_turn_lacks(load, scene))))
+    lacks = tuple(dict.fromkeys(
+        (*ground_lacks, *own.grip_lacks, *own.step_lacks, *belly.lacks, *_turn_lacks(load, scene))
+    ))  # fmt: skip
     return LoadResult(load, checks, _rows(load, scene, own, checks, ground, stops, fastest), tuple(points), drive,
                       lacks, speed_m_s=fastest, facts=facts,
                       turning=turns(scene, points, points[1], ratio, "wheel"))  # fmt: skip
@@ -208,6 +213,7 @@ def _rows(
         Row("each motor needs, step", step_words, tones.get("step", "")),
         Row("grip it takes, slope", of_ground(f"{own.slope_grip:.2f}", own.grip_lacks), tones.get("grip", "")),
         *_of_step(load, own, of_ground(step_grip, own.step_lacks), tones.get("step grip", "")),
+        *(Row("its belly clears", c.said, tones["belly"]) for c in checks if c.id == "belly"),
         Row("step that stops it", stop_words),
         Row("fastest on the slope", show(fastest, "m/s"), tones.get("speed", "")),
         Row("driven wheels carry", _carry_words(load, scene, driven)),
@@ -215,6 +221,8 @@ def _rows(
     for c in checks:
         if c.id == "turn":
             rows.append(Row("each motor needs, turn", show(c.needed, c.unit), tones[c.id]))
+            taken = scene.drive.point("turn", c.needed / load.torque_ratio).current_a if scene.drive else 0.0
+            rows.append(Row("each motor takes, turn", show(taken, "A")))
         elif c.id == "turn grip":
             rows.append(Row("grip it takes, turn", c.said, tones[c.id]))
     motors = motors_of(load, scene)
