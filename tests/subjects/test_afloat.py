@@ -8,6 +8,7 @@ import edits
 from builders import a_part, a_project, an_item
 from wired_union.catalogue.parts import part
 from wired_union.kernel.results import Verdict
+from wired_union.physics.floating import list_angle
 from wired_union.project.place_model import Place
 from wired_union.subjects import assess
 from wired_union.subjects.mass.pose_edits import add_pose, shift_part
@@ -42,6 +43,24 @@ def test_a_raft_by_hand():
     assert check(tall, "along").verdict is Verdict.HOLDS
     heavy = raft(an_item(a_part("lead", mass_kg=30.0), places=(Place(x_m=0, y_m=0, z_m=0.02),)))
     assert check(heavy, "floats").verdict is Verdict.BREAKS
+
+
+def test_a_hull_leans_to_where_its_weight_is_and_its_edge_goes_down():
+    """As list-angle says for the very figures; a middle that is said to be under the weight leaves it level."""
+    beside = raft(middle_y_m=0.02, most_lean_deg=3.0)
+    across = check(beside, "across").given
+    leans = list_angle(across, 4 / 180, 0.3, 0.02)
+    assert check(beside, "lean").needed == pytest.approx(leans.lean_deg)
+    assert check(beside, "lean").verdict is Verdict.BREAKS
+    assert check(beside, "floats").needed == pytest.approx(4.0 / 180.0 + 0.02 + leans.goes_down_m)
+    level = edits.set_load(beside, "hull", middle_y_m=0.0).after
+    assert (of(level).verdict, check(level, "lean").needed) == (Verdict.HOLDS, 0.0)
+    ahead = edits.set_load(level, "hull", middle_x_m=-0.05).after
+    assert check(ahead, "lean").needed == pytest.approx(
+        list_angle(check(level, "along").given, 4 / 180, 0.6, 0.05).lean_deg
+    )
+    far = edits.set_load(level, "hull", middle_y_m=0.06, height_m=0.5).after
+    assert of(far).missing == ("how far it leans: its bottom comes out of the water",)
 
 
 def test_a_mast_that_is_put_up_in_a_pose_counts():

@@ -1,5 +1,7 @@
 """Hulls on still water."""
 
+import math
+
 from msgspec import Struct
 
 from wired_union.physics.method import method, require
@@ -48,3 +50,39 @@ def float_stability(
     rise = draught / 2 - centre_height_m
     across, along = (side**2 / (12 * draught) for side in (width_m, length_m))
     return Afloat(draught, height_m - draught, rise + across, rise + along)
+
+
+class Listing(Struct, frozen=True):
+    lean_deg: float
+    goes_down_m: float
+
+
+@method(
+    "list-angle",
+    source="GZ = sin φ·(GM + ½·BM·tan² φ) for upright sides, against d·cos φ",
+    works=(RAWSON,),
+    checked="a box leaned until its buoyancy, integrated cell by cell, is under its centre",
+    limits="upright sides; its deck stays out of the water and its bottom in; still water, nothing sloshes",
+)
+def list_angle(metacentre_m: float, draught_m: float, side_m: float, beside_m: float) -> Listing:
+    """How far a hull leans since its centre of mass is beside its middle.
+
+    Args:
+        metacentre_m: metacentre above the centre of mass, upright
+        draught_m: how deep it lies
+        side_m: its width, or its length where it leans lengthwise
+        beside_m: how far its centre of mass is beside its middle
+    Returns:
+        lean_deg: how far it leans
+        goes_down_m: by how much its lower edge goes down
+    Raises:
+        ValueError: a draught or side that is not above zero, or a metacentre below the centre of mass.
+    """
+    require(draught_m > 0 and side_m > 0, "draught and side are above 0")
+    require(metacentre_m > 0, "the metacentre is above the centre of mass")
+    half, beside = side_m**2 / (24 * draught_m), abs(beside_m)
+    low, high = 0.0, beside / metacentre_m
+    for _ in range(60):
+        middle = (low + high) / 2
+        low, high = (middle, high) if middle * (metacentre_m + half * middle**2) < beside else (low, middle)
+    return Listing(math.degrees(math.atan(high)), side_m / 2 * high)

@@ -79,6 +79,7 @@ _FUNCTIONS = (
     turning.joint_torque,
     turning.pendulum,
     floating.float_stability,
+    floating.list_angle,
     turning.reaction_wheel_slew,
     turning.airflow_flap,
     vibration.natural_frequency,

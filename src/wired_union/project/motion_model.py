@@ -365,12 +365,18 @@ class FloatLoad(Moved, frozen=True, kw_only=True, tag_field="kind", tag="float")
     """share of that box that the hull fills"""
     bottom_m: Finite = 0.0
     """where its underside is, in the machine's frame"""
+    middle_x_m: Finite = 0.0
+    """where its middle is, forward in the machine's frame"""
+    middle_y_m: Finite = 0.0
+    """where its middle is, to the left in the machine's frame"""
     water_kg_m3: Annotated[float, Meta(ge=500, le=2000)] = 1000.0
     """density of the water; 1025 for the sea"""
     freeboard_m: Amount = 0.02
     """hull that must stay above the water"""
     righting_m: Positive = 0.01
     """how far its metacentre must be above its centre of mass"""
+    most_lean_deg: Annotated[float, Meta(gt=0, lt=90)] | None = None
+    """how far it may lean, since its centre of mass is beside its middle"""
 
 
 class SteadyLoad(Moved, frozen=True, kw_only=True, tag_field="kind", tag="steady"):

@@ -84,7 +84,7 @@ SUBJECT = Subject(
     methods=(
         "dc-motor", "stepper-torque", "solenoid-force", "drive-torque", "step-climb", "two-axle-step",
         "skid-turn", "belly-clearance", "leadscrew", "column-buckling",
-        "screw-critical-speed", "joint-torque", "pendulum", "float-stability",
+        "screw-critical-speed", "joint-torque", "pendulum", "float-stability", "list-angle",
         "spring-energy", "tank-shot", "spin-up-time", "best-gear-ratio",
         "reaction-wheel-slew", "gripper-force", "opening-shock",
         "descent-rate", "standard-atmosphere", "airflow-flap", "natural-frequency",
