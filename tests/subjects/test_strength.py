@@ -126,6 +126,17 @@ def test_sizes_in_a_row_by_hand():
             strength.set_deviation(project, "it", *wrong)
 
 
+def test_a_printed_hole_that_is_drawn_as_large_as_its_shaft_does_not_slide():
+    """0.2 mm smaller and 0.17 mm off, against 0.3 mm wanted and 0.2 mm to either side."""
+    project = with_test("pair", hole_m=0.008, shaft_m=0.008, wanted="sliding")
+    assert check(project, "clearance").use == pytest.approx((0.3 + 0.2 + 0.17) / 0.2)
+    does = mended(project, "clearance")
+    assert next(label for label, _ in does).startswith("draw the hole 8.5")
+    assert all(use <= 1 for _, use in does)
+    pressed = strength.set_test(project, value_id="it", wanted="press", hole_made="milled or turned").after
+    assert check(pressed, "clearance").use == pytest.approx((0.05 + 0.05) / 0.1)  # -0.05 to 0.05 of -0.15 to 0.05
+
+
 def test_growth_between_the_ends_of_the_brief_by_hand():
     """300 mm of aluminium on plywood, put together at 20 °C: (23 − 8)·10⁻⁶·0.3·25 K up, 40 K down."""
     project = with_test("growth", length_m=0.3, material="aluminium", against="plywood", most_m=0.0002, across_m=0.1,

@@ -139,6 +139,25 @@ class DropTest(Borne, frozen=True, kw_only=True, tag_field="kind", tag="drop"):
     """how many times its weight the most delicate part bears"""
 
 
+Making = Literal["printed", "printed and drilled", "cut by laser", "drilled", "milled or turned", "bought"]
+
+
+class PairTest(Borne, frozen=True, kw_only=True, tag_field="kind", tag="pair"):
+    """A hole and what goes into it: pressed, snug, sliding or loose."""
+
+    kind: ClassVar[str] = "pair"
+    hole_m: Positive = 0.0083
+    """diameter of the hole, as drawn"""
+    hole_made: Making = "printed"
+    """how the hole is made"""
+    shaft_m: Positive = 0.008
+    """diameter of what goes in, as drawn"""
+    shaft_made: Making = "bought"
+    """how that is made"""
+    wanted: Literal["press", "snug", "sliding", "loose"] = "sliding"
+    """how it should go in"""
+
+
 class LiftTest(Borne, frozen=True, kw_only=True, tag_field="kind", tag="lift"):
     """Lifting the whole machine by hand."""
 
@@ -149,5 +168,5 @@ class LiftTest(Borne, frozen=True, kw_only=True, tag_field="kind", tag="lift"):
     """what each may lift at the most, close to the body: 23 kg by the lifting equation, less by many local rules"""
 
 
-AnyTest = PlateTest | BoltsTest | TetherTest | TolerancesTest | GrowthTest | DropTest | LiftTest
+AnyTest = PlateTest | BoltsTest | TetherTest | TolerancesTest | GrowthTest | PairTest | DropTest | LiftTest
 TEST_KINDS: dict[str, type[AnyTest]] = {k.kind: k for k in get_args(AnyTest)}

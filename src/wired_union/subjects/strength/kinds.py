@@ -9,6 +9,7 @@ from msgspec import Struct
 
 from wired_union.kernel.checks import Row, check_of
 from wired_union.physics.constants import STANDARD_GRAVITY_M_S2 as G
+from wired_union.physics.fits import BANDS_M, made_fit
 from wired_union.physics.growth import ALLOWANCES
 from wired_union.physics.materials import BOLTS_PA, GRADES, THREADS_M2
 from wired_union.physics.method import require
@@ -21,6 +22,7 @@ from wired_union.project.strength_model import (
     DropTest,
     GrowthTest,
     LiftTest,
+    PairTest,
     PlateTest,
     TetherTest,
     TolerancesTest,
@@ -161,6 +163,17 @@ def growth(test: GrowthTest, around: Around) -> TestResult:
     return TestResult(test, tuple(checks), tuple(rows), tuple(lacks))
 
 
+def pair(test: PairTest, _: Around) -> TestResult:
+    """How far the clearances that may come out reach to the side of the middle of what is wanted."""
+    found, (low, high) = made_fit(test.hole_m, test.shaft_m, test.hole_made, test.shaft_made), BANDS_M[test.wanted]
+    middle = (low + high) / 2
+    off = max(found.most_m - middle, middle - found.least_m)
+    rows = (Row("clearance may be", f"{show(found.least_m, 'm')} to {show(found.most_m, 'm')}"),
+            Row(f"{test.wanted} asks for", f"{show(low, 'm')} to {show(high, 'm')}"))  # fmt: skip
+    check = check_of("clearance", off, (high - low) / 2, "m", extra=" to either side of what is wanted")
+    return TestResult(test, (check,), rows)
+
+
 def drop(test: DropTest, around: Around) -> TestResult:
     mass, lacks = around.falling_kg(test.item, copies=False)
     if mass <= 0:
@@ -198,6 +211,7 @@ KINDS = {
     "tether": Kind("tether or sling", tether, {"strength": "does not catch it"}),
     "tolerances": Kind("sizes in a row", tolerances, {"gap": "does not go together"}),
     "growth": Kind("growth in the heat", growth, {"shift": "shifts too far", "turn": "turns it too far"}),
+    "pair": Kind("hole and what goes in", pair, {"clearance": "does not fit as wanted"}),
     "drop": Kind("drop", drop, {"shock": "stops too hard", "room": "hits hard bottom"}),
     "lift": Kind("lifting by hand", lift, {"lifting": "is too heavy to lift"}),
 }

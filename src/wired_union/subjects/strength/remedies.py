@@ -6,6 +6,7 @@ from typing import Any
 
 from wired_union.kernel.checks import Check
 from wired_union.kernel.results import Remedy, possible, tried
+from wired_union.physics.fits import BANDS_M, MADE, made_fit
 from wired_union.physics.materials import GRADES, THREADS_M2
 from wired_union.project.model import Project
 from wired_union.project.strength_model import (
@@ -13,6 +14,7 @@ from wired_union.project.strength_model import (
     DropTest,
     GrowthTest,
     LiftTest,
+    PairTest,
     PlateTest,
     TetherTest,
     TolerancesTest,
@@ -85,6 +87,17 @@ def _growth(test: GrowthTest, _: Check) -> Iterator[list[Way]]:
     yield [(f"made of {m}", {"material": m}) for m in by_growth if m != test.material]
 
 
+def _pair(test: PairTest, _: Check) -> Iterator[list[Way]]:
+    found, (low, high) = made_fit(test.hole_m, test.shaft_m, test.hole_made, test.shaft_made), BANDS_M[test.wanted]
+    more = (low + high - found.least_m - found.most_m) / 2
+    hole = round(test.hole_m + more, 5)
+    yield [(f"draw the hole {show(hole, 'm')} wide", {"hole_m": hole})]
+    finer = [m for m in MADE if m != test.hole_made and MADE[m].off_m < MADE[test.hole_made].off_m and m != "bought"]
+    for made in finer:
+        wide = round(test.hole_m + more + MADE[test.hole_made].hole_larger_m - MADE[made].hole_larger_m, 5)
+        yield [(f"a hole of {show(wide, 'm')}, {made}", {"hole_made": made, "hole_m": wide})]
+
+
 def _drop(test: DropTest, check: Check) -> Iterator[list[Way]]:
     if check.id == "shock":
         softer = [float(f"{test.stiffness_n_per_m / more:.2g}") for more in (1.5, 2, 4, 8, 16)]
@@ -100,5 +113,5 @@ def _lift(test: LiftTest, _: Check) -> Iterator[list[Way]]:
 
 OFFERS: dict[str, Callable[[Any, Check], Iterator[list[Way]]]] = {
     "plate": _plate, "bolts": _bolts, "tether": _tether, "tolerances": _tolerances, "growth": _growth, "drop": _drop,
-    "lift": _lift,
+    "lift": _lift, "pair": _pair,
 }  # fmt: skip

@@ -42,11 +42,12 @@ SUBJECT = Subject(
         " table of clamped plates; beyond half its thickness that no longer holds and is said. Bolts bear shear and"
         " pull together by von Mises on the stress area of their thread, friction not counted.",
         "A tether or a drop is a mass on a spring, no energy lost. Sizes in a row add up all the same way, or each by"
-        " itself. Growth is between the coldest and the hottest air of the brief, from the temperature at which it was"
-        " put together. Strengths are typical of a grade; fatigue, creep, holes and notches are not worked out.",
+        " itself; a hole and what goes in come out as their making usually gives them, each at its worst. Growth is"
+        " between the coldest and the hottest air of the brief, from the temperature at which it was put together."
+        " Strengths are typical of a grade; fatigue, creep, holes and notches are not worked out.",
     ),
     view="view:StrengthView",
-    methods=("plate-deflection", "bolt-group", "drop-load", "tolerance-stack", "thermal-growth"),
+    methods=("plate-deflection", "bolt-group", "drop-load", "tolerance-stack", "thermal-growth", "made-fit"),
     nodes=(STRENGTH,), measures=measures, findings=findings, hard_findings=lambda _: (), verdict=_verdict,
     cautions=_cautions,
     explains=(MeasureKind("strength", "share", "Carry and fit", each=True, select=_select, drivers=_drivers,
