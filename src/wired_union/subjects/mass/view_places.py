@@ -33,6 +33,7 @@ from wired_union.subjects.mass.place_edits import (
 )
 from wired_union.subjects.mass.pose_edits import NOTHING, shift_part
 from wired_union.subjects.mass.tipping import pose_words
+from wired_union.subjects.mass.view_along import AlongMission
 from wired_union.ui import ask
 from wired_union.ui.canvas import Canvas
 from wired_union.ui.fields import Choice, EntryField, Form, button, label, number_reader
@@ -77,7 +78,8 @@ class PlacesCard(QFrame):
         head.addWidget(self.ground)
         head.addWidget(self.pose)
         box.addLayout(head)
-        for widget in (self.note, self.canvas):
+        self.along = AlongMission(store, theme, self.take_pose)
+        for widget in (self.note, self.canvas, self.along):
             box.addWidget(widget)
 
     def show_places(self) -> None:
@@ -97,6 +99,7 @@ class PlacesCard(QFrame):
         size = f"{size[:1].upper()}{size[1:]}." if size else ""
         self.note.setText(f"{_said(balance, self._store.project.concept)} {size}".strip())
         self._draw(balance)
+        self.along.show_mission()
 
     def _slopes(self, balance: Balance) -> dict[str, tuple[str, float]]:
         """The grounds that it can be drawn on: flat, the bank of the limit, and the slope at which it tips."""

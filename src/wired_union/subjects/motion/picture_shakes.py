@@ -44,7 +44,7 @@ def shakes_picture(shakes: tuple[Shake, ...], kit: Kit, width: float) -> Picture
         behind.append(Box(x, 0, max(end - x, 1.4), y, "soft"))
         behind += [Line(edge, 0, edge, y, "copper", 0.8, (2.0, 3.0)) for edge in (x, end)]
         shapes += _turning(name, turning, at, kit, left, y)
-        regions.append(Region("", 0, y - row / 2, width, row, _turning_words(name, turning)))
+        regions.append(Region(f"turns {k}", 0, y - row / 2, width, row, _turning_words(name, turning), of=""))
     every_shape = kept_inside([*behind, *shapes], kit, width)
     return Picture(width, bottom + row * len(sources), every_shape, tuple(regions))
 
