@@ -10,11 +10,14 @@ from PyQt6.QtWidgets import QComboBox, QFileDialog, QLineEdit, QMessageBox
 import edits
 from wired_union.catalogue.parts import part
 from wired_union.kernel.subject import Selection
-from wired_union.picture.shapes import Line
+from wired_union.picture.shapes import Line, Poly
+from wired_union.picture.svg import to_svg
 from wired_union.project.fresh import new_project
 from wired_union.project.model import Limit
 from wired_union.subjects.brief.edits import add_limit
 from wired_union.subjects.mass.balance import BALANCE
+from wired_union.subjects.mass.picture_places import Spot
+from wired_union.ui.painter import StillLayer
 
 from .hands import answer, named
 
@@ -231,13 +234,30 @@ def test_masses_and_places_go_out_and_come_back_by_the_menu(window, mass, monkey
     assert next(i for i in window.store.project.concept.items if i.id == "mast").part.mass_kg == pytest.approx(0.3)
 
 
+def test_a_drag_keeps_what_lies_still_and_paints_what_a_new_canvas_would(window, mass):
+    """The very tuple stays while one part is dragged; the picture is that of a canvas that kept nothing."""
+    canvas = mass.places.canvas
+    seen = []
+    for right in (3.0, 6.0):
+        canvas.shifting.emit(Spot("battery", 0, "above"), right, 0.0)
+        seen.append(canvas.picture.still)
+        kept = canvas.grab().toImage()
+        canvas._still = StillLayer()
+        assert canvas.grab().toImage() == kept
+    assert seen[0] is seen[1]
+    assert len(seen[0]) > len(canvas.picture.shapes)
+    canvas.shifted.emit(Spot("battery", 0, "above"), 6.0, 0.0)
+    assert canvas.picture.still is not seen[0]  # the battery lies still again, elsewhere
+    assert to_svg(canvas.picture).count("<poly") == sum(isinstance(s, Poly) for s in canvas.picture.every)
+
+
 def test_it_is_tilted_to_the_bank_and_dragged_there(window, mass):
     """On 18° downhill forward: the floor falls by tan 18°, the plumb line is upright; a drag along it moves along it."""
     pick(mass.places.ground, "bank")
     canvas = mass.places.canvas
     lean = mass.places._panes["side"].lean
     assert lean == pytest.approx((math.cos(math.radians(18)), math.sin(math.radians(18))))
-    lines = [s for s in canvas.picture.shapes if isinstance(s, Line)]
+    lines = [s for s in canvas.picture.every if isinstance(s, Line)]
     floors = [s for s in lines if s.width == 1.4 and s.x2 - s.x1 > 50]
     assert [(s.y2 - s.y1) / (s.x2 - s.x1) for s in floors] == [pytest.approx(math.tan(math.radians(18)))] * 2
     plumbs = [s for s in lines if s.dash == (3.0, 3.0)]

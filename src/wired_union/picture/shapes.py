@@ -112,6 +112,13 @@ class Picture(Struct, frozen=True):
     height: float
     shapes: tuple[Shape, ...]
     regions: tuple[Region, ...] = ()
+    still: tuple[Shape, ...] = ()
+    """What lies under the shapes and seldom changes; the very same tuple while it does not, so that it may be kept."""
+
+    @property
+    def every(self) -> tuple[Shape, ...]:
+        """All that is drawn, what lies lowest first."""
+        return (*self.still, *self.shapes)
 
     def at(self, x: float, y: float) -> Region | None:
         """The topmost region at a point."""

@@ -12,13 +12,13 @@ def to_svg(picture: Picture, palette: Palette = LIGHT, *, label: str = "") -> st
         f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 {picture.width:.1f} {picture.height:.1f}"'
         f' width="{picture.width:.0f}" height="{picture.height:.0f}" role="img" aria-label={quoteattr(label)}>'
     )
-    hatches = sorted({s.hatch for s in picture.shapes if isinstance(s, Box) and s.hatch})
+    hatches = sorted({s.hatch for s in picture.every if isinstance(s, Box) and s.hatch})
     defs = "".join(
         f'<pattern id="hatch-{ink}" width="5" height="5" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">'
         f'<line x1="0" y1="0" x2="0" y2="5" stroke="{getattr(palette, ink)}" stroke-width="1.2"/></pattern>'
         for ink in hatches
     )
-    body = "".join(_shape(s, palette) for s in picture.shapes)
+    body = "".join(_shape(s, palette) for s in picture.every)
     return f"{head}{f'<defs>{defs}</defs>' if defs else ''}{body}</svg>"
 
 

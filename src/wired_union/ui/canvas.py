@@ -8,7 +8,7 @@ from PyQt6.QtGui import QEnterEvent, QFocusEvent, QKeyEvent, QMouseEvent, QPaint
 from PyQt6.QtWidgets import QAbstractButton, QSizePolicy, QToolTip, QWidget
 
 from wired_union.picture.shapes import Picture, Region
-from wired_union.ui.painter import paint
+from wired_union.ui.painter import StillLayer, paint, paint_shapes
 from wired_union.ui.theme import Theme
 
 if TYPE_CHECKING:
@@ -53,6 +53,7 @@ class Canvas(QWidget):
         self._theme, self._lay_out = theme, layout
         self._picture = Picture(0, 0, ())
         self._focused: str = ""
+        self._still = StillLayer()
         self._drag: tuple[object, float] | None = None
         self._shift: tuple[object, QPointF] | None = None
         self._carry: tuple[object, QPointF, QPointF] | None = None
@@ -94,7 +95,9 @@ class Canvas(QWidget):
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
-        paint(painter, self._picture, self._theme, QRectF(event.rect()) if event is not None else None)
+        self._still.paint(painter, self._picture, self._theme, self.size(), self.devicePixelRatioF())
+        exposed = QRectF(event.rect()) if event is not None else None
+        paint_shapes(painter, self._picture.shapes, self._theme, exposed)
         if self.hasFocus() and self._focused:
             region = next((r for r in self._picture.regions if r.id == self._focused), None)
             if region is not None:

@@ -3,9 +3,9 @@
 from collections.abc import Callable
 from functools import partial
 
-from PyQt6.QtCore import QObject, QRect, QTimerEvent, pyqtSignal
+from PyQt6.QtCore import QObject, QRect, Qt, QTimerEvent, pyqtSignal
 from PyQt6.QtGui import QPainter, QPaintEvent
-from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QApplication, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 from PyQt6.sip import isdeleted
 
 from wired_union.kernel.results import Finding, Remedy
@@ -110,16 +110,30 @@ A_FEW = 2
 """Remedies worked out between two looks at the keyboard; more at once would be cheaper and hold up the hands."""
 
 
+WAIT_MS = 60
+
+
 class Outcomes(QObject):
     """Works out what the remedies on a screen do, a few at a time, once it has been drawn; says it of all at once."""
 
     def __init__(self, buttons: list[RemedyButton], store: Store, parent: QObject) -> None:
         super().__init__(parent)
-        self._buttons, self._store, self._next = buttons, store, 0
+        self._buttons, self._store, self._next, self._waits = buttons, store, 0, 0
         self.startTimer(0)
+
+    def _again(self, event: QTimerEvent, after_ms: int) -> None:
+        self.killTimer(event.timerId())
+        self._waits = after_ms
+        self.startTimer(after_ms)
 
     def timerEvent(self, event: QTimerEvent | None) -> None:
         assert event is not None
+        if QApplication.mouseButtons() != Qt.MouseButton.NoButton:  # something is dragged: it has every frame
+            self._again(event, WAIT_MS)
+            return
+        if self._waits:
+            self._again(event, 0)
+            return
         now = [b for b in self._buttons[self._next : self._next + A_FEW] if b.due]
         self._next += A_FEW
         for made, found in zip(now, ripples(self._store.assessment, [b.change for b in now if b.change]), strict=True):

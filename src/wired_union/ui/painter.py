@@ -1,27 +1,56 @@
 """Drawing a picture with Qt: the shapes are laid out already, this only sets pens and draws."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from math import inf
 from typing import Any
 
-from PyQt6.QtCore import QPointF, QRectF, Qt
-from PyQt6.QtGui import QBrush, QPainter, QPainterPath, QPolygonF
+from PyQt6.QtCore import QPointF, QRectF, QSize, Qt
+from PyQt6.QtGui import QBrush, QPainter, QPainterPath, QPixmap, QPolygonF
 
 from wired_union.picture.shapes import Box, Line, Picture, Poly, Ribbon, Ring, Shape, Text
 from wired_union.ui.theme import Theme
 
 
 def paint(painter: QPainter, picture: Picture, theme: Theme, exposed: QRectF | None = None) -> None:
-    """Draw the shapes of a picture at the painter's origin; those that stand above or below `exposed` are left out."""
+    """Draw a picture at the painter's origin; shapes that stand above or below `exposed` are left out."""
+    paint_shapes(painter, picture.still, theme, exposed)
+    paint_shapes(painter, picture.shapes, theme, exposed)
+
+
+def paint_shapes(painter: QPainter, shapes: Sequence[Shape], theme: Theme, exposed: QRectF | None = None) -> None:
+    """Draw shapes one over the other."""
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
     top, bottom = (exposed.top(), exposed.bottom()) if exposed is not None else (-inf, inf)
-    for shape in picture.shapes:
+    for shape in shapes:
         kind = type(shape)
         if exposed is not None:
             high, low = _REACH[kind](shape)
             if low < top or high > bottom:
                 continue
         _DRAW[kind](painter, shape, theme)
+
+
+class StillLayer:
+    """What lies still in a picture, painted once and kept while it is the same tuple, size and theme."""
+
+    def __init__(self) -> None:
+        self._of: tuple[tuple[Shape, ...], Theme, QSize, float] | None = None
+        self._kept = QPixmap()
+
+    def paint(self, painter: QPainter, picture: Picture, theme: Theme, size: QSize, ratio: float) -> None:
+        """Draw it at the painter's origin."""
+        if not picture.still:
+            return
+        known = self._of
+        if known is None or known[0] is not picture.still or known[1] is not theme or known[2:] != (size, ratio):
+            self._of = (picture.still, theme, size, ratio)
+            self._kept = QPixmap(size * ratio)
+            self._kept.setDevicePixelRatio(ratio)
+            self._kept.fill(Qt.GlobalColor.transparent)
+            own = QPainter(self._kept)
+            paint_shapes(own, picture.still, theme)
+            own.end()
+        painter.drawPixmap(0, 0, self._kept)
 
 
 def _line(painter: QPainter, shape: Line, theme: Theme) -> None:

@@ -76,6 +76,15 @@ class Kept(Struct, frozen=True):
 
     pieces: dict[tuple[int, int, str, bool], tuple[Item, Pane, tuple[Shape, ...], Region]] = field(default_factory=dict)
     extents: dict[tuple[int, int], tuple[Item, Extent]] = field(default_factory=dict)
+    still: list[tuple[Shape, ...]] = field(default_factory=list)
+    """What lay under the last picture."""
+
+    def lying(self, shapes: Sequence[Shape]) -> tuple[Shape, ...]:
+        """The shapes, as the very tuple of the last picture where they are the same."""
+        made = tuple(shapes)
+        if self.still != [made]:
+            self.still[:] = [made]
+        return self.still[0]
 
     def piece(self, lump: Lump, pane: Pane, kit: Kit, selected: bool) -> tuple[tuple[Shape, ...], Region]:
         """Shapes and region of a copy in a drawing."""
@@ -101,11 +110,13 @@ class Kept(Struct, frozen=True):
 
 
 def places_drawing(
-    balance: Balance, kit: Kit, width: float, selected: str = "", kept: Kept | None = None, slope_deg: float = 0.0
+    balance: Balance, kit: Kit, width: float, selected: str = "", kept: Kept | None = None, slope_deg: float = 0.0,
+    moving: str = "",
 ) -> PlacesDrawing:  # fmt: skip
     """Lay the three drawings out side by side: as large as the width allows, all to one scale.
 
-    From the side and from behind it stands on a slope, downhill where it tips first that way.
+    From the side and from behind it stands on a slope, downhill where it tips first that way. What is selected or
+    moving lies over the rest, which the picture has as what lies still.
     """
     kept = Kept() if kept is None else kept
     drawn = sorted(heaviest_placed(balance, selected), key=lambda x: -_area(x))
@@ -114,21 +125,24 @@ def places_drawing(
         return PlacesDrawing(Picture(width, kit.px(28), (words,)), {})
     spans = _spans(balance, [kept.extent(x) for x in drawn])
     panes, height = _panes(spans, kit, width, _leans(balance, slope_deg))
+    still: list[Shape] = []
     shapes: list[Shape] = []
     regions: list[Region] = []
+    over = {selected, moving}
     for pane in panes.values():
-        shapes += _ground(balance, pane, kit)
-        for lump in sorted(drawn, key=lambda x: x.item.id == selected):
+        still += _ground(balance, pane, kit)
+        for lump in sorted(drawn, key=lambda x: x.item.id in over):
             own, region = kept.piece(lump, pane, kit, lump.item.id == selected)
-            shapes += own
+            layer = shapes if lump.item.id in over else still
+            layer += own
             regions.append(region)
-        shapes += _loads(balance, pane, kit) if _key(pane) == "above" else ()
+        shapes += _loads(balance, pane, kit) if _key(pane) == "above" else _pressing(balance, pane, kit)
         shapes += _centre(balance, pane, kit)
         shapes.append(kit.words(pane.at[0], height - kit.px(9), pane.name, "small", "mute", anchor="middle"))
     shapes += _angles(balance, panes["above"], spans, kit)
     for lump in (x for x in drawn if x.item.id == selected):
         shapes += _name(lump, panes["above"], kit, kept.extent(lump))
-    return PlacesDrawing(Picture(width, height, tuple(shapes), tuple(regions)), panes)
+    return PlacesDrawing(Picture(width, height, tuple(shapes), tuple(regions), kept.lying(still)), panes)
 
 
 def heaviest_placed(balance: Balance, selected: str) -> list[Lump]:
@@ -214,11 +228,11 @@ def _ground(balance: Balance, pane: Pane, kit: Kit) -> Iterator[Shape]:
     (x0, y0), (x1, y1) = ends[0], ends[-1]
     (cos, sin), over = pane.lean, kit.px(26)
     yield Line(x0 - over * cos, y0 - over * sin, x1 + over * cos, y1 + over * sin, "ink", 1.4)
-    yield from _pressing(balance, pane, kit, floor)
 
 
-def _pressing(balance: Balance, pane: Pane, kit: Kit, floor: float) -> Iterator[Shape]:
+def _pressing(balance: Balance, pane: Pane, kit: Kit) -> Iterator[Shape]:
     """The loads of the contacts as lengths under the floor, those behind each other together."""
+    floor = min((c.bottom_m for c in balance.contacts), default=0.0)
     axis = 0 if _key(pane) == "side" else 1
     columns: dict[float, float] = {}
     loads = balance.loads_on_slope(axis, pane.lean[1] / pane.lean[0] * pane.across[1])

@@ -129,12 +129,16 @@ def _both(one: tuple[float, float], other: tuple[float, float]) -> tuple[float, 
 
 def _in_all_poses(load: WheelLoad, balance: Balance) -> Stance:
     moved = [p for p in balance.poses if p.pose.shifts]
-    posed = tuple(InPose(tuple(m.mode for m in p.pose.modes), _stance(load, p.balance)) for p in moved)
+    posed = tuple(
+        InPose(tuple(m.mode for m in p.pose.modes), _stance(load, p.balance, {s.item for s in p.pose.shifts}))
+        for p in moved
+    )
     return replace(_stance(load, balance), posed=posed)
 
 
-def _stance(load: WheelLoad, balance: Balance) -> Stance:
-    axles = axles_of(load, balance)
+def _stance(load: WheelLoad, balance: Balance, shifted: Container[str] | None = None) -> Stance:
+    """In a pose, what hangs under it is of what that shifts alone: the rest hangs as built."""
+    axles = axles_of(load, balance, shifted)
     lacks = () if axles is not None else balance.missing or (NOT_TWO_AXLES,)
     return Stance(load.id, _pressed(load, balance), axles, lacks)
 
@@ -173,7 +177,7 @@ def two_axles(contacts: Sequence[Contact]) -> tuple[tuple[int, ...], tuple[int, 
     return (rear, front) if rear and apart > 0 and max(spread) <= ONE_AXLE * apart else None
 
 
-def axles_of(load: WheelLoad, balance: Balance) -> Axles | None:
+def axles_of(load: WheelLoad, balance: Balance, shifted: Container[str] | None = None) -> Axles | None:
     """The two axles that a load on wheels drives on; None where there are others, feet, or too little is known."""
     contacts, groups = balance.contacts, two_axles(balance.contacts)
     if balance.missing or groups is None or balance.centre_range is None or not all(c.item for c in contacts):
@@ -190,14 +194,18 @@ def axles_of(load: WheelLoad, balance: Balance) -> Axles | None:
         parts[0], parts[1], _may_be_driven(load, driven, [len(own) for own in mine]),
         (round(low[0] - x0, DIGITS), round(high[0] - x0, DIGITS)),
         (round(low[2] - balance.floor_m, DIGITS), round(high[2] - balance.floor_m, DIGITS)),
-        round(max(sides) - min(sides), DIGITS), *(_under(balance, x0) if load.step_m else ((), ())),
+        round(max(sides) - min(sides), DIGITS), *(_under(balance, x0, shifted) if load.step_m else ((), ())),
     )  # fmt: skip
 
 
-def _under(balance: Balance, rear_x_m: float) -> tuple[tuple[Under, ...], tuple[str, ...]]:
+def _under(
+    balance: Balance, rear_x_m: float, shifted: Container[str] | None
+) -> tuple[tuple[Under, ...], tuple[str, ...]]:
     """What hangs lower than the wheels are high, besides those, and what is not known of that."""
     concept, highest = balance.concept, 2 * max(c.radius_m for c in balance.contacts)
-    others = concept.but(items=tuple(i for i in concept.items if i.part.wheel is None))
+    others = concept.but(items=tuple(
+        i for i in concept.items if i.part.wheel is None and (shifted is None or i.id in shifted)
+    ))  # fmt: skip
     found = envelope_of(others)
     every = [(b, True) for b in found.boxes] + [(b, False) for b in found.rooms]
     low = [(b, sure) for b, sure in every if b.low[2] - balance.floor_m < highest]

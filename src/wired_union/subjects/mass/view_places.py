@@ -119,13 +119,15 @@ class PlacesCard(QFrame):
         self._pose = pose
         self.show_places()
 
-    def _draw(self, every: Balance) -> None:
+    def _draw(self, every: Balance, moving: str = "") -> None:
         drawn = (replace(p.balance, tips=p.tips) for p in every.poses if p.pose.id == self._pose)
         balance = next(drawn, every)
         chosen, slopes = self._store.picked(Selection).item, self._slopes(every)
         slope = slopes.get(self._ground, slopes["flat"])[1]
         self.canvas.show_layout(
-            lambda w, h: self._kept(places_drawing(balance, self._theme.kit, w, chosen, self._parts, slope)).picture
+            lambda w, h: (
+                self._kept(places_drawing(balance, self._theme.kit, w, chosen, self._parts, slope, moving)).picture
+            )
         )
 
     def _kept(self, drawing: PlacesDrawing) -> PlacesDrawing:
@@ -169,7 +171,7 @@ class PlacesCard(QFrame):
             found = ripple(self._store.assessment, change)
             self._store.show_preview(found)
             panes = self._panes  # the drag is read in the scale that it began in
-            self._draw(found.after.of(BALANCE))
+            self._draw(found.after.of(BALANCE), of.item if isinstance(of, Spot) else "")
             self._panes = panes
 
     def _shifted(self, of: object, dx_px: float, dy_px: float) -> None:
