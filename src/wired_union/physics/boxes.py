@@ -5,6 +5,7 @@ Two boxes are apart if one of fifteen directions tells them apart: Gottschalk, L
 
 import math
 from collections.abc import Sequence
+from functools import lru_cache
 from typing import Any
 
 import numpy as np
@@ -13,6 +14,8 @@ from numpy.typing import NDArray
 
 Array = NDArray[Any]
 PARALLEL = 1e-9
+FEW = 256
+"""So many boxes are told apart all at once; more in the order in which they begin."""
 
 
 class Box(Struct, frozen=True):
@@ -28,6 +31,7 @@ class Box(Struct, frozen=True):
         return np.array(self.middle) + signs * np.array(self.half) @ np.array(self.axes)
 
 
+@lru_cache(maxsize=4096)
 def box_of(
     middle: tuple[float, float, float], sides_m: tuple[float, float, float], turn_deg: float = 0.0,
     tilt_deg: float = 0.0,
@@ -50,8 +54,8 @@ def overlaps_m(boxes: Sequence[Box], pairs: Sequence[tuple[int, int]]) -> Array:
     middles = np.array([b.middle for b in boxes])
     first, second = np.array(pairs).T
     a, b = axes[first], axes[second]
-    crossed = np.cross(a[:, :, None, :], b[:, None, :, :]).reshape(len(first), 9, 3)
-    long = np.linalg.norm(crossed, axis=2)
+    crossed = _crossed(a[:, :, None, :], b[:, None, :, :]).reshape(len(first), 9, 3)
+    long = np.sqrt(np.einsum("nwx,nwx->nw", crossed, crossed))
     flat = long <= PARALLEL
     ways = np.concatenate((a, b, crossed / np.where(flat, 1.0, long)[..., None]), axis=1)
     reach = _reach(ways, a, half[first]) + _reach(ways, b, half[second])
@@ -62,6 +66,12 @@ def overlaps_m(boxes: Sequence[Box], pairs: Sequence[tuple[int, int]]) -> Array:
     return found
 
 
+def _crossed(a: Array, b: Array) -> Array:
+    """a × b along the last axis, without the checks of numpy's own."""
+    (ax, ay, az), (bx, by, bz) = ((v[..., 0], v[..., 1], v[..., 2]) for v in (a, b))
+    return np.stack([ay * bz - az * by, az * bx - ax * bz, ax * by - ay * bx], axis=-1)
+
+
 def _reach(ways: Array, axes: Array, half: Array) -> Array:
     return np.einsum("nwk,nk->nw", np.abs(np.einsum("nwx,nkx->nwk", ways, axes)), half)
 
@@ -70,8 +80,12 @@ def overlapping(boxes: Sequence[Box], most: int = 1_000_000) -> list[tuple[int, 
     """Pairs whose upright hulls meet: all that may overlap, or so many; first of each lower than second."""
     if not boxes:
         return []
-    spans = np.array([np.abs(np.array(b.axes)).T @ np.array(b.half) for b in boxes])
+    spans = np.einsum("bkx,bk->bx", np.abs(np.array([b.axes for b in boxes])), np.array([b.half for b in boxes]))
     middles = np.array([b.middle for b in boxes])
+    if len(boxes) <= FEW:
+        apart = np.abs(middles[:, None] - middles) < spans[:, None] + spans
+        first, second = np.nonzero(np.triu(apart.all(axis=2), 1))
+        return list(zip(first.tolist(), second.tolist(), strict=True))[:most]
     order = np.argsort(middles[:, 0] - spans[:, 0])
     low, high = (middles - spans)[order], (middles + spans)[order]
     found: list[tuple[int, int]] = []

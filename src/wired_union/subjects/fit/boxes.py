@@ -122,6 +122,8 @@ def overlaps_of(placed: tuple[Placed, ...], pose: str = "", among: frozenset[str
     What may have parts inside touches nothing. Of a heap of parts in one place the first pairs are enough.
     """
     solid = [p for p in placed if p.item.fills == "its box"]
+    if among and not any(p.item.id in among for p in solid):
+        return ()
     pairs = overlapping([p.box for p in solid], MOST_PAIRS)
     if among:
         pairs = [(a, b) for a, b in pairs if solid[a].item.id in among or solid[b].item.id in among]

@@ -2,7 +2,7 @@
 
 import math
 from collections.abc import Iterator
-from functools import cached_property
+from functools import cached_property, lru_cache
 from itertools import pairwise
 
 import numpy as np
@@ -11,7 +11,7 @@ from msgspec import Struct
 from wired_union.kernel.results import Verdict, share_verdict
 from wired_union.kernel.subject import Node
 from wired_union.physics.battery import Array
-from wired_union.physics.boxes import met_at
+from wired_union.physics.boxes import Box, met_at
 from wired_union.physics.sight import GroundBand, beam_grid, field_of_view, ground_band
 from wired_union.project.fit_model import Beams, Sight
 from wired_union.project.model import Concept, Item, Project
@@ -21,6 +21,8 @@ RAYS_WIDE, RAYS_HIGH, SWEPT = 17, 11, 7
 """Rays that look for what hides: across a view, up it, and over a sweep."""
 MOST_HIDING = 2000
 """Copies that are looked at: what is further down a longer list is said not to be."""
+MOST_KEPT = 1024
+"""Boxes whose meetings with rays are kept: an alternative changes one of many."""
 HIDDEN = 0.005
 """Share of a view that may hide behind the machine unsaid: a ray or two of the edge."""
 
@@ -126,16 +128,31 @@ def rays_of(look: Look, wide_deg: float, high_deg: float, across: int = RAYS_WID
     return found
 
 
+@lru_cache(maxsize=64)
+def _rays(look: Look, wide_deg: float, high_deg: float, sweep_deg: float) -> Array:
+    """Rays of a sight in all directions that it sweeps through."""
+    swings = np.linspace(-sweep_deg / 2, sweep_deg / 2, SWEPT) if sweep_deg else np.zeros(1)
+    turned = (Look(look.at, look.yaw_deg + by, look.pitch_deg) for by in swings.tolist())
+    return np.concatenate([rays_of(each, wide_deg, high_deg) for each in turned])
+
+
+@lru_cache(maxsize=MOST_KEPT)
+def _met(box: Box, look: Look, wide_deg: float, high_deg: float, sweep_deg: float) -> Array:
+    """How far along each ray of a sight a box begins."""
+    found: Array = met_at([box], look.at, _rays(look, wide_deg, high_deg, sweep_deg))[0]
+    return found
+
+
 def hidden_behind(sight: Sight, look: Look, placed: tuple[Placed, ...]) -> tuple[tuple[str, float], ...]:
     """Parts of the machine that stand nearer than it must see, and the share of its rays that each meets first."""
-    swings = np.linspace(-sight.sweep_deg / 2, sight.sweep_deg / 2, SWEPT) if sight.sweep_deg else np.zeros(1)
-    ways = np.concatenate([
-        rays_of(Look(look.at, look.yaw_deg + by, look.pitch_deg), sight.wide_deg, sight.high_deg) for by in swings
-    ])  # fmt: skip
     others = [p for p in placed if p.item.id != sight.item][:MOST_HIDING]
     if not others:
         return ()
-    met = met_at([p.box for p in others], look.at, ways)
+    view = (look, sight.wide_deg, sight.high_deg, sight.sweep_deg)
+    if len(others) > MOST_KEPT // 8:
+        met = met_at([p.box for p in others], look.at, _rays(*view))
+    else:
+        met = np.array([_met(p.box, *view) for p in others])
     within = [p.item.fills == "open inside" and not row.any() for p, row in zip(others, met, strict=True)]
     solid = [p for p, inside in zip(others, within, strict=True) if not inside]
     if not solid:
