@@ -132,6 +132,16 @@ FAULTS = (
     Fault("unknown ground is a dry floor", "subjects/motion/kinds/wheels.py", "() if load.friction else", "() if True else"),
     Fault("half wound is half of the force", "subjects/motion/kinds/stored.py", "half * arm", "charge.force_n * arm / 2"),
     Fault("rubber is straight", "physics/stored_energy.py", "return stretch * (3 + 3 * stretch + stretch**2) / (1 + stretch) ** 2", "return stretch"),
+    Fault("a step never touches the belly", "physics/crossing.py", "np.where((from_m <= top[0]) & (to_m >= top[0]), np.maximum(ends, top[1]), ends)", "0 * ends", "tests/physics/test_belly.py tests/subjects/test_belly.py"),
+    Fault("a belly of unknown height clears every step", f"{MOTION}/kinds/wheel_belly.py", 'return Belly(lacks=("the height of its belly over the floor",))', "return Belly()"),
+    Fault("a part in a room never touches a step", f"{MOTION}/kinds/wheel_belly.py", "if share > 1 and not u.sure", "if False"),
+    Fault("only what is out of true shakes", f"{MOTION}/assess.py", "TIMES_A_TURN = (1, 2)", "TIMES_A_TURN = (1,)"),
+    Fault("a full pack turns nothing faster", f"{MOTION}/kind.py", "drive.motor.speed_at(scene.full_v or drive.nominal_v, min(torques))", "drive.motor.speed_at(drive.sag_v, min(torques))"),
+    Fault("what swings nobody knows how often is at rest", f"{MOTION}/findings.py", "for mount in result.unheard:", "for mount in ():"),
+    Fault("upright sides stiffen nothing", "physics/floating.py", "middle * (metacentre_m + half * middle**2) < beside", "middle * metacentre_m < beside"),
+    Fault("a hull that leans loses no freeboard", f"{MOTION}/kinds/float.py", "deep.draught_m + down_m + load.freeboard_m", "deep.draught_m + load.freeboard_m"),
+    Fault("a printed hole comes out as drawn", "physics/fits.py", '"printed": Made(-0.2e-3', '"printed": Made(-0.0e-3'),
+    Fault("a phase stands in the pose of another mode", "subjects/mass/along.py", "if any(m.mode == phase.mode for m in p.pose.modes)]", "if p.pose.modes]", "tests/window/test_along.py"),
 )  # fmt: skip
 
 

@@ -6,7 +6,7 @@ import edits
 from builders import a_rover, on_wheels
 from wired_union.physics.crossing import belly_clearance
 from wired_union.subjects import assess
-from wired_union.subjects.mass.place_edits import set_place
+from wired_union.subjects.mass.place_edits import forget_places, set_place, set_room
 from wired_union.subjects.motion.gives_times import MOTION
 
 
@@ -62,6 +62,19 @@ def test_what_has_no_size_leaves_the_belly_unknown():
     assert any("its size" in m for m in drive_of(project).missing)
     assert drive_of(project).verdict == "unknown"
     assert drive_of(sized(0.05)).missing == ()
+
+
+def test_what_lies_anywhere_in_a_low_room_may_touch_the_step():
+    """Without a place the pack counts with all of its room: low enough to touch, and not sure to."""
+    project = sized(0.05)
+    lane = next(i.subsystem for i in project.concept.items if i.id == "pack")
+    project = forget_places(project, "pack").after
+    for side, metres in (("back_m", -0.05), ("front_m", 0.05), ("right_m", -0.05), ("left_m", 0.05), ("top_m", 0.1)):
+        project = set_room(project, lane, **{side: metres}).after
+    low, high = (set_room(project, lane, bottom_m=bottom).after for bottom in (0.005, 0.06))
+    assert any(m.endswith("where it is; a step may touch it") for m in drive_of(low).missing)
+    assert drive_of(low).verdict == "unknown"
+    assert not any("may touch" in m for m in drive_of(high).missing)
 
 
 def test_what_the_step_touches_is_moved_up_and_then_clears_it():

@@ -13,13 +13,12 @@ from wired_union.app.main_window import MainWindow
 from wired_union.app.run import make_app, make_window
 from wired_union.catalogue.demo import demo
 from wired_union.catalogue.parts import part
-from wired_union.catalogue.starts import start
 from wired_union.kernel.subject import Selection
 from wired_union.project.fresh import new_project
 from wired_union.project.model import Limit, Project
 from wired_union.project.part_edits import add_item
 from wired_union.report.write import report_pages
-from wired_union.subjects.brief.edits import add_limit, set_limit
+from wired_union.subjects.brief.edits import add_limit
 from wired_union.subjects.candidates.pick import CandidatesPick, TryMark
 from wired_union.subjects.candidates.view import CandidatesView
 from wired_union.subjects.combination.pick import Mix
@@ -131,6 +130,19 @@ def _found_mix(window: MainWindow) -> None:
 MARGIN = 10
 
 
+def _speeds(window: MainWindow) -> None:
+    """What turns against what swings, at the foot of Motion."""
+    from wired_union.subjects.motion.view import MotionView
+
+    _go("motion", MotionPick("drive"))(window)
+    view = _view(window, "motion")
+    assert isinstance(view, MotionView)
+    _settle(window)
+    bar = view.verticalScrollBar()
+    if bar is not None:
+        bar.setValue(bar.maximum())
+
+
 def _mass(window: MainWindow) -> None:
     """On the bank of the brief, in the pose that tips first, with what bends under it."""
     from wired_union.subjects.mass.view import MassView
@@ -187,7 +199,7 @@ def _inserted(window: MainWindow) -> None:
 def _bats(window: MainWindow) -> None:
     window.set_theme("light")
     window.open_demo("bat-counter")
-    _go("power", PowerPick("watch"))(window)
+    _go("mass", MassPick())(window)
 
 
 def _gaps(window: MainWindow) -> None:
@@ -202,16 +214,6 @@ def _young() -> Project:
     for lane, known in wanted:
         project = add_item(project, lane, part(known)).after
     return project
-
-
-def _own_limit(window: MainWindow) -> None:
-    """A start in the dark theme, its trial limit measured."""
-    window.set_theme("dark")
-    project = start("jar-picker")
-    limit = project.brief.limits[-1]
-    tried = {"measured": 18.0, "measured_on": "2026-11-20", "measured_by": "the shelf crew"}
-    window.hold(set_limit(project, limit.measure, **tried).after, None)  # nothing unsaved that would ask when left
-    _go("brief", Selection(measure=limit.measure))(window)
 
 
 def _formulas(window: MainWindow) -> None:
@@ -240,6 +242,7 @@ _SCENES: tuple[tuple[str, Callable[[MainWindow], None]], ...] = (
     ("candidates.png", _candidates),
     ("best-mix.png", _found_mix),
     ("motion.png", _go("motion", MotionPick("drive"))),
+    ("speeds.png", _speeds),
     ("power.png", _go("power", PowerPick("drive"))),
     ("mass.png", _mass),
     ("timing.png", _go("timing")),
@@ -248,7 +251,6 @@ _SCENES: tuple[tuple[str, Callable[[MainWindow], None]], ...] = (
     ("inserted-dark.png", _inserted),
     ("bat-counter.png", _bats),
     ("gaps.png", _gaps),
-    ("own-limit.png", _own_limit),
     ("formulas.png", _formulas),
 )
 
