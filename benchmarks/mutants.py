@@ -138,7 +138,7 @@ FAULTS = (
     Fault("only what is out of true shakes", f"{MOTION}/assess.py", "TIMES_A_TURN = (1, 2)", "TIMES_A_TURN = (1,)"),
     Fault("a full pack turns nothing faster", f"{MOTION}/kind.py", "drive.motor.speed_at(scene.full_v or drive.nominal_v, min(torques))", "drive.motor.speed_at(drive.sag_v, min(torques))"),
     Fault("what swings nobody knows how often is at rest", f"{MOTION}/findings.py", "for mount in result.unheard:", "for mount in ():"),
-    Fault("upright sides stiffen nothing", "physics/floating.py", "middle * (metacentre_m + half * middle**2) < beside", "middle * metacentre_m < beside"),
+    Fault("upright sides stiffen nothing", "physics/floating.py", "middle * (metacentre_m + half * middle**2) < beside", "middle * metacentre_m < beside", "tests/physics/test_floating.py"),
     Fault("a hull that leans loses no freeboard", f"{MOTION}/kinds/float.py", "deep.draught_m + down_m + load.freeboard_m", "deep.draught_m + load.freeboard_m"),
     Fault("a printed hole comes out as drawn", "physics/fits.py", '"printed": Made(-0.2e-3', '"printed": Made(-0.0e-3'),
     Fault("a phase stands in the pose of another mode", "subjects/mass/along.py", "if any(m.mode == phase.mode for m in p.pose.modes)]", "if p.pose.modes]", "tests/window/test_along.py"),

@@ -566,6 +566,11 @@ def test_what_turns_near_what_swings_is_found():
     project = a_rover()
     turning = {t.what: t for t in result_of(project).turning}["rotor"]
     assert turning.least_hz < turning.hertz < turning.most_hz
+    drive, power = result_of(project).drive, assess(project).of(POWER)
+    easiest = min(p.torque_n_m for p in result_of(project).points)
+    gear = drive.item.part.motor.gear_ratio
+    full = drive.motor.speed_at(power.full_v["motor"], easiest) * gear / (2 * math.pi)
+    assert turning.most_hz == pytest.approx(full)
     hertz = turning.most_hz
     near = edits.add_mount(project, "Mast").after
     near = edits.set_mount(near, "mast", frequency_hz=hertz * 1.1).after
@@ -581,6 +586,8 @@ def test_what_turns_near_what_swings_is_found():
     assert "shakes twice in a turn" in finding.what
     assert natural_hz(Mount(id="m", name="m", stiffness_n_per_m=900.0, mass_kg=0.35)) == pytest.approx(8.07, abs=0.01)
     assert natural_hz(Mount(id="m", name="m")) is None
+    unheard = edits.add_mount(project, "Mast").after
+    assert any(f.title == "Mast may shake" and f.verdict == "unknown" for f in assess(unheard).findings)
     assert edits.remove_mount(far, "mast").after.concept.mounts == ()
 
 

@@ -3,7 +3,7 @@
 from msgspec import Struct
 
 from wired_union.physics.method import method, require
-from wired_union.physics.sources import I2C
+from wired_union.physics.sources import DAVIS_CAN, I2C, ISO_11898
 
 
 class TransferTime(Struct, frozen=True):
@@ -84,3 +84,53 @@ def spi_time(bytes_each_transfer: int, clock_hz: float, transfers: int = 1) -> T
     require(bytes_each_transfer >= 0 and transfers >= 0, "bytes and transfers are 0 or more")
     require(clock_hz > 0, "clock is above 0")
     return TransferTime(transfers * 8 * bytes_each_transfer / clock_hz)
+
+
+class FrameBits(Struct, frozen=True):
+    bits: int
+
+
+@method(
+    "can-frame-bits",
+    source="g + 8n + 13 + ⌊(g + 8n − 1)/4⌋, g = 34, or 54 with 29 bits of identity",
+    works=(ISO_11898, DAVIS_CAN),
+    checked="the longest frames, 135 and 160 bits, and a frame stuffed bit by bit",
+    limits="classic frames with the most stuff bits, and the 3 bits between frames",
+)
+def can_frame_bits(data_bytes: int, extended: bool = False) -> FrameBits:
+    """Most bits that a data frame takes on the bus, stuffed at the worst.
+
+    Args:
+        data_bytes: bytes of data, 0 to 8
+        extended: whether its identity has 29 bits
+    Returns:
+        bits: of the frame and the pause after it
+    Raises:
+        ValueError: fewer than 0 or more than 8 bytes.
+    """
+    require(0 <= data_bytes <= 8, "a classic frame carries 0 to 8 bytes")
+    named = 54 if extended else 34
+    return FrameBits(named + 8 * data_bytes + 13 + (named + 8 * data_bytes - 1) // 4)
+
+
+SLOT_S, RESET_S = 70e-6, 960e-6
+
+
+@method(
+    "one-wire-time",
+    source="a reset of 960 µs, then a slot of 70 µs for each bit",
+    checked="values worked by hand",
+    limits="standard speed; a conversion that the device makes meanwhile is not in it",
+)
+def one_wire_time(bytes: int) -> TransferTime:
+    """Time for bytes on a one-wire bus, the reset before them counted.
+
+    Args:
+        bytes: bytes sent and read, commands and identity included
+    Returns:
+        time_s: time on the wire
+    Raises:
+        ValueError: a negative count.
+    """
+    require(bytes >= 0, "bytes are 0 or more")
+    return TransferTime(RESET_S + 8 * bytes * SLOT_S)

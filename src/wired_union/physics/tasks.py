@@ -1,0 +1,319 @@
+"""Worst responses of tasks and messages that share one processor or one bus, exactly, by their priorities.
+
+The highest priority first everywhere. Times in seconds. "Grows without limit" is inf; what is not worked out because a
+busy period would be too long is nan.
+"""
+
+import math
+from collections.abc import Sequence
+
+from msgspec import Struct
+
+from wired_union.physics.method import method, require
+from wired_union.physics.sources import AUDSLEY, DAVIS_CAN, LIU
+
+ROUNDING = 1e-9
+"""Share by which sums of floats may miss the whole number that they stand for."""
+MOST_ROUNDS, MOST_INSTANCES = 20_000, 5_000
+
+
+class Shared(Struct, frozen=True):
+    """What a task or message asks for: how long, how often at the most, and how late it may be released."""
+
+    run_s: float
+    period_s: float
+    jitter_s: float = 0.0
+    holds_s: float = 0.0
+    """How long at a time it lets nothing else run, where it could."""
+
+
+class Responses(Struct, frozen=True):
+    response_s: list[float]
+    utilisation: float
+
+
+class UtilisationBound(Struct, frozen=True):
+    bound: float
+
+
+class Order(Struct, frozen=True):
+    order: list[int]
+    schedulable: bool
+
+
+class LoopTimes(Struct, frozen=True):
+    pass_s: float
+    response_s: list[float]
+
+
+@method(
+    "utilisation-bound",
+    source="n·(2^(1/n) − 1)",
+    works=(LIU,),
+    checked="the paper's table for 1, 2, 3 tasks and ln 2, from memory",
+    limits="sufficient, not necessary; preemptive, the shorter period first, deadlines as the periods",
+)
+def utilisation_bound(tasks: int) -> UtilisationBound:
+    """Load up to which so many tasks always meet their periods.
+
+    Args:
+        tasks: how many
+    Returns:
+        bound: share of the processor
+    Raises:
+        ValueError: no task.
+    """
+    require(tasks >= 1, "there is at least one task")
+    return UtilisationBound(tasks * (2 ** (1 / tasks) - 1))
+
+
+def preempted(tasks: Sequence[Shared], above: Sequence[Sequence[int]] | None = None) -> list[float]:
+    """Worst response of each task where a higher one runs at once, deadlines of any length.
+
+    Source: Tindell, Burns and Wellings 1994: w(q) = (q+1)·C + B + Σ⌈(w+J)/T⌉·C over all instances q of the busy
+    period, R = J + w(q) − q·T. Exact but for B, the longest that a lower one lets nothing else run.
+
+    Args:
+        tasks: the highest priority first
+        above: for each, the places of those that go before it; all before it in the list when not given
+    """
+    found = []
+    for n, own in enumerate(tasks):
+        higher = [tasks[k] for k in (range(n) if above is None else above[n])]
+        mine = {n, *(range(n) if above is None else above[n])}
+        held = max((t.holds_s for k, t in enumerate(tasks) if k not in mine), default=0.0)
+        found.append(_response(own, higher, held, preempts=True, tick_s=0.0))
+    return found
+
+
+def queued(tasks: Sequence[Shared], tick_s: float = 0.0, above: Sequence[Sequence[int]] | None = None) -> list[float]:
+    """Worst response of each where what runs, or is sent, is finished first.
+
+    Source: George, Rivierre and Spuri 1996; Davis and others 2007 for messages: w(q) = B + q·C + Σ⌈(w+J+τ)/T⌉·C,
+    R = J + w(q) − q·T + C, B the longest lower one.
+
+    Args:
+        tasks: the highest priority first
+        tick_s: how long before its start a higher one still goes first: a bit of a bus; 0 for tasks
+        above: as of `preempted`
+    """
+    found = []
+    for n, own in enumerate(tasks):
+        higher = [tasks[k] for k in (range(n) if above is None else above[n])]
+        mine = {n, *(range(n) if above is None else above[n])}
+        longest = max((t.run_s for k, t in enumerate(tasks) if k not in mine), default=0.0)
+        found.append(_response(own, higher, longest, preempts=False, tick_s=tick_s))
+    return found
+
+
+def _response(own: Shared, higher: Sequence[Shared], held_s: float, *, preempts: bool, tick_s: float) -> float:
+    everyone = [*higher, own]
+    load = sum(t.run_s / t.period_s for t in everyone)
+    if load > 1 + ROUNDING or (load > 1 - ROUNDING and held_s > 0):
+        return math.inf
+    busy = _busy_period(everyone, held_s, load)
+    if math.isnan(busy):
+        return math.nan
+    instances = _starts((busy + own.jitter_s) / own.period_s)
+    if instances > MOST_INSTANCES:
+        return math.nan
+    worst, waited = 0.0, 0.0
+    for q in range(max(instances, 1)):
+        waited = _waited(own, higher, held_s, q, waited, preempts=preempts, tick_s=tick_s)
+        ends = waited if preempts else waited + own.run_s
+        worst = max(worst, own.jitter_s + ends - q * own.period_s)
+    return worst
+
+
+def _busy_period(everyone: Sequence[Shared], held_s: float, load: float) -> float:
+    """How long it goes on without a pause from its worst start; nan where that is too long to be worked out."""
+    busy = held_s + sum(t.run_s for t in everyone)
+    for _ in range(MOST_ROUNDS):
+        longer = held_s + sum(_starts((busy + t.jitter_s) / t.period_s) * t.run_s for t in everyone)
+        if longer <= busy * (1 + ROUNDING):
+            return busy
+        busy = longer
+    return math.nan
+
+
+def _waited(
+    own: Shared, higher: Sequence[Shared], held_s: float, q: int, start_s: float, *, preempts: bool, tick_s: float
+) -> float:  # fmt: skip
+    """Until instance q has ended where others preempt; until it starts where they do not."""
+    fixed = held_s + (q + preempts) * own.run_s
+    waited = max(fixed + (0 if preempts else sum(t.run_s for t in higher)), start_s)
+    while True:
+        if preempts:
+            others = sum(_starts((waited + t.jitter_s) / t.period_s) * t.run_s for t in higher)
+        else:
+            others = sum(_released((waited + t.jitter_s + tick_s) / t.period_s, tick_s) * t.run_s for t in higher)
+        longer = fixed + others
+        if longer <= waited * (1 + ROUNDING):
+            return longer if longer > 0 else waited
+        waited = longer
+
+
+def _starts(periods: float) -> int:
+    """How often something starts in so many of its periods; a whole number that floats overshoot stays that number."""
+    return math.ceil(periods * (1 - ROUNDING))
+
+
+def _released(periods: float, tick_s: float) -> int:
+    """Likewise up to and with the very end, or up to the end where a tick was added to it."""
+    return _starts(periods) if tick_s > 0 else math.floor(periods * (1 + ROUNDING)) + 1
+
+
+@method(
+    "can-response-times",
+    source="w = B + q·C + Σ⌈(w + J + τ)/T⌉·C over all instances of the busy period",
+    works=(DAVIS_CAN,),
+    checked="the paper's three messages, from memory, and a bus run bit by bit",
+    limits="no errors on the bus; each node sends its own messages by their priority",
+)
+def can_response_times(
+    frame_time_s: Sequence[float], period_s: Sequence[float], deadline_s: Sequence[float] | None = None,
+    jitter_s: Sequence[float] | None = None, bit_time_s: float = 2e-6,
+) -> Responses:  # fmt: skip
+    """Worst time from when a message is queued until it has arrived, the highest priority first.
+
+    Args:
+        frame_time_s: how long each takes on the bus
+        period_s: least time between two of them
+        deadline_s: time allowed; it does not change the response, and is checked to be above zero
+        jitter_s: how late each may be queued, 0 when not given
+        bit_time_s: one bit of the bus
+    Returns:
+        response_s: worst response of each; inf where it grows without limit
+        utilisation: share of the time that the bus is in use
+    Raises:
+        ValueError: lists of different length, or a time that is not above zero.
+    """
+    count = len(frame_time_s)
+    late = [0.0] * count if jitter_s is None else list(jitter_s)
+    due = list(period_s) if deadline_s is None else list(deadline_s)
+    require(count > 0 and len(period_s) == len(late) == len(due) == count, "lists of the same length")
+    require(all(x > 0 for x in (*frame_time_s, *period_s, *due)), "times are above 0")
+    require(all(x >= 0 for x in late) and bit_time_s > 0, "jitter is 0 or more, a bit above 0")
+    messages = [Shared(*each) for each in zip(frame_time_s, period_s, late, strict=True)]
+    return Responses(queued(messages, bit_time_s), sum(m.run_s / m.period_s for m in messages))
+
+
+@method(
+    "audsley-order",
+    source="the lowest place goes to any task that meets its deadline there, then the next",
+    works=(AUDSLEY,),
+    checked="all orders of small sets, tried one by one",
+    limits="preemptive, or each run finished first; finds an order whenever there is one",
+)
+def audsley_order(
+    execution_s: Sequence[float], period_s: Sequence[float], deadline_s: Sequence[float], preemptive: bool = True
+) -> Order:
+    """An order of priorities by which every task meets its deadline.
+
+    Args:
+        execution_s: longest run of each task
+        period_s: least time between two starts
+        deadline_s: time allowed to each
+        preemptive: whether a higher one runs at once, or what runs is finished first
+    Returns:
+        order: numbers of the tasks, from 1, the most urgent first; empty where no order does it
+        schedulable: whether there is one
+    Raises:
+        ValueError: lists of different length, or a time that is not above zero.
+    """
+    count = len(execution_s)
+    require(count > 0 and len(period_s) == len(deadline_s) == count, "lists of the same length")
+    require(all(x > 0 for x in (*execution_s, *period_s, *deadline_s)), "times are above 0")
+    tasks = [Shared(run, period) for run, period in zip(execution_s, period_s, strict=True)]
+    order = working_order(tasks, deadline_s, preemptive=preemptive)
+    return Order([n + 1 for n in order or ()], order is not None)
+
+
+def working_order(tasks: Sequence[Shared], deadline_s: Sequence[float], *, preemptive: bool) -> tuple[int, ...] | None:
+    """Places of the tasks, the most urgent first, by which all meet their deadlines; None where no order does it."""
+    left, order = list(range(len(tasks))), list[int]()
+    while left:
+        lowest = next((n for n in reversed(left) if _fits_below(tasks, n, left, order, deadline_s, preemptive)), None)
+        if lowest is None:
+            return None
+        left.remove(lowest)
+        order.insert(0, lowest)
+    return tuple(order)
+
+
+def _fits_below(
+    tasks: Sequence[Shared], n: int, left: Sequence[int], lower: Sequence[int], deadline_s: Sequence[float],
+    preemptive: bool,
+) -> bool:  # fmt: skip
+    """Whether a task meets its deadline below all that are left."""
+    higher = [tasks[k] for k in left if k != n]
+    held = max((tasks[k].holds_s if preemptive else tasks[k].run_s for k in lower), default=0.0)
+    response = _response(tasks[n], higher, held, preempts=preemptive, tick_s=0.0)
+    return response <= deadline_s[n] * (1 + ROUNDING)
+
+
+@method(
+    "super-loop",
+    source="one pass is the sum of all runs and waits; what just missed its turn waits a whole pass",
+    checked="the loop run step by step over random arrivals",
+    limits="each task once a pass, in a fixed order; interrupts take what they take off the top",
+)
+def super_loop(
+    execution_s: Sequence[float], waits_s: Sequence[float] | None = None,
+    interrupt_s: Sequence[float] | None = None, interrupt_period_s: Sequence[float] | None = None,
+) -> LoopTimes:  # fmt: skip
+    """Longest pass of a plain loop that calls its tasks one after the other, and the worst response of each.
+
+    Args:
+        execution_s: longest run of each task, without its waits
+        waits_s: how long each sits in a blocking wait, 0 when not given
+        interrupt_s: longest run of each interrupt
+        interrupt_period_s: least time between two of each
+    Returns:
+        pass_s: longest time from one call of a task to the next; inf where interrupts take all
+        response_s: from an event right after its task looked, until that task has dealt with it
+    Raises:
+        ValueError: lists of different length, or a time below zero.
+    """
+    waits = [0.0] * len(execution_s) if waits_s is None else list(waits_s)
+    require(len(execution_s) > 0 and len(waits) == len(execution_s), "lists of the same length")
+    runs, periods = list(interrupt_s or ()), list(interrupt_period_s or ())
+    require(len(runs) == len(periods) and all(p > 0 for p in periods), "each interrupt has a run and a period above 0")
+    require(min([*execution_s, *waits, *runs]) >= 0, "times are 0 or more")
+    interrupts = [Shared(run, period) for run, period in zip(runs, periods, strict=True)]
+    whole = stretched(sum(execution_s), sum(waits), interrupts)
+    each = [stretched(sum(execution_s) + e, sum(waits) + w, interrupts)
+            for e, w in zip(execution_s, waits, strict=True)]  # fmt: skip
+    return LoopTimes(whole, each)
+
+
+def stretched(run_s: float, waits_s: float, interrupts: Sequence[Shared]) -> float:
+    """How long work and waits take at the most while interrupts come in between; inf where those take all."""
+    load = sum(t.run_s / t.period_s for t in interrupts)
+    if load > 1 - ROUNDING:
+        return math.inf
+    long = run_s + waits_s
+    for _ in range(MOST_ROUNDS):
+        longer = run_s + waits_s + sum(_starts((long + t.jitter_s) / t.period_s) * t.run_s for t in interrupts)
+        if longer <= long * (1 + ROUNDING):
+            return long
+        long = longer
+    return math.nan
+
+
+def room_for(
+    tasks: Sequence[Shared], deadline_s: Sequence[float], period_s: float, place: int, *, preemptive: bool
+) -> float:
+    """Longest run of one more task of a period, at a place of the order, with which all still meet their deadlines."""
+
+    def fits(run_s: float) -> bool:
+        more = [*tasks[:place], Shared(run_s, period_s), *tasks[place:]]
+        due = [*deadline_s[:place], period_s, *deadline_s[place:]]
+        found = preempted(more) if preemptive else queued(more)
+        return all(r <= d * (1 + ROUNDING) for r, d in zip(found, due, strict=True))
+
+    low, high = 0.0, period_s
+    for _ in range(24):
+        middle = (low + high) / 2
+        low, high = (middle, high) if fits(middle) else (low, middle)
+    return low
