@@ -12,7 +12,7 @@ from msgspec import Struct
 
 from wired_union.project.model import Chain, Concept, Item, Mission, Place, Project, Use
 from wired_union.project.place_words import said_place
-from wired_union.project.value import Value, named_values
+from wired_union.project.value import ROOM_WORDS, Value, named_values
 from wired_union.units import plain_words, show, show_named
 
 Said = tuple[str, str]
@@ -281,7 +281,7 @@ def _parts(values: tuple[Any, ...], words: str) -> Iterator[_Part]:
         inner = getattr(value, "part", None)
         key = next((str(getattr(value, k)) for k in _KEYS if getattr(value, k, "")), getattr(inner, "id", str(number)))
         name = getattr(value, "name", "") or getattr(value, "question", "") or getattr(inner, "name", "")
-        yield _Part(key, f"{words.removesuffix('s')} {name or key}", value)
+        yield _Part(key, f"{ROOM_WORDS.get(words, words.removesuffix('s'))} {name or key}", value)
 
 
 def _kind(value: Value) -> str:

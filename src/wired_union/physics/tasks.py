@@ -82,7 +82,7 @@ def preempted(tasks: Sequence[Shared], above: Sequence[Sequence[int]] | None = N
         higher = [tasks[k] for k in (range(n) if above is None else above[n])]
         mine = {n, *(range(n) if above is None else above[n])}
         held = max((t.holds_s for k, t in enumerate(tasks) if k not in mine), default=0.0)
-        found.append(_response(own, higher, held, preempts=True, tick_s=0.0))
+        found.append(worst_response(own, higher, held, preempts=True, tick_s=0.0))
     return found
 
 
@@ -102,11 +102,14 @@ def queued(tasks: Sequence[Shared], tick_s: float = 0.0, above: Sequence[Sequenc
         higher = [tasks[k] for k in (range(n) if above is None else above[n])]
         mine = {n, *(range(n) if above is None else above[n])}
         longest = max((t.run_s for k, t in enumerate(tasks) if k not in mine), default=0.0)
-        found.append(_response(own, higher, longest, preempts=False, tick_s=tick_s))
+        found.append(worst_response(own, higher, longest, preempts=False, tick_s=tick_s))
     return found
 
 
-def _response(own: Shared, higher: Sequence[Shared], held_s: float, *, preempts: bool, tick_s: float) -> float:
+def worst_response(
+    own: Shared, higher: Sequence[Shared], held_s: float = 0.0, *, preempts: bool = True, tick_s: float = 0.0
+) -> float:
+    """Worst response of one below some others; `held_s` is the longest that what is below it may keep it waiting."""
     everyone = [*higher, own]
     load = sum(t.run_s / t.period_s for t in everyone)
     if load > 1 + ROUNDING or (load > 1 - ROUNDING and held_s > 0):
@@ -248,7 +251,7 @@ def _fits_below(
     """Whether a task meets its deadline below all that are left."""
     higher = [tasks[k] for k in left if k != n]
     held = max((tasks[k].holds_s if preemptive else tasks[k].run_s for k in lower), default=0.0)
-    response = _response(tasks[n], higher, held, preempts=preemptive, tick_s=0.0)
+    response = worst_response(tasks[n], higher, held, preempts=preemptive, tick_s=0.0)
     return response <= deadline_s[n] * (1 + ROUNDING)
 
 

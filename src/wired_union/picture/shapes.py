@@ -185,6 +185,13 @@ class Kit(Struct, frozen=True):
         return [self.cut(line, width, role) for line in kept]
 
 
+def hint_picture(words: str, kit: "Kit", width: float) -> Picture:
+    """What to do first, on as many lines as it takes."""
+    lines, high = kit.wrap(words, width, "small"), kit.px(18)
+    shapes = [kit.words(0, kit.px(10) + n * high, line, "small", "mute") for n, line in enumerate(lines)]
+    return Picture(width, kit.px(8) + high * len(lines), tuple(shapes))
+
+
 def shifted(shapes: Sequence[Shape], dx: float, dy: float) -> tuple[Shape, ...]:
     """Shapes moved by (dx, dy)."""
     return tuple(_shift(s, dx, dy) for s in shapes)

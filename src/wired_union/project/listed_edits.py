@@ -3,10 +3,20 @@
 from typing import Any
 
 from wired_union import units
-from wired_union.project.change import Change, by_id, checked_name, figures_of, new_id, replaced, with_concept
+from wired_union.project.change import (
+    Change,
+    by_id,
+    checked_name,
+    figures_of,
+    new_id,
+    replaced,
+    with_concept,
+    with_concept_value,
+)
 from wired_union.project.errors import ProjectError
 from wired_union.project.model import Project
-from wired_union.project.value import Value, checked, made, references
+from wired_union.project.references import without
+from wired_union.project.value import ROOM_WORDS, Value, checked, made, references
 
 
 def add_listed(project: Project, room: str, kind: type[Value], word: str, name: str, **figures: Any) -> Change:
@@ -42,7 +52,7 @@ def remove_listed(project: Project, room: str, value_id: str, word: str) -> Chan
     """One less."""
     listed = getattr(project.concept, room)
     old = by_id(listed, value_id, word)
-    after = with_concept(project, **{room: tuple(x for x in listed if x is not old)})
+    after = with_concept_value(project, without(project.concept, room, value_id))
     return Change(project, after, f"{name_of(project, old)}: no longer looked at")
 
 
@@ -58,7 +68,7 @@ def said_value(project: Project, value: Value, field: str) -> str:
     """A figure with its unit, the name of what is named, "none" for nothing."""
     given, ref = getattr(value, field), references(type(value)).get(field)
     if ref is not None and given:
-        return str(by_id(getattr(project.concept, ref.room), given, ref.room.removesuffix("s")).name)
+        return str(by_id(getattr(project.concept, ref.room), given, ROOM_WORDS[ref.room]).name)
     if isinstance(given, bool):
         return "yes" if given else "no"
     if given is None or given == "":
@@ -73,4 +83,4 @@ def _check_named(project: Project, value: Value) -> None:
     for field, ref in references(type(value)).items():
         named = getattr(value, field)
         if named and not any(x.id == named for x in getattr(project.concept, ref.room)):
-            raise ProjectError(f"There is no {ref.room.removesuffix('s')} “{named}”. Choose one that there is.")
+            raise ProjectError(f"There is no {ROOM_WORDS[ref.room]} “{named}”. Choose one that there is.")

@@ -1,6 +1,6 @@
 """What a team has decided, as frozen values. SI floats, the unit in the name; None means not known, never zero."""
 
-from typing import Annotated, ClassVar, Literal
+from typing import Annotated, Literal
 
 from msgspec import Meta
 
@@ -41,6 +41,25 @@ from wired_union.project.part_model import (
 from wired_union.project.place_model import Foot, Place, Pose, PoseMode, Room, Shift
 from wired_union.project.strength_model import AnyTest
 from wired_union.project.structure_model import Beam, Carries
+from wired_union.project.timing_model import (
+    STAGE_KINDS,
+    Actuator,
+    Again,
+    Bus,
+    Chain,
+    Debounce,
+    Event,
+    Message,
+    MessageStage,
+    Movement,
+    Processor,
+    Sampled,
+    Spell,
+    Stage,
+    Task,
+    TaskStage,
+    Transfer,
+)
 from wired_union.project.value import (
     Amount,
     Celsius,
@@ -154,87 +173,6 @@ class Mission(Value, frozen=True, kw_only=True):
         return self.cycle_s * self.repeats
 
 
-class Spell(Value, frozen=True, kw_only=True):
-    """A stage with a least and a most time."""
-
-    kind: ClassVar[str] = ""
-    name: Name
-    least_s: Amount
-    most_s: Amount
-
-
-class Event(Spell, frozen=True, kw_only=True, tag_field="kind", tag="event"):
-    """Something happens: from its cause until it can be sensed."""
-
-    kind: ClassVar[str] = "event"
-
-
-class Debounce(Spell, frozen=True, kw_only=True, tag_field="kind", tag="debounce"):
-    """A wait until a signal is taken as settled."""
-
-    kind: ClassVar[str] = "debounce"
-
-
-class Actuator(Spell, frozen=True, kw_only=True, tag_field="kind", tag="actuator"):
-    """Something responds: from the command until it is done."""
-
-    kind: ClassVar[str] = "actuator"
-
-
-class Sampled(Value, frozen=True, kw_only=True, tag_field="kind", tag="sampled"):
-    """A stage that looks once a period and then answers."""
-
-    kind: ClassVar[str] = "sampled"
-    name: Name
-    period_s: Positive
-    response_s: Amount
-
-
-class Transfer(Value, frozen=True, kw_only=True, tag_field="kind", tag="transfer"):
-    """Bytes over a bus."""
-
-    kind: ClassVar[str] = "transfer"
-    name: Name
-    bus: Literal["uart", "i2c", "spi"]
-    bytes: Annotated[int, Meta(ge=0, le=10_000_000)]
-    clock_hz: Positive
-    """clock of the bus; the baud rate of a UART"""
-
-
-class Movement(Value, frozen=True, kw_only=True, tag_field="kind", tag="movement"):
-    """As long as one movement of a load takes: the stroke of a screw, the swing of an arm."""
-
-    kind: ClassVar[str] = "movement"
-    name: Name
-    load: Annotated[str, Ref("loads", "clear")] = ""
-    """what moves"""
-
-
-class Again(Value, frozen=True, kw_only=True, tag_field="kind", tag="again"):
-    """The stages right before it, again and again."""
-
-    kind: ClassVar[str] = "again"
-    name: Name
-    stages: Annotated[int, Meta(ge=1, le=100)] = 1
-    """how many stages before it are done again"""
-    times: Annotated[int, Meta(ge=1, le=1000)] = 1
-    """how many times more"""
-
-
-Stage = Event | Debounce | Actuator | Sampled | Transfer | Movement | Again
-STAGE_KINDS: dict[str, type[Stage]] = {
-    k.kind: k for k in (Event, Debounce, Actuator, Sampled, Transfer, Movement, Again)
-}
-
-
-class Chain(Value, frozen=True, kw_only=True):
-    """From something sensed to something done."""
-
-    id: Name
-    name: Name
-    stages: tuple[Stage, ...] = ()
-
-
 class Limit(Value, frozen=True, kw_only=True):
     """A wish with a number and a way to prove it."""
 
@@ -310,6 +248,14 @@ class Concept(Value, frozen=True, kw_only=True):
     modes: tuple[Mode, ...] = ()
     mission: Mission = Mission()
     chains: tuple[Chain, ...] = ()
+    processors: tuple[Processor, ...] = ()
+    """what runs tasks"""
+    tasks: tuple[Task, ...] = ()
+    """what they run"""
+    buses: tuple[Bus, ...] = ()
+    """wires that parts share"""
+    messages: tuple[Message, ...] = ()
+    """what goes over them"""
     loads: tuple[AnyLoad, ...] = ()
     """what must move"""
     mounts: tuple[Mount, ...] = ()
@@ -384,6 +330,7 @@ __all__ = [
     "AnyLoad",
     "Beam",
     "Brief",
+    "Bus",
     "Canopy",
     "Carries",
     "Chain",
@@ -405,6 +352,8 @@ __all__ = [
     "Limit",
     "Link",
     "Load",
+    "Message",
+    "MessageStage",
     "Mission",
     "Mode",
     "Motor",
@@ -419,6 +368,7 @@ __all__ = [
     "Place",
     "Pose",
     "PoseMode",
+    "Processor",
     "Project",
     "Question",
     "Rail",
@@ -441,6 +391,8 @@ __all__ = [
     "Subsystem",
     "Supply",
     "Tank",
+    "Task",
+    "TaskStage",
     "Thrust",
     "Transfer",
     "Use",

@@ -12,11 +12,11 @@ from msgspec import Struct
 
 from wired_union.project.errors import ProjectError
 from wired_union.project.model import Concept, Feed, Project
-from wired_union.project.value import Ref, Value, field_names, field_types, named_values, references
+from wired_union.project.value import ROOM_WORDS, Ref, Value, field_names, field_types, named_values, references
 
 Path = tuple[int | str, ...]
 V = TypeVar("V", bound=Value)
-ROOMS = ("items", "modes", "subsystems", "loads")
+ROOMS = ("items", "modes", "subsystems", "loads", "processors", "tasks", "buses", "messages")
 
 
 class Fault(ProjectError):
@@ -47,7 +47,7 @@ def check_whole(project: Project) -> None:
     for index, concept in enumerate(project.concepts):
         known = {room: {x.id for x in getattr(concept, room)} for room in ROOMS} | {"concepts": concepts}
         for found in _references(concept, ("concepts", index)):
-            _check_one(found, known[found.ref.room], found.ref.room.removesuffix("s"))
+            _check_one(found, known[found.ref.room], ROOM_WORDS[found.ref.room])
         _check_feeds(concept.feeds, ("concepts", index, "feeds"))
 
 
@@ -184,6 +184,17 @@ def forgotten(value: V, room: str, gone: str) -> V:
         elif isinstance(inner, Value) and (changed := forgotten(inner, room, gone)) is not inner:
             new[name] = changed
     return value.but(**new) if new else value
+
+
+def without(concept: Concept, room: str, gone: str) -> Concept:
+    """The concept without one value of a room, and without what goes with it, and with that in turn."""
+    concept = concept.but(**{room: tuple(x for x in getattr(concept, room) if x.id != gone)})
+    if room not in ROOMS:
+        return concept
+    for other in ROOMS:
+        for value in [x for x in getattr(concept, other) if _goes_with(x, room, gone)]:
+            concept = without(concept, other, value.id)
+    return forgotten(concept, room, gone)
 
 
 def _goes_with(value: Value, room: str, gone: str) -> bool:

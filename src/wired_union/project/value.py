@@ -48,6 +48,13 @@ BEYOND = "?"
 V = TypeVar("V", bound="Value")
 
 
+ROOM_WORDS = {
+    "items": "item", "modes": "mode", "subsystems": "subsystem", "loads": "load", "concepts": "concept",
+    "processors": "processor", "tasks": "task", "buses": "bus", "messages": "message",
+}  # fmt: skip
+"""What one of each room is called."""
+
+
 class Ref(Struct, frozen=True):
     """Marks a field that names another value by its id: where to look, and what happens when that one goes.
 
@@ -55,7 +62,7 @@ class Ref(Struct, frozen=True):
     `copied`: whether a duplicate of the one named gets a duplicate of the value that names it.
     """
 
-    room: Literal["items", "modes", "subsystems", "loads", "concepts"]
+    room: Literal["items", "modes", "subsystems", "loads", "concepts", "processors", "tasks", "buses", "messages"]
     gone: Literal["drop", "clear", "keep"] = "drop"
     copied: bool = False
 

@@ -8,14 +8,25 @@ from wired_union.kernel.subject import Assessment, Given, Node
 from wired_union.physics.latency import chain_latency, stage_bounds
 from wired_union.project.model import Chain, Concept, Movement, Project
 from wired_union.subjects.motion.gives_times import MOTION, MotionResult
+from wired_union.subjects.timing.buses import BUSES, BusResult
+from wired_union.subjects.timing.findings import bus_findings, task_findings
 from wired_union.subjects.timing.results import ChainResult, StageBar, TimingResult
-from wired_union.subjects.timing.stages import Movements, Takes, times_of
+from wired_union.subjects.timing.stages import Around, Movements, Takes, times_of
+from wired_union.subjects.timing.tasks import TASKS, ProcessorResult
 from wired_union.units import show
 
 
-def assess_timing(concept: Concept, movements: Movements) -> TimingResult:
-    """Every chain of the concept, end to end; `movements` has how long what Motion moves takes."""
-    return TimingResult(tuple(_assess_chain(c, movements) for c in concept.chains))
+def assess_timing(concept: Concept, around: Around) -> TimingResult:
+    """Every chain of the concept, end to end."""
+    return TimingResult(tuple(_assess_chain(c, around) for c in concept.chains))
+
+
+def around_of(
+    movements: Movements, processors: tuple[ProcessorResult, ...] = (), buses: tuple[BusResult, ...] = ()
+) -> Around:  # fmt: skip
+    """What stages refer to, by its id."""
+    tasks = {t.task.id: t for p in processors for t in p.tasks}
+    return Around(movements, tasks, {m.message.id: m for b in buses for m in b.messages})
 
 
 def movements_of(concept: Concept, motion: MotionResult) -> Movements:
@@ -34,10 +45,10 @@ def movements_of(concept: Concept, motion: MotionResult) -> Movements:
     return found
 
 
-def _assess_chain(chain: Chain, movements: Movements) -> ChainResult:
+def _assess_chain(chain: Chain, around: Around) -> ChainResult:
     if not chain.stages:
         return ChainResult(chain, None, (), (f"{chain.name}: its stages",))
-    times, missing = times_of(chain, movements)
+    times, missing = times_of(chain, around)
     if missing:
         return ChainResult(chain, None, (), missing)
     whole = [t for each in times for t in each]
@@ -67,13 +78,22 @@ NO_MOVEMENTS: Movements = {}
 MOVEMENTS = Node("movements", _reads, _wanted, (MOTION,))
 TIMING = Node(
     "timing", lambda project: (project.concept.chains,),
-    lambda project, given: assess_timing(project.concept, given.of(MOVEMENTS)), (MOVEMENTS,),
+    lambda project, given: assess_timing(
+        project.concept, around_of(given.of(MOVEMENTS), given.of(TASKS), given.of(BUSES))
+    ), (MOVEMENTS, TASKS, BUSES),
 )  # fmt: skip
 
 
 def measures(assessment: Assessment) -> list[Measure]:
-    """The worst latency of each chain."""
-    return [_measure(c) for c in assessment.of(TIMING).chains]
+    """The worst latency of each chain, the load of each processor, and the share of the time that a bus is in use."""
+    found = [_measure(c) for c in assessment.of(TIMING).chains]
+    for p in assessment.of(TASKS):
+        found.append(
+            Measure("load", f"{p.processor.name}, load", p.load, "share", missing=p.missing, of=p.processor.id)
+        )
+    for b in assessment.of(BUSES):
+        found.append(Measure("bus", f"{b.bus.name}, in use", b.share, "share", missing=b.missing, of=b.bus.id))
+    return found
 
 
 def _measure(result: ChainResult) -> Measure:
@@ -91,7 +111,8 @@ def chain_measure(assessment: Assessment, result: ChainResult) -> Measure:
 
 def findings(assessment: Assessment) -> list[Finding]:
     """One finding a chain that has a limit, with what costs most; one a chain that cannot be worked out."""
-    return [f for c in assessment.of(TIMING).chains if (f := _finding(assessment, c)) is not None]
+    found = [f for c in assessment.of(TIMING).chains if (f := _finding(assessment, c)) is not None]
+    return [*found, *task_findings(assessment), *bus_findings(assessment)]
 
 
 def _remedies(project: Project, result: ChainResult) -> tuple[Remedy, ...]:

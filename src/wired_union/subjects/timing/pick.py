@@ -8,3 +8,10 @@ class TimingPick(Struct, frozen=True):
 
     chain: str = ""
     stage: int = -1
+
+
+class SharedPick(Struct, frozen=True):
+    """A processor, task, bus or message by its list and id; "" where a chain is looked at."""
+
+    room: str = ""
+    id: str = ""

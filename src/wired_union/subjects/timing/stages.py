@@ -6,8 +6,20 @@ from collections.abc import Mapping
 from msgspec import Struct
 
 from wired_union.physics.latency import StageTimes
-from wired_union.project.model import Again, Chain, Movement, Sampled, Spell, Stage, Transfer
+from wired_union.project.timing_model import (
+    Again,
+    Chain,
+    MessageStage,
+    Movement,
+    Sampled,
+    Spell,
+    Stage,
+    TaskStage,
+    Transfer,
+)
+from wired_union.subjects.timing.buses import MessageResult
 from wired_union.subjects.timing.results import transfer_time_s
+from wired_union.subjects.timing.tasks import TaskResult
 
 MOST = 10_000
 """Stages in a row, those done again counted each time."""
@@ -25,7 +37,15 @@ Movements = Mapping[str, Takes]
 """By the id of a load."""
 
 
-def times_of(chain: Chain, movements: Movements) -> tuple[list[list[StageTimes]], tuple[str, ...]]:
+class Around(Struct, frozen=True):
+    """What stages refer to: what Motion moves, tasks and messages."""
+
+    movements: Movements
+    tasks: Mapping[str, TaskResult]
+    messages: Mapping[str, MessageResult]
+
+
+def times_of(chain: Chain, around: Around) -> tuple[list[list[StageTimes]], tuple[str, ...]]:
     """For each stage the times that it stands for, one or, done again, many; and what is missing."""
     found: list[list[StageTimes]] = []
     missing: list[str] = []
@@ -36,13 +56,13 @@ def times_of(chain: Chain, movements: Movements) -> tuple[list[list[StageTimes]]
             missing += [] if fits else [f"{stage.name}: fewer than {MOST} stages in a row"]
             found.append(block * stage.times if fits else [])
         else:
-            times, lacks = _times(stage, movements)
+            times, lacks = _times(stage, around)
             missing += lacks
             found.append([times])
     return found, tuple(missing)
 
 
-def _times(stage: Stage, movements: Movements) -> tuple[StageTimes, tuple[str, ...]]:
+def _times(stage: Stage, around: Around) -> tuple[StageTimes, tuple[str, ...]]:
     nothing = (False, 0.0, 0.0)
     if isinstance(stage, Sampled):
         return (True, stage.period_s, stage.response_s), ()
@@ -53,8 +73,33 @@ def _times(stage: Stage, movements: Movements) -> tuple[StageTimes, tuple[str, .
         odd = stage.least_s > stage.most_s
         return (False, stage.least_s, stage.most_s), (f"{stage.name}: its least time is above its most",) * odd
     if isinstance(stage, Movement):
-        takes = movements.get(stage.load)
+        takes = around.movements.get(stage.load)
         if takes is None:
             return nothing, (f"{stage.name}: what moves",)
         return (False, takes.least_s, takes.most_s) if not takes.missing else nothing, takes.missing
+    if isinstance(stage, TaskStage):
+        return _of_task(stage, around.tasks.get(stage.task))
+    if isinstance(stage, MessageStage):
+        return _of_message(stage, around.messages.get(stage.message))
     return nothing, ()
+
+
+def _of_task(stage: TaskStage, result: TaskResult | None) -> tuple[StageTimes, tuple[str, ...]]:
+    """From when something is there to be read, at the least right before the task looks, until its run has ended."""
+    if result is None:
+        return (False, 0.0, 0.0), (f"{stage.name}: which task it is",)
+    response = result.response_s
+    if response is None or result.bound or not math.isfinite(response):
+        return (False, 0.0, 0.0), result.missing or (f"{stage.name}: a time in which {result.task.name} is done",)
+    waits = result.task.period_s if stage.starts == "by its period" else 0.0
+    return (False, min(result.task.least_s, response), waits + response), ()
+
+
+def _of_message(stage: MessageStage, result: MessageResult | None) -> tuple[StageTimes, tuple[str, ...]]:
+    if result is None:
+        return (False, 0.0, 0.0), (f"{stage.name}: which message it is",)
+    response = result.response_s
+    if response is None or not math.isfinite(response):
+        return (False, 0.0, 0.0), result.missing or (f"{stage.name}: a time in which {result.message.name} is there",)
+    waits = result.message.every_s if stage.starts == "by its period" else 0.0
+    return (False, min(result.time_s, response), waits + response), ()

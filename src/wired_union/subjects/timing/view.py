@@ -8,19 +8,33 @@ from PyQt6.QtWidgets import QHBoxLayout, QLabel, QMenu, QVBoxLayout, QWidget
 
 from wired_union import units
 from wired_union.kernel.results import Measure
-from wired_union.project.model import Actuator, Again, Debounce, Event, Movement, Sampled, Stage, Transfer
+from wired_union.project.model import (
+    Actuator,
+    Again,
+    Debounce,
+    Event,
+    MessageStage,
+    Movement,
+    Sampled,
+    Stage,
+    TaskStage,
+    Transfer,
+)
+from wired_union.project.value import choices
 from wired_union.subjects.timing import edits
 from wired_union.subjects.timing.assess import TIMING, chain_measure
-from wired_union.subjects.timing.pick import TimingPick
+from wired_union.subjects.timing.pick import SharedPick, TimingPick
 from wired_union.subjects.timing.picture import chain_picture
 from wired_union.subjects.timing.results import ChainResult
+from wired_union.subjects.timing.view_shared import SharedCards
 from wired_union.ui import ask
 from wired_union.ui.canvas import Canvas
 from wired_union.ui.fields import Choice, EntryField, Form, button, empty, label, number_reader
 from wired_union.ui.view import Desk, View, card
 
 KINDS = (("event", "event"), ("sampled", "sampled"), ("transfer", "bus transfer"), ("debounce", "debounce"),
-         ("actuator", "actuator"), ("movement", "movement"), ("again", "again"))  # fmt: skip
+         ("actuator", "actuator"), ("movement", "movement"), ("again", "again"), ("task", "task of a processor"),
+         ("message", "message on a bus"))  # fmt: skip
 BUSES = (("uart", "UART"), ("i2c", "I²C"), ("spi", "SPI"))
 NEW_STAGES: tuple[tuple[str, Stage], ...] = (
     ("something happens", Event(name="something happens", least_s=0.001, most_s=0.005)),
@@ -28,6 +42,8 @@ NEW_STAGES: tuple[tuple[str, Stage], ...] = (
     ("a task or sensor that looks once a period", Sampled(name="sampled", period_s=0.02, response_s=0.002)),
     ("bytes over a bus", Transfer(name="bus transfer", bus="i2c", bytes=6, clock_hz=100e3)),
     ("a movement that Motion works out", Movement(name="movement")),
+    ("a task of a processor", TaskStage(name="task")),
+    ("a message on a bus", MessageStage(name="message")),
     ("the stages before it again", Again(name="again", stages=2, times=4)),
     ("something responds", Actuator(name="actuator responds", least_s=0.05, most_s=0.1)),
 )
@@ -43,6 +59,8 @@ class TimingView(View):
         self._chains.setSpacing(self.theme.px(8))
         self.column.addLayout(self._chains)
         self.column.addWidget(button("+ add a signal chain", self._add_chain, kind="link"))
+        self.shared = SharedCards(self.store, self.theme)
+        self.column.addWidget(self.shared)
         self.column.addStretch(1)
         self.canvases: dict[str, Canvas] = {}
         self._heads: dict[str, tuple[QLabel, QLabel]] = {}
@@ -75,6 +93,7 @@ class TimingView(View):
             self.canvases[result.chain.id].show_layout(
                 lambda w, h, r=result, c=chosen: chain_picture(r, kit, w, self._measure(r).limit, selected=c)  # type: ignore[misc]
             )
+        self.shared.show_all()
         self._show_panel()
 
     def _rebuild(self, chains: tuple[ChainResult, ...]) -> None:
@@ -96,7 +115,7 @@ class TimingView(View):
             self._chains.addWidget(card(self.theme, head, canvas))
 
     def _stage_chosen(self, chain_id: str, stage: int) -> None:
-        self.store.pick(TimingPick(chain_id, stage))
+        self.store.pick(TimingPick(chain_id, stage), SharedPick())
 
     def _add_chain(self) -> None:
         name, ok = ask.word(self, "New signal chain", "From what to what? Such as: Bump to stop")
@@ -114,13 +133,16 @@ class TimingView(View):
     def _add_stage(self, chain_id: str, stage: Stage) -> None:
         if self.store.attempt(edits.add_stage, chain_id, stage):
             chain = next(c for c in self.store.project.concept.chains if c.id == chain_id)
-            self.store.pick(TimingPick(chain_id, len(chain.stages) - 1))
+            self.store.pick(TimingPick(chain_id, len(chain.stages) - 1), SharedPick())
 
     # the panel
 
     def _show_panel(self) -> None:
         self.panel.clear()
         column = self.panel.column
+        if self.shared.fill_panel(column, self._findings_of):
+            column.addStretch(1)
+            return
         result, index = self._at
         if result is None:
             column.addWidget(label("Signal chains", "title"))
@@ -141,6 +163,14 @@ class TimingView(View):
             button("delete this chain", partial(self.store.attempt, edits.remove_chain, result.chain.id), kind="link")
         )
         column.addStretch(1)
+
+    def _findings_of(self, value_id: str) -> None:
+        """What there is to say of a processor with its tasks, or of a bus with its messages."""
+        concept = self.store.project.concept
+        own = {value_id, *(t.id for t in concept.tasks if t.processor == value_id),
+               *(m.id for m in concept.messages if m.bus == value_id)}  # fmt: skip
+        about = [f for f in self.store.assessment.findings if f.subject == "timing" and f.check != "chain"]
+        self.finding_cards([f for f in about if f.of in own][:5])
 
     def _limit_it(self) -> None:
         result, _ = self._at
@@ -171,6 +201,9 @@ class TimingView(View):
             load.picked.connect(lambda v: self.store.attempt(edits.set_stage, chain_id, index, load=v))
             form.add("One movement of", load, "As long as Motion works out: a stroke, a swing, a spin-up")
             values = []
+        elif isinstance(stage, TaskStage | MessageStage):
+            self._named_choices(form, chain_id, index, stage)
+            values = []
         elif isinstance(stage, Again):
             values = [("stages", "stages before it", stage.stages), ("times", "times more", stage.times)]
         else:
@@ -182,6 +215,21 @@ class TimingView(View):
             self._field(form, chain_id, index, name, text, shown, read)
         return form
 
+    def _named_choices(self, form: Form, chain_id: str, index: int, stage: TaskStage | MessageStage) -> None:
+        """Which task or message it is, and what starts it."""
+        room, field = ("tasks", "task") if isinstance(stage, TaskStage) else ("messages", "message")
+        named = [("", "nothing yet"), *((x.id, x.name) for x in getattr(self.store.project.concept, room))]
+        starts = [(w, w) for w in choices(type(stage), "starts")]
+        hint = "Once a period it may just have been missed; at once it is started by what comes before"
+        for name, text, options, now, tip in (
+            (field, f"Which {field}", named, getattr(stage, field), ""),
+            ("starts", "Starts", starts, stage.starts, hint),
+        ):  # fmt: skip
+            choice = Choice(options, text)
+            choice.show_value(now)
+            choice.picked.connect(lambda v, n=name: self.store.attempt(edits.set_stage, chain_id, index, **{n: v}))
+            form.add(text, choice, tip)
+
     def _as_kind(self, index: int, kind: str) -> dict[str, object]:
         """Fields of a stage of another kind, with figures to start from."""
         result, _ = self._at
@@ -191,7 +239,7 @@ class TimingView(View):
             return {"kind": kind, "period_s": max(most - least, 0.001), "response_s": least}
         if kind == "transfer":
             return {"kind": kind, "bus": "i2c", "bytes": 6, "clock_hz": 100e3}
-        if kind in {"movement", "again"}:
+        if kind in {"movement", "again", "task", "message"}:
             return {"kind": kind}
         return {"kind": kind, "least_s": least, "most_s": most}
 

@@ -1,0 +1,169 @@
+"""Buses and their messages: how long each takes and may wait, the share of the time, bytes that are lost."""
+
+import math
+from collections.abc import Sequence
+
+from msgspec import Struct
+
+from wired_union.kernel.checks import Check, check_of
+from wired_union.kernel.results import Verdict, worst
+from wired_union.kernel.subject import Given, Node
+from wired_union.physics.bus import can_frame_bits, i2c_time, one_wire_time, spi_time, uart_time
+from wired_union.physics.tasks import Shared, queued, worst_response
+from wired_union.project.model import Project
+from wired_union.project.timing_model import Bus, Message
+from wired_union.subjects.timing.tasks import TASKS, ProcessorResult, TaskResult
+
+FRAME_BYTES = 8
+
+
+class MessageResult(Struct, frozen=True):
+    """A message: how long it is on the wire, and its worst time from when it is handed over until it is there."""
+
+    message: Message
+    time_s: float
+    response_s: float | None
+    overrun: Check | None = None
+    """Bytes that come in before they are read, against those that are kept."""
+    missing: tuple[str, ...] = ()
+
+    @property
+    def deadline_s(self) -> float:
+        return self.message.deadline_s or self.message.every_s
+
+    @property
+    def check(self) -> Check | None:
+        if self.response_s is None:
+            return None
+        return check_of("arrival", self.response_s, self.deadline_s, "s", of=self.message.id)
+
+    @property
+    def verdict(self) -> Verdict:
+        found = [c.verdict for c in (self.check, self.overrun) if c is not None]
+        if Verdict.BREAKS in found:
+            return Verdict.BREAKS
+        return Verdict.UNKNOWN if self.missing or self.check is None else worst(found) or Verdict.UNKNOWN
+
+
+class BusResult(Struct, frozen=True):
+    """A bus with its messages, and the share of the time that it is in use at the most."""
+
+    bus: Bus
+    messages: tuple[MessageResult, ...]
+    share: float | None
+    missing: tuple[str, ...] = ()
+
+    @property
+    def verdict(self) -> Verdict | None:
+        return worst([m.verdict for m in self.messages])
+
+    def of(self, message_id: str) -> MessageResult | None:
+        return next((m for m in self.messages if m.message.id == message_id), None)
+
+    @property
+    def worst_wait_s(self) -> float | None:
+        """The longest that any message waits and travels."""
+        known = [m.response_s for m in self.messages if m.response_s is not None]
+        return max(known) if len(known) == len(self.messages) and known else None
+
+
+def on_wire_s(message: Message, bus: Bus) -> float:
+    """Time of a message on its bus, all its transfers."""
+    if bus.kind == "can":
+        return frames_of(message) * frame_s(message, bus)
+    if bus.kind == "i2c":
+        return i2c_time(message.bytes, bus.clock_hz, message.transfers).time_s
+    if bus.kind == "spi":
+        return spi_time(message.bytes, bus.clock_hz, message.transfers).time_s
+    if bus.kind == "uart":
+        return uart_time(message.bytes * message.transfers, bus.clock_hz).time_s
+    return one_wire_time(message.bytes).time_s * message.transfers
+
+
+def frames_of(message: Message) -> int:
+    """Frames of CAN that carry its bytes."""
+    return max(math.ceil(message.bytes / FRAME_BYTES), 1) * message.transfers
+
+
+def frame_s(message: Message, bus: Bus) -> float:
+    """Its longest frame of CAN, stuffed at the worst."""
+    return can_frame_bits(min(message.bytes, FRAME_BYTES), bus.extended).bits / bus.clock_hz
+
+
+def assess_bus(bus: Bus, messages: Sequence[Message], processors: Sequence[ProcessorResult]) -> BusResult:
+    """Every message of a bus."""
+    own = [m for m in messages if m.bus == bus.id]
+    if not own:
+        return BusResult(bus, (), None, (f"{bus.name}: its messages",))
+    times = [on_wire_s(m, bus) for m in own]
+    waits = _on_can(bus, own) if bus.kind == "can" else _in_turn(own, times)
+    found = []
+    for message, time, wait in zip(own, times, waits, strict=True):
+        missing: list[str] = []
+        if math.isnan(wait):
+            missing.append(f"{message.name}: how long it waits; {bus.name} hardly ever pauses")
+        overrun = _overrun(bus, message, processors, missing)
+        found.append(MessageResult(message, time, None if math.isnan(wait) else wait, overrun, tuple(missing)))
+    share = sum(t / m.every_s for t, m in zip(times, own, strict=True))
+    lacks = tuple(m for r in found for m in r.missing)
+    return BusResult(bus, tuple(found), share, lacks)
+
+
+def _on_can(bus: Bus, own: Sequence[Message]) -> list[float]:
+    """Exactly by priority where each is one frame; where one is several, as if others could come in between."""
+    frames, count = [frame_s(m, bus) for m in own], [frames_of(m) for m in own]
+    whole = [Shared(f * n, m.every_s, m.jitter_s) for f, n, m in zip(frames, count, own, strict=True)]
+    above = [[k for k, o in enumerate(own) if k != n and o.priority <= m.priority] for n, m in enumerate(own)]
+    if max(count) == 1:
+        return queued(whole, 1 / bus.clock_hz, above)
+    found = []
+    for n, one in enumerate(whole):
+        lower = [frames[k] for k in range(len(own)) if k != n and k not in above[n]]
+        found.append(worst_response(one, [whole[k] for k in above[n]], max(lower, default=0.0)))
+    return found
+
+
+def _in_turn(own: Sequence[Message], times: Sequence[float]) -> list[float]:
+    """One after the other as they are asked for: at the worst each other one is before it, once or more often."""
+    shared = [Shared(t, m.every_s, m.jitter_s) for t, m in zip(times, own, strict=True)]
+    once = sum(times)
+    if all(once + s.jitter_s <= s.period_s for s in shared):
+        return [s.jitter_s + once for s in shared]
+    return [worst_response(s, [o for k, o in enumerate(shared) if k != n]) for n, s in enumerate(shared)]
+
+
+def _overrun(
+    bus: Bus, message: Message, processors: Sequence[ProcessorResult], missing: list[str]
+) -> Check | None:  # fmt: skip
+    """Bytes that come before the reader has been, against those that the receiver keeps."""
+    if bus.kind != "uart" or not message.read_by:
+        return None
+    reader = _reader(message.read_by, processors)
+    if bus.buffer_bytes is None:
+        missing.append(f"{bus.name}: the bytes that its receiver keeps")
+        return None
+    if reader is None or reader.response_s is None or reader.bound:
+        missing += reader.missing if reader is not None and reader.missing else [f"{message.name}: when it is read"]
+        return None
+    if not math.isfinite(reader.response_s):
+        return Check("overrun", "bytes kept", math.inf, math.inf, float(bus.buffer_bytes))
+    gap = reader.response_s + (0.0 if reader.task.interrupt else reader.task.period_s)
+    comes = min(gap / uart_time(1, bus.clock_hz).time_s,
+                message.bytes * message.transfers * math.ceil(gap / message.every_s + 1))  # fmt: skip
+    return check_of("overrun", float(math.ceil(comes - 1e-9)), float(bus.buffer_bytes), "", extra=" bytes kept")
+
+
+def _reader(task_id: str, processors: Sequence[ProcessorResult]) -> TaskResult | None:
+    return next((t for p in processors if (t := p.of(task_id)) is not None), None)
+
+
+def _read(project: Project) -> tuple[object, ...]:
+    return project.concept.buses, project.concept.messages
+
+
+def _work(project: Project, given: Given) -> tuple[BusResult, ...]:
+    processors = given.of(TASKS)
+    return tuple(assess_bus(b, project.concept.messages, processors) for b in project.concept.buses)
+
+
+BUSES = Node("buses", _read, _work, (TASKS,))

@@ -1,0 +1,197 @@
+"""Processors with their lanes, buses with their bars, and the panel of what is selected of them."""
+
+from collections.abc import Callable
+from functools import partial
+from typing import Any
+
+from PyQt6.QtWidgets import QFrame, QHBoxLayout, QMenu, QVBoxLayout, QWidget
+
+from wired_union.project.timing_model import Bus, Message, Processor, Task
+from wired_union.subjects.timing import edits_shared as edits
+from wired_union.subjects.timing.buses import BUSES, BusResult
+from wired_union.subjects.timing.lanes import lanes_of, room_left
+from wired_union.subjects.timing.pick import SharedPick
+from wired_union.subjects.timing.picture_buses import BusPick, bus_words, buses_picture, message_words
+from wired_union.subjects.timing.picture_lanes import lanes_picture, lanes_words, load_words, task_words
+from wired_union.subjects.timing.tasks import TASKS, ProcessorResult
+from wired_union.ui import ask
+from wired_union.ui.canvas import Canvas
+from wired_union.ui.fields import button, empty, label
+from wired_union.ui.store import Store
+from wired_union.ui.theme import Theme
+from wired_union.ui.value_form import ValueForm
+from wired_union.ui.view import card
+
+EDITS: dict[str, tuple[Callable[..., Any], Callable[..., Any]]] = {
+    "processors": (edits.set_processor, edits.remove_processor),
+    "tasks": (edits.set_task, edits.remove_task),
+    "buses": (edits.set_bus, edits.remove_bus),
+    "messages": (edits.set_message, edits.remove_message),
+}
+WORDS = {
+    "item": "the part", "way": "how it runs tasks", "processor": "runs on", "period_s": "every",
+    "least_s": "runs at least",
+    "most_s": "runs at most", "known": "known by", "deadline_s": "must be done in", "jitter_s": "starts late by",
+    "holds_s": "lets none in for", "waits_s": "sits in a wait of", "clock_hz": "clock or baud",
+    "buffer_bytes": "bytes kept", "extended": "29-bit identities", "bus": "goes over", "bytes": "bytes",
+    "transfers": "transfers", "every_s": "every", "read_by": "read by",
+}  # fmt: skip
+NEW_BUSES = (("i2c", "I²C, 400 kHz", 400e3), ("spi", "SPI, 8 MHz", 8e6), ("uart", "UART, 9600 baud", 9600.0),
+             ("can", "CAN, 250 kbit/s", 250e3), ("one-wire", "one-wire", 16e3))  # fmt: skip
+EMPTIES = {"deadline_s": "its period", "most_s": "not known", "buffer_bytes": "not known"}
+
+
+class SharedCards(QWidget):
+    """Two columns: a card for each processor, and one for all buses."""
+
+    def __init__(self, store: Store, theme: Theme) -> None:
+        super().__init__()
+        self._store, self._theme = store, theme
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(theme.px(8))
+        self._processors = QVBoxLayout()
+        self._processors.setSpacing(theme.px(8))
+        row.addLayout(self._processors, 1)
+        self.lanes: dict[str, Canvas] = {}
+        self._heads: dict[str, tuple[Any, Any, Any]] = {}
+        self.buses = Canvas(theme, name="Buses and their messages")
+        self.buses.chosen.connect(self._bus_chosen)
+        right = QVBoxLayout()
+        right.addWidget(card(theme, label("Buses", "heading"), self.buses,
+                             button("+ a bus", self._add_bus, kind="link")))  # fmt: skip
+        right.addStretch(1)
+        row.addLayout(right, 1)
+
+    @property
+    def _picked(self) -> SharedPick:
+        return self._store.picked(SharedPick)
+
+    def show_all(self) -> None:
+        """Draw what the store holds."""
+        found = self._store.assessment.of(TASKS)
+        if list(self.lanes) != [p.processor.id for p in found]:
+            self._rebuild(found)
+        for p in found:
+            self._show(p)
+        buses = self._store.assessment.of(BUSES)
+        self.buses.show_layout(lambda w, h: buses_picture(buses, self._theme.kit, w, self._picked.id))
+
+    def _show(self, p: ProcessorResult) -> None:
+        title, figures, words = self._heads[p.processor.id]
+        lanes = lanes_of(p)
+        title.setText(p.processor.name)
+        figures.setText(f"{p.processor.way} · {load_words(p)}")
+        nearest = max((t for t in p.tasks if t.response_s is not None),
+                      key=lambda t: (t.response_s or 0.0) / t.deadline_s, default=None)  # fmt: skip
+        seen = lanes.run.worst_s([t.id for t in lanes.tasks].index(nearest.task.id)) if nearest is not None else None
+        words.setText(lanes_words(p, room_left(p), seen))
+        self.lanes[p.processor.id].show_layout(
+            lambda w, h: lanes_picture(p, lanes, self._theme.kit, w, self._picked.id)
+        )
+
+    def _rebuild(self, found: tuple[ProcessorResult, ...]) -> None:
+        empty(self._processors)
+        self.lanes, self._heads = {}, {}
+        for p in found:
+            self._processors.addWidget(self._card(p.processor.id))
+        new = button("+ a processor with tasks", self._add_processor, kind="link")
+        self._processors.addWidget(card(self._theme, label("Tasks", "heading"), new) if not found else new)
+        self._processors.addStretch(1)
+
+    def _card(self, processor_id: str) -> QFrame:
+        title = button("", partial(self._pick, "processors", processor_id), kind="link")
+        figures, words = label("", "mute", wrap=True), label("", "mute", wrap=True)
+        canvas = Canvas(self._theme, name="Tasks in their lanes")
+        canvas.chosen.connect(lambda of: self._pick("tasks", str(of)))
+        head = QWidget()
+        row = QHBoxLayout(head)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.addWidget(title)
+        row.addWidget(figures, 1)
+        self.lanes[processor_id], self._heads[processor_id] = canvas, (title, figures, words)
+        return card(self._theme, head, canvas, words,
+                    button("+ a task", partial(self.add_task, processor_id), kind="link"))  # fmt: skip
+
+    def _pick(self, room: str, value_id: str) -> None:
+        self._store.pick(SharedPick(room, value_id))
+
+    def _bus_chosen(self, of: object) -> None:
+        if isinstance(of, BusPick):
+            self._pick(of.room, of.id)
+
+    # adding
+
+    def _add(self, room: str, title: str, hint: str, edit: Callable[..., Any], **figures: Any) -> None:
+        name, meant = ask.word(self, title, hint)
+        if meant and self._store.attempt(edit, name=name, **figures):
+            self._pick(room, getattr(self._store.project.concept, room)[-1].id)
+
+    def _add_processor(self) -> None:
+        """Offer the controllers of the concept, and one by name."""
+        menu, taken = QMenu(self), {p.item for p in self._store.project.concept.processors}
+        for item in self._store.project.concept.items:
+            if item.part.kind in CONTROLLERS and item.id not in taken:
+                menu.addAction(item.name, partial(self._take_processor, item.id, item.name))
+        hint = "What is it called? “Main controller”, “Motor board”"
+        menu.addAction("another one", partial(self._add, "processors", "A processor", hint, edits.add_processor))
+        menu.popup(self.cursor().pos())
+
+    def _take_processor(self, item_id: str, name: str) -> None:
+        if self._store.attempt(edits.add_processor, name=name, item=item_id):
+            self._pick("processors", self._store.project.concept.processors[-1].id)
+
+    def add_task(self, processor_id: str) -> None:
+        """Ask for the name of one more task."""
+        hint = "What does it do again and again? “Read encoders”, “Control”, “Log”"
+        self._add("tasks", "A task", hint, edits.add_task, processor=processor_id)
+
+    def _add_bus(self) -> None:
+        menu = QMenu(self)
+        for kind, text, clock in NEW_BUSES:
+            hint = "What is it called? “Sensors”, “To the driver”"
+            menu.addAction(text, partial(self._add, "buses", "A bus", hint, edits.add_bus, kind=kind, clock_hz=clock))
+        menu.popup(self.cursor().pos())
+
+    # the panel
+
+    def fill_panel(self, column: QVBoxLayout, findings: Callable[[str], None]) -> bool:
+        """The form of what is selected; False where nothing of these is."""
+        picked = self._picked
+        listed = getattr(self._store.project.concept, picked.room) if picked.room in EDITS else ()
+        value = next((x for x in listed if x.id == picked.id), None)
+        if value is None:
+            return False
+        column.addWidget(label(value.name, "title", wrap=True))
+        column.addWidget(label(self._said(value), "mute", wrap=True))
+        findings(value.id)
+        form = ValueForm(self._theme, self._store, value, value.name, partial(self._set, picked.room, value.id),
+                         words=WORDS, empties=EMPTIES)  # fmt: skip
+        column.addWidget(form)
+        if isinstance(value, Processor):
+            column.addWidget(button("+ a task", partial(self.add_task, value.id), kind="link"))
+        if isinstance(value, Bus):
+            add = partial(self._add, "messages", "A message", "What goes over it? “Encoders”, “Position”",
+                          edits.add_message, bus=value.id)  # fmt: skip
+            column.addWidget(button("+ a message", add, kind="link"))
+        away = partial(self._store.attempt, EDITS[picked.room][1], value_id=value.id)
+        column.addWidget(button(f"take {value.name} away", away, kind="link"))
+        return True
+
+    def _said(self, value: Processor | Task | Bus | Message) -> str:
+        assessment = self._store.assessment
+        if isinstance(value, Processor):
+            return load_words(next(p for p in assessment.of(TASKS) if p.processor.id == value.id))
+        if isinstance(value, Task):
+            return task_words(next(t for p in assessment.of(TASKS) if (t := p.of(value.id)) is not None))
+        buses: tuple[BusResult, ...] = assessment.of(BUSES)
+        if isinstance(value, Bus):
+            return bus_words(next(b for b in buses if b.bus.id == value.id))
+        return message_words(next(m for b in buses if (m := b.of(value.id)) is not None))
+
+    def _set(self, room: str, value_id: str, complain: Any, field: str, new: Any) -> None:
+        self._store.attempt_or(complain, EDITS[room][0], value_id=value_id, **{field: new})
+
+
+CONTROLLERS = {"microcontroller", "computer"}
+"""Kinds of part that run tasks."""
