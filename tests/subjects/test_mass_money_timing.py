@@ -107,8 +107,7 @@ def test_the_costliest_stage_is_named_and_each_remedy_helps():
     assert found.verdict is Verdict.BREAKS
     assert "“poll” costs most: up to 52 ms" in plain(found.why)
     labels = [plain(r.label) for r in found.remedies]
-    assert labels == ["interrupt instead of polling “poll”", "poll “poll” every 25 ms", "shorten “debounce” to 5 ms",
-                      "run “message” at 38400 baud"]  # fmt: skip
+    assert labels == ["interrupt instead of polling “poll”", "poll “poll” every 25 ms", "run “message” at 38400 baud"]
     for remedy in found.remedies:
         assert assess(remedy.change.after).measure("chain:bump").value < before.measure("chain:bump").value
 
@@ -174,7 +173,7 @@ def test_the_demo_is_worth_looking_at(mudlark_assessed):
     assert verdicts["chain:bump-to-stop"] is Verdict.HOLDS
     stages = {s.id: mudlark_assessed.stage_verdict(s) for s in subjects()}
     assert stages["power"] is Verdict.BREAKS
-    assert stages["timing"] is Verdict.HOLDS
+    assert stages["timing"] is Verdict.TIGHT  # the receiver's two sentences nearly fill their line
     assert stages["concepts"] is None
     assert mudlark_assessed.explainer("money").id == "mass"
 

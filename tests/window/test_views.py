@@ -115,7 +115,7 @@ def test_any_computed_measure_can_be_limited_and_dropped(window, qtbot):
     window.go("brief")
     view = window.views["brief"]
     view._add_limit(window.store.assessment.all_measures["chain:core-limit"])
-    assert window.store.project.brief.limit("chain:core-limit").value == 0.072
+    assert window.store.project.brief.limit("chain:core-limit").value == 0.07
     assert window.store.picked(Selection).measure == "chain:core-limit"
     assert "chain:core-limit" in view.rows
     assert window.strip.cell("chain:core-limit")
@@ -209,12 +209,12 @@ def test_weighing_a_part_takes_its_allowance_away(window):
 def test_a_stage_of_a_chain_is_edited(window):
     window.go("timing")
     view = window.views["timing"]
-    window.store.pick(TimingPick("bump-to-stop", 2))
-    press(view.fields["period_s"].line, "80 ms")
-    assert "breaks" not in view.fields["period_s"].error.text()
+    window.store.pick(TimingPick("bump-to-stop", 1))
+    press(view.fields["most_s"].line, "80 ms")
+    assert "breaks" not in view.fields["most_s"].error.text()
     chain = window.store.project.concept.chains[0]
-    assert chain.stages[2].period_s == 0.08
-    assert window.store.assessment.measure("chain:bump-to-stop").value == pytest.approx(0.248, abs=2e-3)
+    assert chain.stages[1].most_s == 0.08
+    assert window.store.assessment.measure("chain:bump-to-stop").value == pytest.approx(0.240, abs=2e-3)
     window.store.pick(TimingPick("bump-to-stop", 6))
     press(view.fields["least_s"].line, "2 s")
     assert "least time is above the most" in view.fields["least_s"].error.text()

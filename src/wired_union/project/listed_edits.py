@@ -19,18 +19,18 @@ from wired_union.project.references import without
 from wired_union.project.value import ROOM_WORDS, Value, checked, made, references
 
 
-def add_listed(project: Project, room: str, kind: type[Value], word: str, name: str, **figures: Any) -> Change:
+def add_listed(project: Project, room: str, of_kind: type[Value], word: str, name: str, **figures: Any) -> Change:
     """One more value of a kind in a list of the concept; its other figures are typical until they are said.
 
     Args:
         room: the field of the concept that holds the list
-        kind: of its values
+        of_kind: of its values
         word: what one is called: "sight"
         name: how this one is called
     """
     name, listed = checked_name(name, word), getattr(project.concept, room)
     with figures_of(name):
-        value = made(kind, id=new_id(name, (x.id for x in listed)), name=name, **figures)
+        value = made(of_kind, id=new_id(name, (x.id for x in listed)), name=name, **figures)
     _check_named(project, value)
     return Change(project, with_concept(project, **{room: (*listed, value)}), f"{name}: one more {word}")
 

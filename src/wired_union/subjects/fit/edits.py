@@ -9,13 +9,13 @@ from wired_union.project.listed_edits import add_listed, remove_listed, set_list
 from wired_union.project.model import Project
 from wired_union.project.value import checked
 
-add_sight = partial(add_listed, room="sights", kind=Sight, word="sight")
+add_sight = partial(add_listed, room="sights", of_kind=Sight, word="sight")
 set_sight = partial(set_listed, room="sights", word="sight")
 remove_sight = partial(remove_listed, room="sights", word="sight")
-add_beams = partial(add_listed, room="beam_rows", kind=Beams, word="row of beams")
+add_beams = partial(add_listed, room="beam_rows", of_kind=Beams, word="row of beams")
 set_beams = partial(set_listed, room="beam_rows", word="row of beams")
 remove_beams = partial(remove_listed, room="beam_rows", word="row of beams")
-add_stack = partial(add_listed, room="stacks", kind=Stack, word="stack")
+add_stack = partial(add_listed, room="stacks", of_kind=Stack, word="stack")
 set_stack = partial(set_listed, room="stacks", word="stack")
 remove_stack = partial(remove_listed, room="stacks", word="stack")
 set_clearance = partial(set_listed, room="clearances", word="clearance")

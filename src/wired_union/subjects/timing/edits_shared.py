@@ -10,13 +10,13 @@ from wired_union.project.listed_edits import add_listed, remove_listed, set_list
 from wired_union.project.model import Project
 from wired_union.project.timing_model import Bus, Message, Processor, Task
 
-add_processor = partial(add_listed, room="processors", kind=Processor, word="processor")
+add_processor = partial(add_listed, room="processors", of_kind=Processor, word="processor")
 set_processor = partial(set_listed, room="processors", word="processor")
 remove_processor = partial(remove_listed, room="processors", word="processor")
-add_bus = partial(add_listed, room="buses", kind=Bus, word="bus")
+add_bus = partial(add_listed, room="buses", of_kind=Bus, word="bus")
 set_bus = partial(set_listed, room="buses", word="bus")
 remove_bus = partial(remove_listed, room="buses", word="bus")
-add_message = partial(add_listed, room="messages", kind=Message, word="message")
+add_message = partial(add_listed, room="messages", of_kind=Message, word="message")
 set_message = partial(set_listed, room="messages", word="message")
 remove_message = partial(remove_listed, room="messages", word="message")
 remove_task = partial(remove_listed, room="tasks", word="task")

@@ -37,7 +37,8 @@ def chain_picture(result: ChainResult, kit: Kit, width: float, limit: float | No
         shapes.append(Box(x, y - kit.px(9), most, kit.px(18), "plum_soft", radius=2))
         shapes.append(Box(x, y - kit.px(9), least, kit.px(18), "plum", radius=2))
         shapes.append(kit.figures(x + most + 6, y, span_words(bar.least_s, bar.most_s), "small", "mute"))
-        said = f"{bar.name}: {span_words(bar.least_s, bar.most_s)}"
+        meant = ", a wait that is meant" if bar.kind == "debounce" else ""
+        said = f"{bar.name}: {span_words(bar.least_s, bar.most_s)}{meant}"
         regions.append(Region(f"stage:{i}", 0, row * i, width, row, said, of=i))
     if limit is not None:
         x = left + limit / scale

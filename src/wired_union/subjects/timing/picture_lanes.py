@@ -4,12 +4,12 @@ import math
 
 from wired_union.kernel.results import Verdict
 from wired_union.picture.axis import ticks
-from wired_union.picture.shapes import Box, Kit, Line, Picture, Region, Shape, hint_picture
+from wired_union.picture.shapes import Box, Kit, Line, Picture, Region, Shape, hint_picture, kept_inside
 from wired_union.subjects.timing.lanes import Lanes, Room
 from wired_union.subjects.timing.tasks import ProcessorResult, TaskResult
 from wired_union.units import show
 
-ROW, NAMED = 44.0, 122.0
+ROW, NAMED, DENSE = 44.0, 122.0, 5.0
 INKS = ("plum", "copper", "slate", "moss", "unknown")
 
 
@@ -24,7 +24,8 @@ def lanes_picture(result: ProcessorResult, lanes: Lanes, kit: Kit, width: float,
     for t in ticks(0, lanes.until_s, 5):
         x = left + t * scale
         shapes.append(Line(x, 0, x, bottom, "line"))
-        shapes.append(kit.figures(x, bottom + kit.px(10), show(t, "s") if t else "0", "small", "mute", anchor="middle"))
+        text = show(t, "s") if t else "0"
+        shapes.append(kit.figures(x, bottom + kit.px(10), text, "small", "mute", anchor="middle"))
     regions = []
     for n, task in enumerate(lanes.tasks):
         base = row * (n + 1) - kit.px(8)
@@ -33,9 +34,34 @@ def lanes_picture(result: ProcessorResult, lanes: Lanes, kit: Kit, width: float,
         found = result.of(task.id)
         shapes += _name(task.name, found, kit, left, row * n + row / 2, bold=task.id == chosen)
         shapes.append(Line(left, base, right, base, "line"))
-        shapes += _runs(n, lanes, left, scale, base, row, kit)
+        dense = task.period_s * scale < kit.px(DENSE)
+        shapes += (_dense if dense else _runs)(n, lanes, left, scale, base, row, kit)
         regions.append(Region(f"task {task.id}", 0, row * n, width, row, task_words(found), of=task.id))
-    return Picture(width, bottom + kit.px(20), tuple(shapes), tuple(regions))
+    return Picture(width, bottom + kit.px(20), kept_inside(shapes, kit, width), tuple(regions))
+
+
+def _dense(n: int, lanes: Lanes, left: float, scale: float, base: float, row: float, kit: Kit) -> list[Shape]:
+    """What starts too often to be told apart: as high as its share of the time."""
+    ran = sum(s.end_s - s.start_s for s in lanes.run.stretches if s.task == n) / lanes.until_s
+    high = (row - kit.px(16)) * 0.72
+    wide, text = lanes.until_s * scale, f"{show(ran, 'share')} of the time"
+    return [
+        Box(left, base - max(high * ran, 2.0), wide, max(high * ran, 2.0), INKS[n % len(INKS)]),
+        kit.words(left + kit.px(6), base - high * 0.7, text, "small", "mute"),
+    ]
+
+
+def _merged(lanes: Lanes, n: int, gap_s: float) -> list[tuple[float, float]]:
+    """Stretches of a task, those joined that no eye could tell apart."""
+    found: list[tuple[float, float]] = []
+    for s in lanes.run.stretches:
+        if s.task != n:
+            continue
+        if found and s.start_s - found[-1][1] <= gap_s:
+            found[-1] = (found[-1][0], s.end_s)
+        else:
+            found.append((s.start_s, s.end_s))
+    return found
 
 
 def _name(name: str, found: TaskResult | None, kit: Kit, left: float, y: float, *, bold: bool) -> list[Shape]:
@@ -58,11 +84,10 @@ def _runs(n: int, lanes: Lanes, left: float, scale: float, base: float, row: flo
         Line(left + j.released_s * scale, base, left + j.released_s * scale, base - high, "mute", 1.0)
         for j in lanes.run.jobs if j.task == n
     ]  # fmt: skip
-    for s in lanes.run.stretches:
-        if s.task == n:
-            ink = "breaks" if any(a <= s.start_s and s.end_s <= b for a, b in late) else INKS[n % len(INKS)]
-            wide = max((s.end_s - s.start_s) * scale, 1.2)
-            shapes.append(Box(left + s.start_s * scale, base - high * 0.72, wide, high * 0.72, ink, radius=1.5))
+    for start, end in _merged(lanes, n, 1.0 / scale):
+        ink = "breaks" if any(a <= start and end <= b for a, b in late) else INKS[n % len(INKS)]
+        wide = max((end - start) * scale, 1.2)
+        shapes.append(Box(left + start * scale, base - high * 0.72, wide, high * 0.72, ink, radius=1.5))
     return shapes
 
 

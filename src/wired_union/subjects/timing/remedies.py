@@ -1,8 +1,11 @@
 """What could shorten a signal chain."""
 
 from wired_union.kernel.results import Remedy, tried
-from wired_union.project.model import Debounce, Project, Sampled, Transfer
+from wired_union.project.model import MessageStage, Project, Sampled, TaskStage, Transfer
+from wired_union.subjects.timing.buses import on_wire_s
 from wired_union.subjects.timing.edits import set_stage
+from wired_union.subjects.timing.edits_shared import set_bus, set_task
+from wired_union.subjects.timing.remedies_shared import NEXT_CLOCK_HZ as NEXT_BUS_HZ
 from wired_union.subjects.timing.results import ChainResult, transfer_time_s
 from wired_union.units import show
 
@@ -10,17 +13,17 @@ NEXT_CLOCK_HZ = {"i2c": (100e3, 400e3, 1e6), "uart": (9600.0, 38400.0, 115200.0)
 
 
 def remedies(project: Project, chain: ChainResult) -> tuple[Remedy, ...]:
-    """What could be tried on the stages, the one that frees most first."""
+    """What could be tried on the stages, the one that frees most first. A wait that is meant is left as it is."""
     found: list[tuple[float, Remedy]] = []
     for index, stage in enumerate(chain.chain.stages):
         if isinstance(stage, Sampled):
             found.extend(_sampled_remedies(project, chain.chain.id, index, stage))
         elif isinstance(stage, Transfer):
             found.extend(_faster_bus(project, chain.chain.id, index, stage))
-        elif isinstance(stage, Debounce) and stage.most_s > 0.005:
-            least = min(stage.least_s, 0.005)
-            change = tried(set_stage, project, chain.chain.id, index, least_s=least, most_s=0.005)
-            found.append((stage.most_s - 0.005, Remedy(f"shorten “{stage.name}” to 5\u202fms", change)))
+        elif isinstance(stage, TaskStage):
+            found.extend(_task_remedies(project, chain.chain.id, index, stage))
+        elif isinstance(stage, MessageStage):
+            found.extend(_message_remedies(project, chain.chain.id, index, stage))
     found.sort(key=lambda x: -x[0])
     return tuple(remedy for _, remedy in found if remedy.change is not None)[:4]
 
@@ -33,6 +36,42 @@ def _sampled_remedies(project: Project, chain: str, index: int, stage: Sampled) 
         (half, Remedy(f"poll “{stage.name}” every {show(half, 's')}", faster)),
         (stage.period_s, Remedy(f"interrupt instead of polling “{stage.name}”", interrupt)),
     ]
+
+
+def _task_remedies(project: Project, chain: str, index: int, stage: TaskStage) -> list[tuple[float, Remedy]]:
+    """Started at once instead of by its period; twice as often; before the others."""
+    task = next((t for t in project.concept.tasks if t.id == stage.task), None)
+    if task is None:
+        return []
+    found = []
+    if stage.starts == "by its period":
+        at_once = tried(set_stage, project, chain, index, starts="at once")
+        half = tried(set_task, project, task.id, period_s=task.period_s / 2)
+        found = [(task.period_s, Remedy(f"start “{task.name}” at once, by an interrupt", at_once)),
+                 (task.period_s / 2, Remedy(f"“{task.name}” every {show(task.period_s / 2, 's')}", half))]  # fmt: skip
+    if task.priority > 1 and not task.interrupt:
+        urgent = tried(set_task, project, task.id, priority=1)
+        found.append((0.0, Remedy(f"“{task.name}” the most urgent", urgent)))
+    return found
+
+
+def _message_remedies(project: Project, chain: str, index: int, stage: MessageStage) -> list[tuple[float, Remedy]]:
+    """A faster bus; sent at once instead of by its period."""
+    message = next((m for m in project.concept.messages if m.id == stage.message), None)
+    bus = next((b for b in project.concept.buses if message is not None and b.id == message.bus), None)
+    if message is None or bus is None:
+        return []
+    found = []
+    if stage.starts == "by its period":
+        at_once = tried(set_stage, project, chain, index, starts="at once")
+        found.append((message.every_s, Remedy(f"send “{message.name}” at once", at_once)))
+    clock = next((c for c in NEXT_BUS_HZ[bus.kind] if c > bus.clock_hz), None)
+    if clock is not None:
+        speed = f"{clock:.0f} baud" if bus.kind == "uart" else show(clock, "Hz")
+        saved = on_wire_s(message, bus) * (1 - bus.clock_hz / clock)
+        faster = tried(set_bus, project, value_id=bus.id, clock_hz=clock)
+        found.append((saved, Remedy(f"{bus.name} at {speed}", faster)))
+    return found
 
 
 def _faster_bus(project: Project, chain: str, index: int, stage: Transfer) -> list[tuple[float, Remedy]]:

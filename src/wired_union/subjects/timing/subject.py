@@ -1,6 +1,6 @@
 """Timing: from something sensed to something done."""
 
-from wired_union.kernel.results import Measure
+from wired_union.kernel.results import Measure, Verdict, worst
 from wired_union.kernel.subject import Assessment, Driver, MeasureKind, Subject
 from wired_union.subjects.timing.assess import MOVEMENTS, TIMING, findings, measures
 from wired_union.subjects.timing.buses import BUSES
@@ -18,6 +18,12 @@ def _stages(assessment: Assessment, measure: Measure) -> list[Driver]:
     result = next((c for c in assessment.of(TIMING).chains if c.chain.id == measure.of), None)
     bars = result.bars if result is not None else ()
     return [Driver(b.name, b.most_s, show(b.most_s, "s"), "plum") for b in sorted(bars, key=lambda b: -b.most_s)]
+
+
+def _verdict(assessment: Assessment) -> Verdict | None:
+    found = [*assessment.own_verdicts("timing")]
+    found += [v for p in assessment.of(TASKS) if (v := p.verdict) is not None]
+    return worst([*found, *(v for b in assessment.of(BUSES) if (v := b.verdict) is not None)])
 
 
 def _processor(_: Assessment, measure: Measure) -> SharedPick:
@@ -52,14 +58,16 @@ SUBJECT = Subject(
         " true of a plain loop, a bound elsewhere. A plain loop answers after a whole pass at the worst. The lanes show"
         " everything due at once and each run at its longest.",
         "Buses: CAN exactly by priority, frames stuffed at the worst, no errors on the wire; several frames as if"
-        " others could come in between. Other buses one after the other as they are asked for. A UART's receiver loses what it"
-        " cannot keep until its task has read. Not checked: what a task costs to switch, caches, locks across cores.",
+        " others could come in between. Other buses one after the other as they are asked for. A UART's receiver loses"
+        " what it cannot keep until its task has read. A wait that is meant is never offered as a gain. Not checked:"
+        " what a task costs to switch, caches, locks across cores.",
     ),
     view="view:TimingView",
     methods=("chain-latency", "uart-time", "i2c-time", "spi-time", "response-times",
              "utilisation-bound", "audsley-order", "super-loop", "can-frame-bits", "can-response-times",
              "one-wire-time", "lora-airtime"),
     nodes=(MOVEMENTS, TASKS, BUSES, TIMING), measures=measures, findings=findings, hard_findings=lambda _: (),
+    verdict=_verdict,
     explains=(MeasureKind("chain", "s", "React", each=True, select=_costliest, drivers=_stages,
                           about="worst case of the chain, end to end"),
               MeasureKind("load", "share", "React", each=True, select=_processor, drivers=_tasks,
