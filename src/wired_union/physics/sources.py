@@ -6,6 +6,7 @@ one. What was checked are values, against what `Method.checked` names.
 
 ACARNLEY = "Acarnley, Stepping Motors: A Guide to Theory and Practice, 4th edition (2002)"
 ASTM_B258 = "ASTM B258, table of diameters by gauge"
+ASTROM = "Åström & Murray, Feedback Systems, 2nd edition (2021), chapter 10"
 AUDSLEY = "Audsley 1993 and others, Software Engineering Journal 8"
 BLEVINS = "Blevins, Formulas for Natural Frequency and Mode Shape (1979)"
 CLOPPER = "Clopper & Pearson 1934, Biometrika 26"
@@ -30,7 +31,9 @@ ROARK = "Young & Budynas, Roark's Formulas for Stress and Strain, 7th edition (2
 SAE_AS50881 = "SAE AS50881, bundles"
 SHIGLEY = "Budynas & Nisbett, Shigley's Mechanical Engineering Design, 10th edition (2015)"
 TINDELL = "Tindell, Burns & Wellings 1994, Real-Time Systems 6"
+SKOGESTAD = "Skogestad 2003, Journal of Process Control 13"
 TIMOSHENKO = "Timoshenko & Woinowsky-Krieger, Theory of Plates and Shells, 2nd edition (1959)"
 WILSON = "Wilson 1927, Journal of the American Statistical Association 22"
 WONG = "Wong, Theory of Ground Vehicles, 3rd edition (2001), chapter 6"
 WOODSON = "Woodson & Melcher, Electromechanical Dynamics, part I (1968), chapter 3"
+ZIEGLER = "Ziegler & Nichols 1942, Transactions of the ASME 64"

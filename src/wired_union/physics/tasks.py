@@ -14,7 +14,7 @@ from wired_union.physics.sources import AUDSLEY, DAVIS_CAN, LIU
 
 ROUNDING = 1e-9
 """Share by which sums of floats may miss the whole number that they stand for."""
-MOST_ROUNDS, MOST_INSTANCES = 20_000, 5_000
+MOST_ROUNDS, MOST_INSTANCES, BISECTIONS = 20_000, 5_000, 18
 
 
 class Shared(Struct, frozen=True):
@@ -305,18 +305,30 @@ def stretched(run_s: float, waits_s: float, interrupts: Sequence[Shared]) -> flo
 
 
 def room_for(
-    tasks: Sequence[Shared], deadline_s: Sequence[float], period_s: float, place: int, *, preemptive: bool
-) -> float:
-    """Longest run of one more task of a period, at a place of the order, with which all still meet their deadlines."""
+    tasks: Sequence[Shared], deadline_s: Sequence[float], period_s: float, place: int, *, preemptive: bool,
+    at_least_s: float = 0.0,
+) -> float:  # fmt: skip
+    """Longest run of one more task of a period, at a place of the order, with which all still meet their deadlines.
+
+    0 where that is not more than `at_least_s`. What is above it and is broken in on by nothing below is not asked.
+    """
+    due = [*deadline_s[:place], period_s, *deadline_s[place:]]
 
     def fits(run_s: float) -> bool:
         more = [*tasks[:place], Shared(run_s, period_s), *tasks[place:]]
-        due = [*deadline_s[:place], period_s, *deadline_s[place:]]
-        found = preempted(more) if preemptive else queued(more)
-        return all(r <= d * (1 + ROUNDING) for r, d in zip(found, due, strict=True))
+        first = place if preemptive else 0
+        return all(_in_time(more, n, due[n], preemptive) for n in range(first, len(more)))
 
-    low, high = 0.0, period_s
-    for _ in range(24):
+    low, high = at_least_s, period_s
+    if not fits(low * (1 + ROUNDING)):
+        return 0.0
+    for _ in range(BISECTIONS):
         middle = (low + high) / 2
         low, high = (middle, high) if fits(middle) else (low, middle)
     return low
+
+
+def _in_time(tasks: Sequence[Shared], n: int, due_s: float, preemptive: bool) -> bool:
+    lower = tasks[n + 1 :]
+    held = max((t.holds_s if preemptive else t.run_s for t in lower), default=0.0)
+    return worst_response(tasks[n], tasks[:n], held, preempts=preemptive) <= due_s * (1 + ROUNDING)

@@ -49,6 +49,7 @@ from wired_union.project.timing_model import (
     Chain,
     Debounce,
     Event,
+    Loop,
     Message,
     MessageStage,
     Movement,
@@ -256,6 +257,8 @@ class Concept(Value, frozen=True, kw_only=True):
     """wires that parts share"""
     messages: tuple[Message, ...] = ()
     """what goes over them"""
+    control_loops: tuple[Loop, ...] = ()
+    """what is measured and corrected"""
     loads: tuple[AnyLoad, ...] = ()
     """what must move"""
     mounts: tuple[Mount, ...] = ()
@@ -352,6 +355,7 @@ __all__ = [
     "Limit",
     "Link",
     "Load",
+    "Loop",
     "Message",
     "MessageStage",
     "Mission",

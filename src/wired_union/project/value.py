@@ -50,7 +50,7 @@ V = TypeVar("V", bound="Value")
 
 ROOM_WORDS = {
     "items": "item", "modes": "mode", "subsystems": "subsystem", "loads": "load", "concepts": "concept",
-    "processors": "processor", "tasks": "task", "buses": "bus", "messages": "message",
+    "processors": "processor", "tasks": "task", "buses": "bus", "messages": "message", "chains": "chain",
 }  # fmt: skip
 """What one of each room is called."""
 
@@ -62,7 +62,9 @@ class Ref(Struct, frozen=True):
     `copied`: whether a duplicate of the one named gets a duplicate of the value that names it.
     """
 
-    room: Literal["items", "modes", "subsystems", "loads", "concepts", "processors", "tasks", "buses", "messages"]
+    room: Literal[
+        "items", "modes", "subsystems", "loads", "concepts", "processors", "tasks", "buses", "messages", "chains"
+    ]
     gone: Literal["drop", "clear", "keep"] = "drop"
     copied: bool = False
 

@@ -12,9 +12,11 @@ from wired_union.project.change import (
     replaced,
     with_brief,
     with_concept,
+    with_concept_value,
 )
 from wired_union.project.errors import ProjectError
 from wired_union.project.model import STAGE_KINDS, Chain, Project, Spell, Stage
+from wired_union.project.references import without
 from wired_union.project.value import field_names, made, named_values
 
 
@@ -33,7 +35,7 @@ def rename_chain(project: Project, chain_id: str, name: str) -> Change:
 def remove_chain(project: Project, chain_id: str) -> Change:
     """Delete a chain, and the limit that rests on it."""
     chain = _chain(project, chain_id)
-    after = with_concept(project, chains=tuple(c for c in project.concept.chains if c is not chain))
+    after = with_concept_value(project, without(project.concept, "chains", chain.id))
     after = with_brief(after, limits=tuple(x for x in after.brief.limits if x.measure != measure_id("chain", chain_id)))
     return Change(project, after, f"delete signal chain {chain.name}")
 

@@ -8,7 +8,7 @@ from wired_union.project.change import Change, by_id, with_concept
 from wired_union.project.errors import ProjectError
 from wired_union.project.listed_edits import add_listed, remove_listed, set_listed
 from wired_union.project.model import Project
-from wired_union.project.timing_model import Bus, Message, Processor, Task
+from wired_union.project.timing_model import Bus, Loop, Message, Processor, Task
 
 add_processor = partial(add_listed, room="processors", of_kind=Processor, word="processor")
 set_processor = partial(set_listed, room="processors", word="processor")
@@ -19,6 +19,9 @@ remove_bus = partial(remove_listed, room="buses", word="bus")
 add_message = partial(add_listed, room="messages", of_kind=Message, word="message")
 set_message = partial(set_listed, room="messages", word="message")
 remove_message = partial(remove_listed, room="messages", word="message")
+add_loop = partial(add_listed, room="control_loops", of_kind=Loop, word="control loop")
+set_loop = partial(set_listed, room="control_loops", word="control loop")
+remove_loop = partial(remove_listed, room="control_loops", word="control loop")
 remove_task = partial(remove_listed, room="tasks", word="task")
 
 

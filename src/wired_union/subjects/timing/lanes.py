@@ -107,11 +107,12 @@ def room_left(result: ProcessorResult, period_s: float = ANOTHER_S) -> Room | No
         return _room_in_loop(result, tasks, period_s)
     if way == "each run finished first" and any(t.interrupt for t in tasks):
         return None
-    first = sum(t.interrupt for t in tasks)
-    rooms = {k: room_for(shared, due, period_s, k, preemptive=way == "pre-emptive")
-             for k in range(first, len(tasks) + 1)}  # fmt: skip
-    place = max(rooms, key=lambda k: (rooms[k], k))
-    return Room(rooms[place], period_s, tasks[place - 1].name if place else "")
+    best = Room(0.0, period_s, "")
+    for place in range(len(tasks), sum(t.interrupt for t in tasks) - 1, -1):
+        run = room_for(shared, due, period_s, place, preemptive=way == "pre-emptive", at_least_s=best.run_s)
+        if run > best.run_s:
+            best = Room(run, period_s, tasks[place - 1].name if place else "")
+    return best
 
 
 def _room_in_loop(result: ProcessorResult, tasks: Sequence[Task], period_s: float) -> Room | None:

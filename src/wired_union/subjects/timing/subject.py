@@ -1,9 +1,11 @@
 """Timing: from something sensed to something done."""
 
-from wired_union.kernel.results import Measure, Verdict, worst
+from wired_union.kernel.results import Finding, Measure, Verdict, worst
 from wired_union.kernel.subject import Assessment, Driver, MeasureKind, Subject
 from wired_union.subjects.timing.assess import MOVEMENTS, TIMING, findings, measures
 from wired_union.subjects.timing.buses import BUSES
+from wired_union.subjects.timing.findings_loops import loop_findings, loop_measures
+from wired_union.subjects.timing.loops import LOOPS
 from wired_union.subjects.timing.pick import SharedPick, TimingPick
 from wired_union.subjects.timing.tasks import TASKS
 from wired_union.units import show
@@ -20,9 +22,22 @@ def _stages(assessment: Assessment, measure: Measure) -> list[Driver]:
     return [Driver(b.name, b.most_s, show(b.most_s, "s"), "plum") for b in sorted(bars, key=lambda b: -b.most_s)]
 
 
+def _measures(assessment: Assessment) -> list[Measure]:
+    return [*measures(assessment), *loop_measures(assessment)]
+
+
+def _findings(assessment: Assessment) -> list[Finding]:
+    return [*findings(assessment), *loop_findings(assessment)]
+
+
+def _loop(_: Assessment, measure: Measure) -> SharedPick:
+    return SharedPick("control_loops", measure.of)
+
+
 def _verdict(assessment: Assessment) -> Verdict | None:
     found = [*assessment.own_verdicts("timing")]
     found += [v for p in assessment.of(TASKS) if (v := p.verdict) is not None]
+    found += [r.verdict for r in assessment.of(LOOPS)]
     return worst([*found, *(v for b in assessment.of(BUSES) if (v := b.verdict) is not None)])
 
 
@@ -61,18 +76,28 @@ SUBJECT = Subject(
         " others could come in between. Other buses one after the other as they are asked for. A UART's receiver loses"
         " what it cannot keep until its task has read. A wait that is meant is never offered as a gain. Not checked:"
         " what a task costs to switch, caches, locks across cores.",
+        "Loops: linear plants of one lag, with an integrator or without; a motor's from its winding, its load and its"
+        " inertia. The delay is the chain's worst with half a period that each output is held. The margin is that of"
+        " the crossover that bears the least; 45° is asked for (common practice). The response is of the sampled"
+        " controller itself, with its limit. Left out: noise, backlash, friction.",
     ),
     view="view:TimingView",
     methods=("chain-latency", "uart-time", "i2c-time", "spi-time", "response-times",
              "utilisation-bound", "audsley-order", "super-loop", "can-frame-bits", "can-response-times",
-             "one-wire-time", "lora-airtime"),
-    nodes=(MOVEMENTS, TASKS, BUSES, TIMING), measures=measures, findings=findings, hard_findings=lambda _: (),
+             "one-wire-time", "loop-delay", "simc-tuning", "ziegler-nichols", "lora-airtime"),
+    nodes=(MOVEMENTS, TASKS, BUSES, TIMING, LOOPS), measures=_measures, findings=_findings, hard_findings=lambda _: (),
     verdict=_verdict,
     explains=(MeasureKind("chain", "s", "React", each=True, select=_costliest, drivers=_stages,
                           about="worst case of the chain, end to end"),
               MeasureKind("load", "share", "React", each=True, select=_processor, drivers=_tasks,
                           about="share of the time that a processor runs, at the most"),
               MeasureKind("bus", "share", "React", each=True, select=_bus, drivers=_messages,
-                          about="share of the time that a bus is in use, at the most")),
+                          about="share of the time that a bus is in use, at the most"),
+              MeasureKind("phase-margin", "°", "React", "at least", each=True, select=_loop,
+                          about="phase margin that the delay leaves a control loop"),
+              MeasureKind("delay-margin", "s", "React", "at least", each=True, select=_loop,
+                          about="delay that a control loop could still bear"),
+              MeasureKind("aim-error", "°", "React", each=True, select=_loop,
+                          about="how far it has turned before it acts on what it saw")),
     section="section:section",
 )  # fmt: skip

@@ -26,6 +26,7 @@ from wired_union.subjects.timing.assess import TIMING, chain_measure
 from wired_union.subjects.timing.pick import SharedPick, TimingPick
 from wired_union.subjects.timing.picture import chain_picture
 from wired_union.subjects.timing.results import ChainResult
+from wired_union.subjects.timing.view_loops import LoopCards
 from wired_union.subjects.timing.view_shared import SharedCards
 from wired_union.ui import ask
 from wired_union.ui.canvas import Canvas
@@ -61,6 +62,8 @@ class TimingView(View):
         self.column.addWidget(button("+ add a signal chain", self._add_chain, kind="link"))
         self.shared = SharedCards(self.store, self.theme)
         self.column.addWidget(self.shared)
+        self.loops = LoopCards(self.store, self.theme)
+        self.column.addWidget(self.loops)
         self.column.addStretch(1)
         self.canvases: dict[str, Canvas] = {}
         self._heads: dict[str, tuple[QLabel, QLabel]] = {}
@@ -94,6 +97,7 @@ class TimingView(View):
                 lambda w, h, r=result, c=chosen: chain_picture(r, kit, w, self._measure(r).limit, selected=c)  # type: ignore[misc]
             )
         self.shared.show_all()
+        self.loops.show_all()
         self._show_panel()
 
     def _rebuild(self, chains: tuple[ChainResult, ...]) -> None:
@@ -140,7 +144,7 @@ class TimingView(View):
     def _show_panel(self) -> None:
         self.panel.clear()
         column = self.panel.column
-        if self.shared.fill_panel(column, self._findings_of):
+        if self.shared.fill_panel(column, self._findings_of, self.loops.sliders):
             column.addStretch(1)
             return
         result, index = self._at

@@ -6,10 +6,13 @@ from typing import Any
 
 from PyQt6.QtWidgets import QFrame, QHBoxLayout, QMenu, QVBoxLayout, QWidget
 
-from wired_union.project.timing_model import Bus, Message, Processor, Task
+from wired_union.project.timing_model import Bus, Loop, Message, Processor, Task
+from wired_union.project.value import Value
 from wired_union.subjects.timing import edits_shared as edits
 from wired_union.subjects.timing.buses import BUSES, BusResult
+from wired_union.subjects.timing.findings_loops import loop_words
 from wired_union.subjects.timing.lanes import lanes_of, room_left
+from wired_union.subjects.timing.loops import LOOPS
 from wired_union.subjects.timing.pick import SharedPick
 from wired_union.subjects.timing.picture_buses import BusPick, bus_words, buses_picture, message_words
 from wired_union.subjects.timing.picture_lanes import lanes_picture, lanes_words, load_words, task_words
@@ -27,6 +30,7 @@ EDITS: dict[str, tuple[Callable[..., Any], Callable[..., Any]]] = {
     "tasks": (edits.set_task, edits.remove_task),
     "buses": (edits.set_bus, edits.remove_bus),
     "messages": (edits.set_message, edits.remove_message),
+    "control_loops": (edits.set_loop, edits.remove_loop),
 }
 WORDS = {
     "item": "the part", "way": "how it runs tasks", "processor": "runs on", "period_s": "every",
@@ -34,11 +38,19 @@ WORDS = {
     "most_s": "runs at most", "known": "known by", "deadline_s": "must be done in", "jitter_s": "starts late by",
     "holds_s": "lets none in for", "waits_s": "sits in a wait of", "clock_hz": "clock or baud",
     "buffer_bytes": "bytes kept", "extended": "29-bit identities", "bus": "goes over", "bytes": "bytes",
+    "plant": "it controls", "load": "moved by", "plant_gain": "gain of that", "time_constant_s": "its time constant",
+    "inertia_kg_m2": "its inertia", "control_gain": "gain, P", "integral_s": "integral time, I",
+    "derivative_s": "derivative time, D", "sample_s": "runs every", "chain": "its delay is of", "dead_s": "and besides",
+    "most": "gives at most", "turns_rad_s": "turns, aiming, at", "track_m": "track",
     "transfers": "transfers", "every_s": "every", "read_by": "read by",
 }  # fmt: skip
 NEW_BUSES = (("i2c", "I²C, 400 kHz", 400e3), ("spi", "SPI, 8 MHz", 8e6), ("uart", "UART, 9600 baud", 9600.0),
              ("can", "CAN, 250 kbit/s", 250e3), ("one-wire", "one-wire", 16e3))  # fmt: skip
-EMPTIES = {"deadline_s": "its period", "most_s": "not known", "buffer_bytes": "not known"}
+EMPTIES = {
+    "deadline_s": "its period", "most_s": "not known", "buffer_bytes": "not known", "integral_s": "none",
+    "derivative_s": "none", "most": "no limit", "turns_rad_s": "not asked", "inertia_kg_m2": "from Motion",
+    "time_constant_s": "from Motion", "plant_gain": "from Motion",
+}  # fmt: skip
 
 
 class SharedCards(QWidget):
@@ -155,7 +167,9 @@ class SharedCards(QWidget):
 
     # the panel
 
-    def fill_panel(self, column: QVBoxLayout, findings: Callable[[str], None]) -> bool:
+    def fill_panel(
+        self, column: QVBoxLayout, findings: Callable[[str], None], sliders: Callable[[str], QWidget]
+    ) -> bool:  # fmt: skip
         """The form of what is selected; False where nothing of these is."""
         picked = self._picked
         listed = getattr(self._store.project.concept, picked.room) if picked.room in EDITS else ()
@@ -165,8 +179,10 @@ class SharedCards(QWidget):
         column.addWidget(label(value.name, "title", wrap=True))
         column.addWidget(label(self._said(value), "mute", wrap=True))
         findings(value.id)
+        if isinstance(value, Loop):
+            column.addWidget(sliders(value.id))
         form = ValueForm(self._theme, self._store, value, value.name, partial(self._set, picked.room, value.id),
-                         words=WORDS, empties=EMPTIES)  # fmt: skip
+                         words=WORDS, skip=_unused(value), empties=EMPTIES)  # fmt: skip
         column.addWidget(form)
         if isinstance(value, Processor):
             column.addWidget(button("+ a task", partial(self.add_task, value.id), kind="link"))
@@ -178,8 +194,10 @@ class SharedCards(QWidget):
         column.addWidget(button(f"take {value.name} away", away, kind="link"))
         return True
 
-    def _said(self, value: Processor | Task | Bus | Message) -> str:
+    def _said(self, value: Processor | Task | Bus | Message | Loop) -> str:
         assessment = self._store.assessment
+        if isinstance(value, Loop):
+            return loop_words(next(r for r in assessment.of(LOOPS) if r.loop.id == value.id))
         if isinstance(value, Processor):
             return load_words(next(p for p in assessment.of(TASKS) if p.processor.id == value.id))
         if isinstance(value, Task):
@@ -191,6 +209,17 @@ class SharedCards(QWidget):
 
     def _set(self, room: str, value_id: str, complain: Any, field: str, new: Any) -> None:
         self._store.attempt_or(complain, EDITS[room][0], value_id=value_id, **{field: new})
+
+
+def _unused(value: Value) -> set[str]:
+    """Fields that say nothing of what it is."""
+    if isinstance(value, Loop):
+        moved = value.plant not in {"first order", "integrator with lag"}
+        hidden = {"plant_gain"} if moved else {"load", "inertia_kg_m2"}
+        return hidden | ({"track_m"} if value.plant != "heading" else set())
+    if isinstance(value, Bus):
+        return ({"buffer_bytes"} if value.kind != "uart" else set()) | ({"extended"} if value.kind != "can" else set())
+    return set()
 
 
 CONTROLLERS = {"microcontroller", "computer"}

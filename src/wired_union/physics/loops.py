@@ -1,0 +1,294 @@
+"""Control loops with a delay: margins over frequency, and the response of a sampled controller with its plant.
+
+Polynomials have the highest power first. Angles in degrees, frequencies in radians a second.
+"""
+
+import cmath
+import math
+from collections.abc import Sequence
+from functools import lru_cache
+
+import numpy as np
+from msgspec import Struct
+
+from wired_union.physics.battery import Array
+from wired_union.physics.method import method, require
+from wired_union.physics.sources import ASTROM, SKOGESTAD, ZIEGLER
+
+LOW, HIGH, POINTS = 1e-5, 1e7, 1500
+FILTERED = 10.0
+"""How many times the derivative's own time the filter on it is shorter: common practice."""
+
+
+class LoopDelay(Struct, frozen=True):
+    crossover_rad_s: float
+    phase_margin_deg: float
+    phase_lost_deg: float
+    margin_left_deg: float
+    delay_margin_s: float
+
+
+class Tuning(Struct, frozen=True):
+    gain: float
+    integral_s: float
+    derivative_s: float
+
+
+class Transfer(Struct, frozen=True):
+    """A rational transfer function."""
+
+    numerator: tuple[float, ...]
+    denominator: tuple[float, ...]
+
+    def at(self, w: float) -> complex:
+        """Its value at a frequency."""
+        s = 1j * w
+        return complex(_poly(self.numerator, s) / _poly(self.denominator, s))
+
+    def times(self, other: "Transfer") -> "Transfer":
+        return Transfer(tuple(np.polymul(self.numerator, other.numerator).tolist()),
+                        tuple(np.polymul(self.denominator, other.denominator).tolist()))  # fmt: skip
+
+
+def _poly(coefficients: Sequence[float], s: complex) -> complex:
+    value = 0j
+    for c in coefficients:
+        value = value * s + c
+    return value
+
+
+def pid(gain: float, integral_s: float | None, derivative_s: float | None) -> Transfer:
+    """k·(1 + 1/(Tᵢ·s) + T_d·s/(1 + T_d·s/10)), any of the last two left out."""
+    made = Transfer((gain,), (1.0,))
+    parts = [made]
+    if integral_s:
+        parts.append(Transfer((gain,), (integral_s, 0.0)))
+    if derivative_s:
+        parts.append(Transfer((gain * derivative_s, 0.0), (derivative_s / FILTERED, 1.0)))
+    for part in parts[1:]:
+        top = np.polyadd(np.polymul(made.numerator, part.denominator), np.polymul(part.numerator, made.denominator))
+        made = Transfer(tuple(top.tolist()), tuple(np.polymul(made.denominator, part.denominator).tolist()))
+    return made
+
+
+@lru_cache(maxsize=512)
+def is_stable(loop: Transfer) -> bool:
+    """Whether the closed loop settles without any delay: all roots of its denominator on the left."""
+    roots = np.roots(np.polyadd(loop.numerator, loop.denominator))
+    return bool((roots.real < 0).all())
+
+
+def crossovers(loop: Transfer) -> list[float]:
+    """Frequencies at which its gain is 1, exactly: roots of |N(jw)|² − |D(jw)|² in w²."""
+    square = np.polysub(_squared(loop.numerator), _squared(loop.denominator))
+    roots = np.roots(square)
+    real = roots[(np.abs(roots.imag) <= 1e-9 * np.abs(roots)) & (roots.real > 0)].real
+    return sorted(math.sqrt(float(x)) for x in real)
+
+
+def _squared(coefficients: Sequence[float]) -> Array:
+    """|P(jw)|² as a polynomial in w²."""
+    up = list(reversed(list(coefficients)))
+    even, odd = np.zeros(len(up)), np.zeros(len(up))
+    for n, c in enumerate(up):
+        (odd if n % 2 else even)[n] = c * (1.0 if n % 4 < 2 else -1.0)
+    whole = np.polyadd(np.polymul(even[::-1], even[::-1]), np.polymul(odd[::-1], odd[::-1]))
+    found: Array = np.trim_zeros(whole[::-1][::2][::-1], "f")
+    return found if len(found) else np.zeros(1)
+
+
+def phase_deg(loop: Transfer, w: float) -> float:
+    """Its phase at a frequency, unwrapped from low frequencies upwards by its poles and zeros."""
+    angle = 0.0
+    for roots, sign in ((np.roots(loop.numerator), 1.0), (np.roots(loop.denominator), -1.0)):
+        for r in roots.tolist():
+            r = complex(r)
+            angle += sign * math.degrees(_turn(r, w))
+    lead = loop.numerator[0] / loop.denominator[0] if loop.numerator and loop.numerator[0] else 1.0
+    return angle + (0.0 if lead > 0 else 180.0)
+
+
+def _turn(root: complex, w: float) -> float:
+    """Angle of jw − root."""
+    return cmath.phase(1j * w - root)
+
+
+@lru_cache(maxsize=512)
+def margins(loop: Transfer, delay_s: float = 0.0) -> LoopDelay | None:
+    """The margins at the crossover that bears the least delay; None where its gain never is 1.
+
+    Before any delay the loop must be stable (`is_stable`): then it stays so up to the delay margin.
+    """
+    found = []
+    for w in crossovers(loop):
+        margin = (180.0 + phase_deg(loop, w)) % 360.0
+        margin = margin - 360.0 if margin > 180.0 and not is_stable(loop) else margin
+        lost = math.degrees(w * delay_s)
+        found.append(LoopDelay(w, margin, lost, margin - lost, math.radians(margin) / w))
+    return min(found, key=lambda m: m.delay_margin_s, default=None)
+
+
+@method(
+    "loop-delay",
+    source="|L(jw)| = 1 gives the crossover; the delay takes w·τ off its phase",
+    works=(ASTROM,),
+    checked="2/(s(0.1s + 1)) by hand, and scipy's frequency responses",
+    limits="linear, one delay; a loop that is stable without it",
+)
+def loop_delay(numerator: Sequence[float], denominator: Sequence[float], delay_s: float) -> LoopDelay:
+    """What a delay takes of the phase margin of an open loop, and how much of it the loop could bear.
+
+    Args:
+        numerator: of the open loop, the highest power of s first
+        denominator: likewise
+        delay_s: delay in the loop
+    Returns:
+        crossover_rad_s: where its gain is 1; of several that which bears the least delay
+        phase_margin_deg: without the delay
+        phase_lost_deg: what the delay takes
+        margin_left_deg: what is left; below 0 it swings up
+        delay_margin_s: the longest delay with which it still settles
+    Raises:
+        ValueError: a loop whose gain never is 1, or a delay below zero.
+    """
+    require(len(numerator) > 0 and len(denominator) > 0 and denominator[0] != 0, "both polynomials have coefficients")
+    require(delay_s >= 0, "the delay is 0 or more")
+    found = margins(Transfer(tuple(map(float, numerator)), tuple(map(float, denominator))), delay_s)
+    require(found is not None, "its gain is 1 somewhere")
+    assert found is not None
+    return found
+
+
+@method(
+    "simc-tuning",
+    source="k = T/(K·(τc + θ)), Tᵢ = min(T, 4(τc + θ)); of an integrator k = 1/(K·(τc + θ)), Tᵢ = 4(τc + θ)",
+    works=(SKOGESTAD,),
+    checked="the rule's own margins: 61° of a first-order plant with τc = θ",
+    limits="first order, or an integrator, with a dead time",
+)
+def simc_tuning(gain: float, time_constant_s: float, delay_s: float, integrates: bool = False) -> Tuning:
+    """Settings of a PI controller that are as quick as a dead time lets them be and still smooth.
+
+    Args:
+        gain: of the plant; of an integrator what it moves a second
+        time_constant_s: of the plant; of an integrator its lag, taken as dead time besides
+        delay_s: dead time in the loop
+        integrates: whether the plant integrates
+    Returns:
+        gain: of the controller
+        integral_s: its integral time
+        derivative_s: 0
+    Raises:
+        ValueError: a gain of zero, or no delay at all.
+    """
+    require(gain != 0 and time_constant_s >= 0 and delay_s >= 0, "the gain is not 0, times are 0 or more")
+    dead = delay_s + (time_constant_s if integrates else 0.0)
+    require(dead > 0, "there is a dead time above 0")
+    if integrates:
+        return Tuning(1 / (gain * 2 * dead), 8 * dead, 0.0)
+    require(time_constant_s > 0, "the time constant is above 0")
+    return Tuning(time_constant_s / (gain * 2 * dead), min(time_constant_s, 8 * dead), 0.0)
+
+
+@method(
+    "ziegler-nichols",
+    source="PI: 0.45 of the gain at which it swings, 0.83 of that swing's period; PID: 0.6, 0.5 and 0.125",
+    works=(ZIEGLER,),
+    checked="the swing of an integrator with dead time by hand",
+    limits="quarter decay: quick, and swings over",
+)
+def ziegler_nichols(swings_at_gain: float, period_s: float, derivative: bool = False) -> Tuning:
+    """Settings from the gain at which a loop just goes on swinging, and the period of that.
+
+    Args:
+        swings_at_gain: gain of a plain P controller at which it does
+        period_s: of that swing
+        derivative: whether a D part is wanted
+    Returns:
+        gain: of the controller
+        integral_s: its integral time
+        derivative_s: its derivative time
+    Raises:
+        ValueError: a figure that is not above zero.
+    """
+    require(swings_at_gain > 0 and period_s > 0, "gain and period are above 0")
+    if derivative:
+        return Tuning(0.6 * swings_at_gain, period_s / 2, period_s / 8)
+    return Tuning(0.45 * swings_at_gain, period_s / 1.2, 0.0)
+
+
+class Sampled(Struct, frozen=True):
+    """A controller as it runs: its settings, how often, the delay after it, and the most that it can give."""
+
+    gain: float
+    integral_s: float | None
+    derivative_s: float | None
+    period_s: float
+    delay_s: float
+    most: float = math.inf
+
+
+@lru_cache(maxsize=64)
+def step_response(plant: Transfer, controller: Sampled, until_s: float, points: int = 400) -> tuple[Array, Array]:
+    """What a loop makes of a step of 1: times and the plant's output, the controller run once a period, held between.
+
+    The plant is solved exactly between instants (matrix exponential); an integral stops where its output is all there
+    is (no wind-up). Shapes: (points,) each.
+    """
+    from scipy.linalg import expm  # heavy, and only wanted here
+
+    a, b, c = _states(plant)
+    period = min(controller.period_s, until_s)
+    fine = max(round(period / (until_s / points)), 1)
+    dt = period / fine
+    size = len(b)
+    block = np.zeros((size + 1, size + 1))
+    block[:size, :size], block[:size, size] = a * dt, b * dt
+    whole = expm(block)
+    ad, bd = whole[:size, :size], whole[:size, size]
+    late = round(controller.delay_s / dt)
+    count = round(until_s / dt)
+    given = np.zeros(count + late + fine + 1)
+    x = np.zeros(size)
+    times: Array = np.arange(count, dtype=float) * dt
+    seen: Array = np.zeros(count)
+    summed, before, slope = 0.0, 0.0, 0.0
+    for k in range(count):
+        y = float(c @ x)
+        seen[k] = y
+        if k % fine == 0:
+            u, summed, slope = _law(controller, 1.0 - y, y - before, summed, slope, period)
+            before = y
+            given[k + late : k + late + fine] = u
+        x = np.asarray(ad @ x + bd * given[k], dtype=float)
+        if not np.isfinite(x).all() or abs(y) > 1e6:
+            seen[k:] = y
+            break
+    return times, seen
+
+
+def _law(
+    c: Sampled, error: float, rise: float, summed: float, slope: float, period_s: float
+) -> tuple[float, float, float]:
+    """Output of a PID controller for an instant, with its sum and the filtered slope of what is measured."""
+    if c.derivative_s:
+        share = c.derivative_s / (c.derivative_s + FILTERED * period_s)
+        slope = share * slope + (1 - share) * rise / period_s
+    more = summed + (c.gain * period_s / c.integral_s * error if c.integral_s else 0.0)
+    wanted = c.gain * error + more - (c.gain * c.derivative_s * slope if c.derivative_s else 0.0)
+    held = min(max(wanted, -c.most), c.most)
+    return held, more if held == wanted or (wanted - held) * error < 0 else summed, slope
+
+
+def _states(plant: Transfer) -> tuple[Array, Array, Array]:
+    """Controllable form of a strictly proper plant: A, b, c."""
+    lead = plant.denominator[0]
+    down = np.array(plant.denominator[1:]) / lead
+    size = len(down)
+    top = np.concatenate([np.zeros(size - len(plant.numerator)), np.array(plant.numerator)]) / lead
+    a = np.zeros((size, size))
+    a[0] = -down
+    a[1:, :-1] = np.eye(size - 1)
+    b = np.zeros(size)
+    b[0] = 1.0
+    return a, b, top

@@ -1,0 +1,89 @@
+"""A loop's response to a step, with its delay and, dashed, without; and what its margins say in rows."""
+
+import math
+
+import numpy as np
+
+from wired_union.kernel.checks import Row
+from wired_union.physics.battery import Array
+from wired_union.physics.loops import step_response
+from wired_union.picture.axis import ticks
+from wired_union.picture.shapes import Kit, Line, Picture, Poly, Shape, hint_picture, kept_inside
+from wired_union.subjects.timing.loops import LoopResult
+from wired_union.units import show
+
+HIGH, TOP, BOTTOM = 168.0, 1.9, -0.35
+SLOWEST = 12.0
+"""How many times the inverse of the crossover a response is drawn for."""
+
+
+def span_s(r: LoopResult) -> float:
+    """How long it is drawn: until a loop like it has settled."""
+    assert r.plant is not None
+    slow = SLOWEST / r.margins.crossover_rad_s if r.margins is not None else 6 * r.plant.denominator[0]
+    return min(max(slow, 4 * (r.delay_s or 0.0), 8 * r.loop.sample_s), 5_000 * r.loop.sample_s)
+
+
+def responses(r: LoopResult) -> tuple[Array, Array, Array]:
+    """Times, the response with the delay, and the same without."""
+    assert r.plant is not None
+    until = span_s(r)
+    times, late = step_response(r.plant, r.sampled(), until)
+    _, prompt = step_response(r.plant, r.sampled(0.0), until)
+    return times, late, prompt
+
+
+def loop_picture(r: LoopResult, kit: Kit, width: float) -> Picture:
+    """Both responses over time; what is wanted as a line at 1."""
+    if not r.known:
+        return hint_picture(f"Not known yet: {'; '.join(r.missing)}.", kit, width)
+    times, late, prompt = responses(r)
+    left, right, high = kit.px(30), width - kit.px(8), kit.px(HIGH)
+    top, bottom = kit.px(8), high - kit.px(22)
+    until = float(times[-1]) or 1.0
+
+    def at(t: float, y: float) -> tuple[float, float]:
+        held = min(max(y, BOTTOM), TOP)
+        return left + (right - left) * t / until, bottom - (bottom - top) * (held - BOTTOM) / (TOP - BOTTOM)
+
+    shapes: list[Shape] = []
+    for t in ticks(0, until, 5):
+        x, _ = at(t, 0)
+        shapes.append(Line(x, top, x, bottom, "line"))
+        shapes.append(kit.figures(x, bottom + kit.px(11), show(t, "s") if t else "0", "small", "mute", anchor="middle"))
+    for y, text in ((0.0, "0"), (1.0, "1")):
+        shapes.append(Line(left, at(0, y)[1], right, at(0, y)[1], "mute" if y else "line", 1.0))
+        shapes.append(kit.figures(left - kit.px(6), at(0, y)[1], text, "small", "mute", anchor="end"))
+    shapes.append(Poly(_line(times, prompt, at), "mute", width=1.4, dash=(5.0, 4.0)))
+    shapes.append(Poly(_line(times, late, at), "plum", width=2.2))
+    shapes.append(kit.words(right, top + kit.px(8), "with its delay", "small", "plum", bold=True, anchor="end"))
+    shapes.append(kit.words(right, top + kit.px(24), "without", "small", "mute", anchor="end"))
+    return Picture(width, high, kept_inside(shapes, kit, width))
+
+
+def _line(times: Array, values: Array, at: object) -> tuple[tuple[float, float], ...]:
+    assert callable(at)
+    return tuple(at(t, y) for t, y in zip(times.tolist(), np.nan_to_num(values).tolist(), strict=True))
+
+
+def loop_rows(r: LoopResult) -> list[Row]:
+    """What the margins say, one below the other."""
+    if not r.known or r.delay_s is None:
+        return []
+    rows = [Row("Delay in the loop", show(r.delay_s, "s"))]
+    m = r.margins
+    if not r.settles:
+        return [*rows, Row("Without any delay", "does not settle", "breaks")]
+    if m is None:
+        return [*rows, Row("Its gain never is 1", "any delay does")]
+    tone = r.verdict.value if r.verdict.value in {"breaks", "tight"} else ""
+    bears = r.bears_s or 0.0
+    return [
+        Row("Crosses over at", show(m.crossover_rad_s / (2 * math.pi), "Hz")),
+        Row("Phase margin, no delay", f"{m.phase_margin_deg:.0f}°"),
+        *rows,
+        Row("Lost to the delay", f"−{m.phase_lost_deg:.0f}°"),
+        Row("Margin left", f"{m.margin_left_deg:.0f}°".replace("-", "−"), tone),
+        Row("Could still bear", show(bears, "s") if bears > 0 else "none", tone),
+        *([Row("Aim is off by", f"{r.aim_deg:.1f}°")] if r.aim_deg is not None else []),
+    ]

@@ -1,0 +1,137 @@
+"""Control loops: a card each with its response and its margins, and sliders for what P, I and D do."""
+
+import math
+from functools import partial
+
+from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
+
+from wired_union.kernel.results import tried
+from wired_union.kernel.ripple import ripple
+from wired_union.subjects.timing.edits_shared import add_loop, set_loop
+from wired_union.subjects.timing.loops import LOOPS, LoopResult
+from wired_union.subjects.timing.pick import SharedPick
+from wired_union.subjects.timing.picture_loop import loop_picture, loop_rows
+from wired_union.ui import ask
+from wired_union.ui.canvas import Canvas
+from wired_union.ui.fields import Form, button, empty, label
+from wired_union.ui.slider import FigureSlider
+from wired_union.ui.store import Store
+from wired_union.ui.theme import Theme
+from wired_union.ui.view import card
+
+DECADES = 1.3
+"""How far a slider goes to either side of what a figure was when it was taken hold of, in powers of ten."""
+SLID = (("control_gain", "gain, P", ""), ("integral_s", "integral time, I", "s"),
+        ("derivative_s", "derivative time, D", "s"))  # fmt: skip
+
+
+class LoopCards(QWidget):
+    """A card for each loop, and one more."""
+
+    def __init__(self, store: Store, theme: Theme) -> None:
+        super().__init__()
+        self._store, self._theme = store, theme
+        self._column = QVBoxLayout(self)
+        self._column.setContentsMargins(0, 0, 0, 0)
+        self._column.setSpacing(theme.px(8))
+        self.responses: dict[str, Canvas] = {}
+        self._rows: dict[str, QVBoxLayout] = {}
+        self._titles: dict[str, object] = {}
+
+    def show_all(self) -> None:
+        """Draw what the store holds."""
+        found = self._store.assessment.of(LOOPS)
+        if list(self.responses) != [r.loop.id for r in found] or self._column.count() == 0:
+            self._rebuild(found)
+        for r in found:
+            self.show_loop(r)
+
+    def show_loop(self, r: LoopResult) -> None:
+        """Draw one loop as a result has it: the present, or what a slider would make of it."""
+        self.responses[r.loop.id].show_layout(lambda w, h: loop_picture(r, self._theme.kit, w))
+        rows = self._rows[r.loop.id]
+        empty(rows)
+        form = Form(self._theme)
+        for row in loop_rows(r):
+            form.add(row.name, label(row.text, "figures"))
+        rows.addWidget(form)
+        rows.addStretch(1)
+
+    def _rebuild(self, found: tuple[LoopResult, ...]) -> None:
+        empty(self._column)
+        self.responses, self._rows = {}, {}
+        for r in found:
+            self._column.addWidget(self._card(r))
+        new = button("+ a control loop", self._add, kind="link")
+        self._column.addWidget(new if found else card(self._theme, label("Control loops", "heading"), new))
+
+    def _card(self, r: LoopResult) -> QWidget:
+        title = button(r.loop.name, partial(self._pick, r.loop.id), kind="link")
+        canvas = Canvas(self._theme, name=f"Response of {r.loop.name}")
+        inside = QWidget()
+        row = QHBoxLayout(inside)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.addWidget(canvas, 1)
+        rows = QVBoxLayout()
+        side = QWidget()
+        side.setLayout(rows)
+        side.setFixedWidth(self._theme.px(290))
+        row.addWidget(side)
+        self.responses[r.loop.id], self._rows[r.loop.id] = canvas, rows
+        hint = label("response to a step", "mute")
+        head = QWidget()
+        line = QHBoxLayout(head)
+        line.setContentsMargins(0, 0, 0, 0)
+        line.addWidget(title)
+        line.addWidget(hint, 1)
+        return card(self._theme, head, inside)
+
+    def _pick(self, loop_id: str) -> None:
+        self._store.pick(SharedPick("control_loops", loop_id))
+
+    def _add(self) -> None:
+        name, meant = ask.word(self, "A control loop", "What does it hold? “Drive speed”, “Heading to the target”")
+        if meant and self._store.attempt(add_loop, name=name):
+            self._pick(self._store.project.concept.control_loops[-1].id)
+
+    # the panel
+
+    def sliders(self, loop_id: str) -> QWidget:
+        """What P, I and D each do: dragged, the response and the strip follow; let go, it is so."""
+        loop = next(x for x in self._store.project.concept.control_loops if x.id == loop_id)
+        held = QWidget()
+        column = QVBoxLayout(held)
+        column.setContentsMargins(0, 0, 0, 0)
+        self.slid: dict[str, FigureSlider] = {}
+        for field, text, unit in SLID:
+            value = getattr(loop, field)
+            if value is None:
+                continue
+            at = math.log10(value)
+            slider = FigureSlider(self._theme, text, unit, at + DECADES, at - DECADES)
+            slider.show_value(at)
+            slider.figure.setText(_figure(value, unit))
+            slider.moved.connect(partial(self._slide, slider, loop_id, field, unit))
+            slider.let_go.connect(partial(self._let_go, loop_id, field))
+            self.slid[field] = slider
+            column.addWidget(slider)
+        return held
+
+    def _slide(self, slider: FigureSlider, loop_id: str, field: str, unit: str, at: float) -> None:
+        value = float(f"{10**at:.3g}")
+        slider.figure.setText(_figure(value, unit))
+        change = tried(set_loop, self._store.project, value_id=loop_id, **{field: value})
+        if change is not None and slider.slider.isSliderDown():
+            found = ripple(self._store.assessment, change)
+            self._store.show_preview(found)
+            self.show_loop(next(r for r in found.after.of(LOOPS) if r.loop.id == loop_id))
+
+    def _let_go(self, loop_id: str, field: str, at: float) -> None:
+        self._store.show_preview(None)
+        self._store.attempt(set_loop, value_id=loop_id, **{field: float(f"{10**at:.3g}")})
+
+
+def _figure(value: float, unit: str) -> str:
+    from wired_union.units import show
+
+    return show(value, unit) if unit else f"{value:.3g}"

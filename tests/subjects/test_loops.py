@@ -1,0 +1,102 @@
+"""Control loops in whole projects: plants from Motion, delays of chains, gaps, remedies that mend."""
+
+import math
+
+import pytest
+
+from builders import a_chain, a_project, a_rover
+from wired_union.kernel.results import Verdict
+from wired_union.kernel.ripple import outcome, ripple
+from wired_union.physics.loops import loop_delay
+from wired_union.project.timing_model import Event, Loop
+from wired_union.subjects import assess
+from wired_union.subjects.mass.gives import TOTAL_KG
+from wired_union.subjects.motion.gives_times import MOTION
+from wired_union.subjects.timing.edits import remove_chain
+from wired_union.subjects.timing.edits_shared import set_loop
+from wired_union.subjects.timing.loops import LOOPS
+
+
+def looped(project, late_s=0.3, **figures):
+    """A loop with a chain that takes so long."""
+    chain = a_chain(Event(name="seen", least_s=0.0, most_s=late_s))
+    loop = Loop(id="it", name="It", **{"chain": "bump", "sample_s": 0.02, **figures})
+    concept = project.concept.but(chains=(chain,), control_loops=(loop,))
+    return project.but(concepts=(concept,))
+
+
+def aiming(late_s=0.3, gain=1.0, **figures):
+    return looped(a_project(), late_s, plant="integrator with lag", plant_gain=1.0, time_constant_s=0.1,
+                  control_gain=gain, **figures)  # fmt: skip
+
+
+def of(project):
+    (found,) = assess(project).of(LOOPS)
+    return found
+
+
+def test_the_chain_and_half_a_period_are_the_delay_and_the_margins_follow():
+    found = of(aiming(turns_rad_s=0.5))
+    assert found.delay_s == pytest.approx(0.31)
+    by_hand = loop_delay([1.0], [0.1, 1.0, 0.0], 0.31)
+    assert found.left_deg == pytest.approx(by_hand.margin_left_deg)
+    assert found.bears_s == pytest.approx(by_hand.delay_margin_s - 0.31)
+    assert found.aim_deg == pytest.approx(math.degrees(0.155))
+    assert found.verdict is Verdict.HOLDS
+
+
+def test_too_late_a_picture_makes_it_circle_and_each_remedy_helps():
+    project = aiming(late_s=1.2, gain=1.4)
+    assessed = assess(project)
+    finding = next(f for f in assessed.findings if f.check == "loop")
+    assert (finding.verdict, finding.title) == (Verdict.BREAKS, "It circles what it aims at")
+    assert of(project).bears_s < 0
+    helps = {}
+    for remedy in finding.remedies:
+        told = outcome(assessed, ripple(assessed, remedy.change), finding)
+        helps[remedy.label.split(" ")[0]] = (told.helps, of(remedy.change.after).verdict)
+    assert helps["a"] == (True, Verdict.HOLDS)
+    assert helps["gain"] == (True, Verdict.HOLDS)
+
+
+def test_a_loop_that_swings_without_any_delay_is_said_to():
+    found = of(aiming(late_s=0.0, gain=5.0, integral_s=0.02))
+    assert not found.settles
+    assert found.verdict is Verdict.BREAKS
+
+
+def test_the_motor_of_a_drive_is_its_plant():
+    """K = 1/ke, T = R·m·(r/i)²/(n·kt·ke), by hand from Motion's constants; unweighed parts leave it unknown."""
+    project = looped(a_rover(), 0.05, plant="motor speed", load="drive", control_gain=0.5, integral_s=0.1)
+    found, assessed = of(project), assess(project)
+    motor = assessed.of(MOTION).of("drive").drive.motor
+    inertia = assessed.of(TOTAL_KG) * 0.06**2 / 4
+    assert found.plant.numerator[0] == pytest.approx(1 / motor.volts_s_per_rad)
+    time = motor.resistance_ohm * inertia / (motor.torque_n_m_per_a * motor.volts_s_per_rad)
+    assert found.plant.denominator[0] == pytest.approx(time)
+    own = of(set_loop(project, value_id="it", inertia_kg_m2=2 * inertia).after)
+    assert own.plant.denominator[0] == pytest.approx(2 * time)
+    place = of(set_loop(project, value_id="it", plant="motor position").after)
+    assert place.plant.denominator == (pytest.approx(time), 1.0, 0.0)
+    heading = set_loop(project, value_id="it", plant="heading", track_m=0.3, time_constant_s=0.2).after
+    assert of(heading).plant.numerator[0] == pytest.approx(2 * 0.06 / 0.3 / motor.volts_s_per_rad)
+
+
+@pytest.mark.parametrize(("figures", "lacks"), [
+    ({"plant": "first order"}, "It: the gain of what is controlled"),
+    ({"plant": "first order", "plant_gain": 1.0}, "It: its time constant"),
+    ({"plant": "motor speed"}, "It: a motor of Motion that it controls"),
+])  # fmt: skip
+def test_what_nobody_says_leaves_it_unknown(figures, lacks):
+    found = of(looped(a_project(), **figures))
+    assert lacks in found.missing
+    assert (found.verdict, found.left_deg) == (Verdict.UNKNOWN, None)
+
+
+def test_a_chain_that_is_not_known_or_gone():
+    lost = looped(a_project(), plant="first order", plant_gain=1.0, time_constant_s=0.1)
+    empty = lost.concept.but(chains=(a_chain(),))
+    assert of(lost.but(concepts=(empty,))).missing == ("It: how long Bump takes",)
+    gone = remove_chain(lost, "bump").after
+    assert gone.concept.control_loops[0].chain == ""
+    assert of(gone).delay_s == pytest.approx(0.01)  # half a period is left
