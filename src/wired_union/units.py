@@ -22,7 +22,8 @@ ENDINGS = {
     "_kg_m3": "kg/m³", "_m3_s": "m³/s", "_m3": "m³", "_days": "days",
     "_m_s2": "m/s²", "_m_s": "m/s", "_n_m": "N·m", "_m2": "m²",
     "_ohm": "Ω", "_deg": "°",
-    "_dbm": "dBm", "_db": "dB", "_hz": "Hz", "_kg": "kg", "_ah": "Ah", "_wh": "Wh", "_pa": "Pa", "_baud": "Bd",
+    "_dbm": "dBm", "_dbi": "dBi", "_db": "dB",
+    "_hz": "Hz", "_kg": "kg", "_ah": "Ah", "_wh": "Wh", "_pa": "Pa", "_baud": "Bd",
     "_bytes": "B", "_v": "V", "_a": "A", "_w": "W", "_m": "m", "_s": "s", "_h": "h", "_n": "N", "_c": "°C",
     "_k": "K", "_j": "J", "_f": "F",
 }  # fmt: skip

@@ -153,6 +153,9 @@ def loop_delay(numerator: Sequence[float], denominator: Sequence[float], delay_s
     """
     require(len(numerator) > 0 and len(denominator) > 0 and denominator[0] != 0, "both polynomials have coefficients")
     require(delay_s >= 0, "the delay is 0 or more")
+    sizes = [abs(c) for c in (*numerator, *denominator) if c]
+    require(max(sizes) < 1e60 and min(sizes) > 1e-60, "coefficients that are not 0 are between 1e-60 and 1e60")
+    require(len(numerator) + len(denominator) <= 24, "polynomials of a degree that can be solved")
     found = margins(Transfer(tuple(map(float, numerator)), tuple(map(float, denominator))), delay_s)
     require(found is not None, "its gain is 1 somewhere")
     assert found is not None

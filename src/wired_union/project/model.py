@@ -45,6 +45,7 @@ from wired_union.project.timing_model import (
     STAGE_KINDS,
     Actuator,
     Again,
+    AirStage,
     Bus,
     Chain,
     Debounce,
@@ -54,6 +55,7 @@ from wired_union.project.timing_model import (
     MessageStage,
     Movement,
     Processor,
+    RadioLink,
     Sampled,
     Spell,
     Stage,
@@ -259,6 +261,8 @@ class Concept(Value, frozen=True, kw_only=True):
     """what goes over them"""
     control_loops: tuple[Loop, ...] = ()
     """what is measured and corrected"""
+    radio_links: tuple[RadioLink, ...] = ()
+    """what is sent through the air"""
     loads: tuple[AnyLoad, ...] = ()
     """what must move"""
     mounts: tuple[Mount, ...] = ()
@@ -330,6 +334,7 @@ __all__ = [
     "VERSION",
     "Actuator",
     "Again",
+    "AirStage",
     "AnyLoad",
     "Beam",
     "Brief",
@@ -375,6 +380,7 @@ __all__ = [
     "Processor",
     "Project",
     "Question",
+    "RadioLink",
     "Rail",
     "Regulator",
     "Requires",

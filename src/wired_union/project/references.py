@@ -16,7 +16,7 @@ from wired_union.project.value import ROOM_WORDS, Ref, Value, field_names, field
 
 Path = tuple[int | str, ...]
 V = TypeVar("V", bound=Value)
-ROOMS = ("items", "modes", "subsystems", "loads", "processors", "tasks", "buses", "messages", "chains")
+ROOMS = ("items", "modes", "subsystems", "loads", "processors", "tasks", "buses", "messages", "chains", "radio_links")
 
 
 class Fault(ProjectError):

@@ -51,6 +51,7 @@ V = TypeVar("V", bound="Value")
 ROOM_WORDS = {
     "items": "item", "modes": "mode", "subsystems": "subsystem", "loads": "load", "concepts": "concept",
     "processors": "processor", "tasks": "task", "buses": "bus", "messages": "message", "chains": "chain",
+    "radio_links": "radio link",
 }  # fmt: skip
 """What one of each room is called."""
 
@@ -63,7 +64,17 @@ class Ref(Struct, frozen=True):
     """
 
     room: Literal[
-        "items", "modes", "subsystems", "loads", "concepts", "processors", "tasks", "buses", "messages", "chains"
+        "items",
+        "modes",
+        "subsystems",
+        "loads",
+        "concepts",
+        "processors",
+        "tasks",
+        "buses",
+        "messages",
+        "chains",
+        "radio_links",
     ]
     gone: Literal["drop", "clear", "keep"] = "drop"
     copied: bool = False

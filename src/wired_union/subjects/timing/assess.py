@@ -8,6 +8,7 @@ from wired_union.kernel.subject import Assessment, Given, Node
 from wired_union.physics.latency import chain_latency, stage_bounds
 from wired_union.project.model import Chain, Concept, Movement, Project
 from wired_union.subjects.motion.gives_times import MOTION, MotionResult
+from wired_union.subjects.timing.air import AIR, LinkResult
 from wired_union.subjects.timing.buses import BUSES, BusResult
 from wired_union.subjects.timing.findings import bus_findings, task_findings
 from wired_union.subjects.timing.results import ChainResult, StageBar, TimingResult
@@ -22,11 +23,13 @@ def assess_timing(concept: Concept, around: Around) -> TimingResult:
 
 
 def around_of(
-    movements: Movements, processors: tuple[ProcessorResult, ...] = (), buses: tuple[BusResult, ...] = ()
+    movements: Movements, processors: tuple[ProcessorResult, ...] = (), buses: tuple[BusResult, ...] = (),
+    links: tuple[LinkResult, ...] = (),
 ) -> Around:  # fmt: skip
     """What stages refer to, by its id."""
     tasks = {t.task.id: t for p in processors for t in p.tasks}
-    return Around(movements, tasks, {m.message.id: m for b in buses for m in b.messages})
+    messages = {m.message.id: m for b in buses for m in b.messages}
+    return Around(movements, tasks, messages, {r.link.id: r for r in links})
 
 
 def movements_of(concept: Concept, motion: MotionResult) -> Movements:
@@ -79,8 +82,8 @@ MOVEMENTS = Node("movements", _reads, _wanted, (MOTION,))
 TIMING = Node(
     "timing", lambda project: (project.concept.chains,),
     lambda project, given: assess_timing(
-        project.concept, around_of(given.of(MOVEMENTS), given.of(TASKS), given.of(BUSES))
-    ), (MOVEMENTS, TASKS, BUSES),
+        project.concept, around_of(given.of(MOVEMENTS), given.of(TASKS), given.of(BUSES), given.of(AIR))
+    ), (MOVEMENTS, TASKS, BUSES, AIR),
 )  # fmt: skip
 
 

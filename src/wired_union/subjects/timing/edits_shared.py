@@ -8,7 +8,7 @@ from wired_union.project.change import Change, by_id, with_concept
 from wired_union.project.errors import ProjectError
 from wired_union.project.listed_edits import add_listed, remove_listed, set_listed
 from wired_union.project.model import Project
-from wired_union.project.timing_model import Bus, Loop, Message, Processor, Task
+from wired_union.project.timing_model import Bus, Loop, Message, Processor, RadioLink, Task
 
 add_processor = partial(add_listed, room="processors", of_kind=Processor, word="processor")
 set_processor = partial(set_listed, room="processors", word="processor")
@@ -22,6 +22,9 @@ remove_message = partial(remove_listed, room="messages", word="message")
 add_loop = partial(add_listed, room="control_loops", of_kind=Loop, word="control loop")
 set_loop = partial(set_listed, room="control_loops", word="control loop")
 remove_loop = partial(remove_listed, room="control_loops", word="control loop")
+add_link = partial(add_listed, room="radio_links", of_kind=RadioLink, word="radio link")
+set_link = partial(set_listed, room="radio_links", word="radio link")
+remove_link = partial(remove_listed, room="radio_links", word="radio link")
 remove_task = partial(remove_listed, room="tasks", word="task")
 
 

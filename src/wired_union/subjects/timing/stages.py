@@ -8,6 +8,7 @@ from msgspec import Struct
 from wired_union.physics.latency import StageTimes
 from wired_union.project.timing_model import (
     Again,
+    AirStage,
     Chain,
     MessageStage,
     Movement,
@@ -17,6 +18,7 @@ from wired_union.project.timing_model import (
     TaskStage,
     Transfer,
 )
+from wired_union.subjects.timing.air import LinkResult
 from wired_union.subjects.timing.buses import MessageResult
 from wired_union.subjects.timing.results import transfer_time_s
 from wired_union.subjects.timing.tasks import TaskResult
@@ -43,6 +45,7 @@ class Around(Struct, frozen=True):
     movements: Movements
     tasks: Mapping[str, TaskResult]
     messages: Mapping[str, MessageResult]
+    links: Mapping[str, LinkResult]
 
 
 def times_of(chain: Chain, around: Around) -> tuple[list[list[StageTimes]], tuple[str, ...]]:
@@ -81,6 +84,8 @@ def _times(stage: Stage, around: Around) -> tuple[StageTimes, tuple[str, ...]]:
         return _of_task(stage, around.tasks.get(stage.task))
     if isinstance(stage, MessageStage):
         return _of_message(stage, around.messages.get(stage.message))
+    if isinstance(stage, AirStage):
+        return _of_link(stage, around.links.get(stage.link))
     return nothing, ()
 
 
@@ -93,6 +98,15 @@ def _of_task(stage: TaskStage, result: TaskResult | None) -> tuple[StageTimes, t
         return (False, 0.0, 0.0), result.missing or (f"{stage.name}: a time in which {result.task.name} is done",)
     waits = result.task.period_s if stage.starts == "by its period" else 0.0
     return (False, min(result.task.least_s, response), waits + response), ()
+
+
+def _of_link(stage: AirStage, result: LinkResult | None) -> tuple[StageTimes, tuple[str, ...]]:
+    """All its hops one after the other; what collides or fades is lost, and not counted."""
+    if result is None:
+        return (False, 0.0, 0.0), (f"{stage.name}: which radio link it is",)
+    takes = result.airtime_s * result.link.hops
+    waits = result.link.every_s if stage.starts == "by its period" else 0.0
+    return (False, takes, waits + takes), ()
 
 
 def _of_message(stage: MessageStage, result: MessageResult | None) -> tuple[StageTimes, tuple[str, ...]]:

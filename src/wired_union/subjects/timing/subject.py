@@ -2,8 +2,11 @@
 
 from wired_union.kernel.results import Finding, Measure, Verdict, worst
 from wired_union.kernel.subject import Assessment, Driver, MeasureKind, Subject
+from wired_union.subjects.timing.about import ABOUT, METHODS
+from wired_union.subjects.timing.air import AIR
 from wired_union.subjects.timing.assess import MOVEMENTS, TIMING, findings, measures
 from wired_union.subjects.timing.buses import BUSES
+from wired_union.subjects.timing.findings_air import air_findings, air_measures
 from wired_union.subjects.timing.findings_loops import loop_findings, loop_measures
 from wired_union.subjects.timing.loops import LOOPS
 from wired_union.subjects.timing.pick import SharedPick, TimingPick
@@ -23,11 +26,16 @@ def _stages(assessment: Assessment, measure: Measure) -> list[Driver]:
 
 
 def _measures(assessment: Assessment) -> list[Measure]:
-    return [*measures(assessment), *loop_measures(assessment)]
+    return [*measures(assessment), *loop_measures(assessment), *air_measures(assessment)]
 
 
 def _findings(assessment: Assessment) -> list[Finding]:
-    return [*findings(assessment), *loop_findings(assessment)]
+    return [*findings(assessment), *loop_findings(assessment), *air_findings(assessment)]
+
+
+def _link(assessment: Assessment, measure: Measure) -> SharedPick:
+    links = assessment.of(AIR)
+    return SharedPick("radio_links", measure.of or (links[0].link.id if links else ""))
 
 
 def _loop(_: Assessment, measure: Measure) -> SharedPick:
@@ -37,7 +45,7 @@ def _loop(_: Assessment, measure: Measure) -> SharedPick:
 def _verdict(assessment: Assessment) -> Verdict | None:
     found = [*assessment.own_verdicts("timing")]
     found += [v for p in assessment.of(TASKS) if (v := p.verdict) is not None]
-    found += [r.verdict for r in assessment.of(LOOPS)]
+    found += [r.verdict for r in assessment.of(LOOPS)] + [r.verdict for r in assessment.of(AIR)]
     return worst([*found, *(v for b in assessment.of(BUSES) if (v := b.verdict) is not None)])
 
 
@@ -65,27 +73,11 @@ def _messages(assessment: Assessment, measure: Measure) -> list[Driver]:
 
 SUBJECT = Subject(
     id="timing", title="Timing", group="BUDGET",
-    about=(
-        "Worst: every stage at its most, every sample just missed. Typical: every stage in its middle. Least: every"
-        " stage at its shortest. Stages are taken as not synchronised with each other.",
-        "Tasks: the worst response over all instances of the longest busy period, by their priorities; alike, each may"
-        " have to wait for the other. Cores are looked at one by one. A wait counts as if the task kept the processor:"
-        " true of a plain loop, a bound elsewhere. A plain loop answers after a whole pass at the worst. The lanes show"
-        " everything due at once and each run at its longest.",
-        "Buses: CAN exactly by priority, frames stuffed at the worst, no errors on the wire; several frames as if"
-        " others could come in between. Other buses one after the other as they are asked for. A UART's receiver loses"
-        " what it cannot keep until its task has read. A wait that is meant is never offered as a gain. Not checked:"
-        " what a task costs to switch, caches, locks across cores.",
-        "Loops: linear plants of one lag, with an integrator or without; a motor's from its winding, its load and its"
-        " inertia. The delay is the chain's worst with half a period that each output is held. The margin is that of"
-        " the crossover that bears the least; 45° is asked for (common practice). The response is of the sampled"
-        " controller itself, with its limit. Left out: noise, backlash, friction.",
-    ),
+    about=ABOUT,
     view="view:TimingView",
-    methods=("chain-latency", "uart-time", "i2c-time", "spi-time", "response-times",
-             "utilisation-bound", "audsley-order", "super-loop", "can-frame-bits", "can-response-times",
-             "one-wire-time", "loop-delay", "simc-tuning", "ziegler-nichols", "lora-airtime"),
-    nodes=(MOVEMENTS, TASKS, BUSES, TIMING, LOOPS), measures=_measures, findings=_findings, hard_findings=lambda _: (),
+    methods=METHODS,
+    nodes=(MOVEMENTS, TASKS, BUSES, AIR, TIMING, LOOPS), measures=_measures, findings=_findings,
+    hard_findings=lambda _: (),
     verdict=_verdict,
     explains=(MeasureKind("chain", "s", "React", each=True, select=_costliest, drivers=_stages,
                           about="worst case of the chain, end to end"),
@@ -98,6 +90,10 @@ SUBJECT = Subject(
               MeasureKind("delay-margin", "s", "React", "at least", each=True, select=_loop,
                           about="delay that a control loop could still bear"),
               MeasureKind("aim-error", "°", "React", each=True, select=_loop,
-                          about="how far it has turned before it acts on what it saw")),
+                          about="how far it has turned before it acts on what it saw"),
+              MeasureKind("air", "share", "React", select=_link,
+                          about="share of the hour that all its radios are on the air"),
+              MeasureKind("link-margin", "dB", "React", "at least", each=True, select=_link,
+                          about="how far what arrives is above what a receiver needs")),
     section="section:section",
 )  # fmt: skip

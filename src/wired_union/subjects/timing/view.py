@@ -11,6 +11,7 @@ from wired_union.kernel.results import Measure
 from wired_union.project.model import (
     Actuator,
     Again,
+    AirStage,
     Debounce,
     Event,
     MessageStage,
@@ -26,6 +27,7 @@ from wired_union.subjects.timing.assess import TIMING, chain_measure
 from wired_union.subjects.timing.pick import SharedPick, TimingPick
 from wired_union.subjects.timing.picture import chain_picture
 from wired_union.subjects.timing.results import ChainResult
+from wired_union.subjects.timing.view_air import AirCard
 from wired_union.subjects.timing.view_loops import LoopCards
 from wired_union.subjects.timing.view_shared import SharedCards
 from wired_union.ui import ask
@@ -35,7 +37,8 @@ from wired_union.ui.view import Desk, View, card
 
 KINDS = (("event", "event"), ("sampled", "sampled"), ("transfer", "bus transfer"), ("debounce", "debounce"),
          ("actuator", "actuator"), ("movement", "movement"), ("again", "again"), ("task", "task of a processor"),
-         ("message", "message on a bus"))  # fmt: skip
+         ("message", "message on a bus"),
+         ("air", "packet through the air"))  # fmt: skip
 BUSES = (("uart", "UART"), ("i2c", "I²C"), ("spi", "SPI"))
 NEW_STAGES: tuple[tuple[str, Stage], ...] = (
     ("something happens", Event(name="something happens", least_s=0.001, most_s=0.005)),
@@ -45,6 +48,7 @@ NEW_STAGES: tuple[tuple[str, Stage], ...] = (
     ("a movement that Motion works out", Movement(name="movement")),
     ("a task of a processor", TaskStage(name="task")),
     ("a message on a bus", MessageStage(name="message")),
+    ("a packet through the air", AirStage(name="packet")),
     ("the stages before it again", Again(name="again", stages=2, times=4)),
     ("something responds", Actuator(name="actuator responds", least_s=0.05, most_s=0.1)),
 )
@@ -64,6 +68,8 @@ class TimingView(View):
         self.column.addWidget(self.shared)
         self.loops = LoopCards(self.store, self.theme)
         self.column.addWidget(self.loops)
+        self.air = AirCard(self.store, self.theme)
+        self.column.addWidget(self.air)
         self.column.addStretch(1)
         self.canvases: dict[str, Canvas] = {}
         self._heads: dict[str, tuple[QLabel, QLabel]] = {}
@@ -98,6 +104,7 @@ class TimingView(View):
             )
         self.shared.show_all()
         self.loops.show_all()
+        self.air.show_all()
         self._show_panel()
 
     def _rebuild(self, chains: tuple[ChainResult, ...]) -> None:
@@ -205,7 +212,7 @@ class TimingView(View):
             load.picked.connect(lambda v: self.store.attempt(edits.set_stage, chain_id, index, load=v))
             form.add("One movement of", load, "As long as Motion works out: a stroke, a swing, a spin-up")
             values = []
-        elif isinstance(stage, TaskStage | MessageStage):
+        elif isinstance(stage, TaskStage | MessageStage | AirStage):
             self._named_choices(form, chain_id, index, stage)
             values = []
         elif isinstance(stage, Again):
@@ -219,9 +226,11 @@ class TimingView(View):
             self._field(form, chain_id, index, name, text, shown, read)
         return form
 
-    def _named_choices(self, form: Form, chain_id: str, index: int, stage: TaskStage | MessageStage) -> None:
-        """Which task or message it is, and what starts it."""
-        room, field = ("tasks", "task") if isinstance(stage, TaskStage) else ("messages", "message")
+    def _named_choices(self, form: Form, chain_id: str, index: int, stage: TaskStage | MessageStage | AirStage) -> None:
+        """Which task, message or link it is, and what starts it."""
+        room, field = {"task": ("tasks", "task"), "message": ("messages", "message"), "air": ("radio_links", "link")}[
+            stage.kind
+        ]
         named = [("", "nothing yet"), *((x.id, x.name) for x in getattr(self.store.project.concept, room))]
         starts = [(w, w) for w in choices(type(stage), "starts")]
         hint = "Once a period it may just have been missed; at once it is started by what comes before"
@@ -243,7 +252,7 @@ class TimingView(View):
             return {"kind": kind, "period_s": max(most - least, 0.001), "response_s": least}
         if kind == "transfer":
             return {"kind": kind, "bus": "i2c", "bytes": 6, "clock_hz": 100e3}
-        if kind in {"movement", "again", "task", "message"}:
+        if kind in {"movement", "again", "task", "message", "air"}:
             return {"kind": kind}
         return {"kind": kind, "least_s": least, "most_s": most}
 

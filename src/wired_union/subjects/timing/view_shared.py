@@ -6,14 +6,16 @@ from typing import Any
 
 from PyQt6.QtWidgets import QFrame, QHBoxLayout, QMenu, QVBoxLayout, QWidget
 
-from wired_union.project.timing_model import Bus, Loop, Message, Processor, Task
+from wired_union.project.timing_model import Bus, Loop, Message, Processor, RadioLink, Task
 from wired_union.project.value import Value
 from wired_union.subjects.timing import edits_shared as edits
+from wired_union.subjects.timing.air import AIR
 from wired_union.subjects.timing.buses import BUSES, BusResult
 from wired_union.subjects.timing.findings_loops import loop_words
 from wired_union.subjects.timing.lanes import lanes_of, room_left
 from wired_union.subjects.timing.loops import LOOPS
 from wired_union.subjects.timing.pick import SharedPick
+from wired_union.subjects.timing.picture_air import link_words
 from wired_union.subjects.timing.picture_buses import BusPick, bus_words, buses_picture, message_words
 from wired_union.subjects.timing.picture_lanes import lanes_picture, lanes_words, load_words, task_words
 from wired_union.subjects.timing.tasks import TASKS, ProcessorResult
@@ -30,6 +32,7 @@ EDITS: dict[str, tuple[Callable[..., Any], Callable[..., Any]]] = {
     "tasks": (edits.set_task, edits.remove_task),
     "buses": (edits.set_bus, edits.remove_bus),
     "messages": (edits.set_message, edits.remove_message),
+    "radio_links": (edits.set_link, edits.remove_link),
     "control_loops": (edits.set_loop, edits.remove_loop),
 }
 WORDS = {
@@ -42,6 +45,12 @@ WORDS = {
     "inertia_kg_m2": "its inertia", "control_gain": "gain, P", "integral_s": "integral time, I",
     "derivative_s": "derivative time, D", "sample_s": "runs every", "chain": "its delay is of", "dead_s": "and besides",
     "most": "gives at most", "turns_rad_s": "turns, aiming, at", "track_m": "track",
+    "payload_bytes": "bytes", "hops": "hops", "nodes": "senders", "power_dbm": "power", "own_gain_dbi": "antenna gain",
+    "far_gain_dbi": "gain, far end", "return_loss_db": "return loss", "distance_m": "must reach",
+    "own_height_m": "antenna is high", "far_height_m": "high, far end", "walls_db": "walls take",
+    "edge_m": "edge above",
+    "noise_figure_db": "noise figure", "sensitivity_dbm": "reads down to", "fade_db": "kept for fading",
+    "bit_rate_hz": "bit rate", "preamble_symbols": "preamble",
     "transfers": "transfers", "every_s": "every", "read_by": "read by",
 }  # fmt: skip
 NEW_BUSES = (("i2c", "I²C, 400 kHz", 400e3), ("spi", "SPI, 8 MHz", 8e6), ("uart", "UART, 9600 baud", 9600.0),
@@ -50,6 +59,8 @@ EMPTIES = {
     "deadline_s": "its period", "most_s": "not known", "buffer_bytes": "not known", "integral_s": "none",
     "derivative_s": "none", "most": "no limit", "turns_rad_s": "not asked", "inertia_kg_m2": "from Motion",
     "time_constant_s": "from Motion", "plant_gain": "from Motion",
+    "return_loss_db": "not known", "distance_m": "not known", "own_height_m": "not known",
+    "far_height_m": "not known", "edge_m": "none", "sensitivity_dbm": "worked out",
 }  # fmt: skip
 
 
@@ -194,8 +205,10 @@ class SharedCards(QWidget):
         column.addWidget(button(f"take {value.name} away", away, kind="link"))
         return True
 
-    def _said(self, value: Processor | Task | Bus | Message | Loop) -> str:
+    def _said(self, value: Processor | Task | Bus | Message | Loop | RadioLink) -> str:
         assessment = self._store.assessment
+        if isinstance(value, RadioLink):
+            return link_words(next(r for r in assessment.of(AIR) if r.link.id == value.id))
         if isinstance(value, Loop):
             return loop_words(next(r for r in assessment.of(LOOPS) if r.loop.id == value.id))
         if isinstance(value, Processor):
@@ -217,10 +230,13 @@ def _unused(value: Value) -> set[str]:
         moved = value.plant not in {"first order", "integrator with lag"}
         hidden = {"plant_gain"} if moved else {"load", "inertia_kg_m2"}
         return hidden | ({"track_m"} if value.plant != "heading" else set())
+    if isinstance(value, RadioLink):
+        return {"bit_rate_hz", "overhead_bytes"} if value.modulation == "chirp" else CHIRPS
     if isinstance(value, Bus):
         return ({"buffer_bytes"} if value.kind != "uart" else set()) | ({"extended"} if value.kind != "can" else set())
     return set()
 
 
+CHIRPS = {"spreading_factor", "bandwidth_hz", "coding_rate", "preamble_symbols", "noise_figure_db"}
 CONTROLLERS = {"microcontroller", "computer"}
 """Kinds of part that run tasks."""

@@ -1,0 +1,28 @@
+"""What F1 says of Timing, and the methods that its figures come from."""
+
+ABOUT = (
+    "Worst: every stage at its most, every sample just missed. Typical: every stage in its middle. Least: every"
+    " stage at its shortest. Stages are taken as not synchronised with each other.",
+    "Tasks: the worst response over all instances of the longest busy period, by their priorities; alike, each may"
+    " have to wait for the other. Cores are looked at one by one. A wait counts as if the task kept the processor:"
+    " true of a plain loop, a bound elsewhere. A plain loop answers after a whole pass at the worst. The lanes show"
+    " everything due at once and each run at its longest.",
+    "Buses: CAN exactly by priority, frames stuffed at the worst, no errors on the wire; several frames as if"
+    " others could come in between. Other buses one after the other as they are asked for. A UART's receiver loses"
+    " what it cannot keep until its task has read. A wait that is meant is never offered as a gain. Not checked:"
+    " what a task costs to switch, caches, locks across cores.",
+    "Loops: linear plants of one lag, with an integrator or without; a motor's from its winding, its load and its"
+    " inertia. The delay is the chain's worst with half a period that each output is held. The margin is that of"
+    " the crossover that bears the least; 45° is asked for (common practice). The response is of the sampled"
+    " controller itself, with its limit. Left out: noise, backlash, friction.",
+    "Air: time of a chirp packet by its published formula. Flat ground cancels what low antennas send, where that"
+    " is more than free space; an edge stands halfway. Senders do not listen first, and who collides is lost. Left"
+    " out: reflections, rain, other users of the band. How long and how loud a sender may be is for local rules.",
+)
+
+METHODS = (
+    "chain-latency", "uart-time", "i2c-time", "spi-time", "one-wire-time", "response-times", "utilisation-bound",
+    "audsley-order", "super-loop", "can-frame-bits", "can-response-times", "loop-delay", "simc-tuning",
+    "ziegler-nichols", "lora-airtime", "airtime-share", "slotted-aloha", "lora-sensitivity", "free-space-loss",
+    "plane-earth-loss", "knife-edge-loss", "fresnel-clearance", "antenna-match", "link-budget",
+)  # fmt: skip

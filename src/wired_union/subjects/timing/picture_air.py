@@ -1,0 +1,58 @@
+"""A radio link over distance: what arrives against what is needed, what is kept for fading, where it ends."""
+
+import math
+
+from wired_union.kernel.results import Verdict
+from wired_union.picture.shapes import Box, Kit, Line, Picture, Poly, Ring, Shape, hint_picture, kept_inside
+from wired_union.subjects.timing.air import LinkResult, budget_at
+from wired_union.units import show
+
+HIGH, POINTS = 150.0, 60
+INKS = {Verdict.HOLDS: "holds", Verdict.TIGHT: "tight", Verdict.BREAKS: "breaks", Verdict.UNKNOWN: "unknown"}
+
+
+def link_picture(r: LinkResult, kit: Kit, width: float) -> Picture:
+    """Strength at the receiver over distance, in powers of ten."""
+    if r.budget is None or r.sensitivity_dbm is None or r.link.distance_m is None:
+        return hint_picture(f"Not known yet: {'; '.join(r.missing)}.", kit, width)
+    needs, far = r.sensitivity_dbm, max(r.link.distance_m, r.ends_m or 0.0, 1.0)
+    low, high = math.log10(max(min(r.link.distance_m, r.ends_m or 1.0) / 30, 0.1)), math.log10(far * 3)
+    top_dbm = budget_at(r.link, 10**low, needs).received_dbm + 6
+    bottom_dbm = min(needs - 12, budget_at(r.link, 10**high, needs).received_dbm)
+    left, right, tall = kit.px(54), width - kit.px(8), kit.px(HIGH)
+    top, bottom = kit.px(8), tall - kit.px(20)
+
+    def at(metres: float, dbm: float) -> tuple[float, float]:
+        x = left + (right - left) * (math.log10(metres) - low) / (high - low)
+        return x, bottom - (bottom - top) * (dbm - bottom_dbm) / (top_dbm - bottom_dbm)
+
+    shapes: list[Shape] = []
+    for power in range(math.ceil(low), math.floor(high) + 1):
+        x, _ = at(10.0**power, needs)
+        shapes.append(Line(x, top, x, bottom, "line"))
+        shapes.append(kit.figures(x, bottom + kit.px(11), show(10.0**power, "m"), "small", "mute", anchor="middle"))
+    y, kept = at(1.0, needs)[1], at(1.0, needs + r.link.fade_db)[1]
+    shapes.append(Box(left, kept, right - left, y - kept, "tight_soft"))
+    shapes.append(Line(left, y, right, y, "ink", 1.6))
+    shapes.append(kit.figures(left - kit.px(6), y, f"{needs:.0f}", "small", "ink", anchor="end"))
+    shapes.append(kit.words(left + kit.px(4), y + kit.px(9), "the least it reads, dBm", "small", "mute"))
+    metres = [10 ** (low + (high - low) * k / POINTS) for k in range(POINTS + 1)]
+    shapes.append(Poly(tuple(at(m, budget_at(r.link, m, needs).received_dbm) for m in metres), "copper", width=2.0))
+    x, here = at(r.link.distance_m, r.budget.received_dbm)
+    ink = INKS[r.verdict]
+    shapes.append(Line(x, here, x, bottom, ink, 1.0, (3.0, 3.0)))
+    shapes.append(Ring(x, here, kit.px(5), ink, 2.0, (), "card"))
+    said = f"{show(r.link.distance_m, 'm')}: {r.budget.received_dbm:.0f} dBm"
+    shapes.append(kit.figures(x + kit.px(9), here - kit.px(8), said, "small", ink, bold=True))
+    return Picture(width, tall, kept_inside(shapes, kit, width))
+
+
+def link_words(r: LinkResult) -> str:
+    """ "165 ms on the air, 0.3 % of the hour; 12 dB above what it needs, ends at 1.4 km" """
+    air = f"{show(r.airtime_s, 's')} on the air, {show(r.hour_share, 'share')} of the hour"
+    over = f"; {show(1 - r.arrives, 'share')} talked over" if r.link.nodes > 1 else ""
+    if r.spare_db is None:
+        return f"{air}{over}"
+    above = f"{r.spare_db:.0f} dB above" if r.spare_db >= 0 else f"{-r.spare_db:.0f} dB below"
+    ends = f", ends at {show(r.ends_m, 'm')}" if r.ends_m is not None else ""
+    return f"{air}{over}; {above} what it needs{ends}"
