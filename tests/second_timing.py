@@ -45,8 +45,19 @@ def arrival_s(concept: dict, message: dict) -> float:
     return message["jitter_s"] + sum(on_wire_s(concept, m) for m in concept["messages"] if m["bus"] == message["bus"])
 
 
+def packet_s(link: dict) -> float:
+    """A chirp packet with header and checksum: the formula of AN1200.13, written out anew (from memory)."""
+    factor, symbol = link["spreading_factor"], 2 ** link["spreading_factor"] / link["bandwidth_hz"]
+    slow = 1 if symbol >= 0.016 else 0
+    blocks = math.ceil((8 * link["payload_bytes"] - 4 * factor + 44) / (4 * (factor - 2 * slow)))
+    return (link["preamble_symbols"] + 12.25 + max(blocks, 0) * (link["coding_rate"] + 4)) * symbol
+
+
 def stage_s(concept: dict, stage: dict) -> float:
-    """Longest time of a stage that is a task or a message."""
+    """Longest time of a stage that is a task, a message or a packet."""
+    if stage["kind"] == "air":
+        link = next(x for x in concept["radio_links"] if x["id"] == stage["link"])
+        return packet_s(link) * link["hops"] + (link["every_s"] if stage["starts"] == "by its period" else 0.0)
     room = "tasks" if stage["kind"] == "task" else "messages"
     value = next(x for x in concept[room] if x["id"] == stage[stage["kind"]])
     takes = (response_s if room == "tasks" else arrival_s)(concept, value)

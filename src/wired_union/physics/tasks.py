@@ -232,11 +232,18 @@ def audsley_order(
     return Order([n + 1 for n in order or ()], order is not None)
 
 
-def working_order(tasks: Sequence[Shared], deadline_s: Sequence[float], *, preemptive: bool) -> tuple[int, ...] | None:
-    """Places of the tasks, the most urgent first, by which all meet their deadlines; None where no order does it."""
+def working_order(
+    tasks: Sequence[Shared], deadline_s: Sequence[float], *, preemptive: bool, always: Sequence[Shared] = ()
+) -> tuple[int, ...] | None:
+    """Places of the tasks, the most urgent first, by which all meet their deadlines; None where no order does it.
+
+    What is in `always` goes before all of them.
+    """
     left, order = list(range(len(tasks))), list[int]()
     while left:
-        lowest = next((n for n in reversed(left) if _fits_below(tasks, n, left, order, deadline_s, preemptive)), None)
+        lowest = next(
+            (n for n in reversed(left) if _fits_below(tasks, n, left, order, deadline_s, preemptive, always)), None
+        )
         if lowest is None:
             return None
         left.remove(lowest)
@@ -246,10 +253,10 @@ def working_order(tasks: Sequence[Shared], deadline_s: Sequence[float], *, preem
 
 def _fits_below(
     tasks: Sequence[Shared], n: int, left: Sequence[int], lower: Sequence[int], deadline_s: Sequence[float],
-    preemptive: bool,
+    preemptive: bool, always: Sequence[Shared],
 ) -> bool:  # fmt: skip
     """Whether a task meets its deadline below all that are left."""
-    higher = [tasks[k] for k in left if k != n]
+    higher = [*always, *(tasks[k] for k in left if k != n)]
     held = max((tasks[k].holds_s if preemptive else tasks[k].run_s for k in lower), default=0.0)
     response = worst_response(tasks[n], higher, held, preempts=preemptive, tick_s=0.0)
     return response <= deadline_s[n] * (1 + ROUNDING)

@@ -75,10 +75,11 @@ def _said_of_air(project: Project, r: LinkResult) -> Iterator[Finding]:
                       f"{show(r.airtime_s, 's')} every {show(link.every_s, 's')}.", RULES, (), "air",
                       partial(_air_remedies, project, r), of=link.id, use=r.hour_share / DUTY * 0.9)  # fmt: skip
     if 1 - r.arrives > TALKED_OVER:
+        slots = partial(_air_remedies, project, r, talked_over=True)
         yield Finding("talked-over", Verdict.TIGHT, f"{link.name} is talked over",
                       f"Of its packets {show(1 - r.arrives, 'share')} meet another of {link.nodes} senders.",
                       "Who does not get through must be told, or sent again.", (), "air",
-                      partial(_air_remedies, project, r), of=link.id, use=(1 - r.arrives) / TALKED_OVER)  # fmt: skip
+                      slots, of=link.id, use=(1 - r.arrives) / TALKED_OVER)  # fmt: skip
 
 
 def _all_remedies(project: Project, links: tuple[LinkResult, ...]) -> tuple[Remedy, ...]:
@@ -107,11 +108,11 @@ def _ways(project: Project, r: LinkResult) -> Iterator[Way]:
     yield words, tried(set_link, project, value_id=link.id, far_gain_dbi=better)
 
 
-def _air_remedies(project: Project, r: LinkResult) -> tuple[Remedy, ...]:
-    return possible(*_shorter(project, r))
+def _air_remedies(project: Project, r: LinkResult, *, talked_over: bool = False) -> tuple[Remedy, ...]:
+    return possible(*_shorter(project, r, talked_over=talked_over))
 
 
-def _shorter(project: Project, r: LinkResult) -> Iterator[Way]:
+def _shorter(project: Project, r: LinkResult, *, talked_over: bool) -> Iterator[Way]:
     """Less often, fewer bytes, quicker chirps, common slots."""
     link = r.link
     yield (f"a packet every {show(2 * link.every_s, 's')}",
@@ -125,5 +126,5 @@ def _shorter(project: Project, r: LinkResult) -> Iterator[Way]:
     if link.modulation == "chirp" and link.spreading_factor > 7:
         quicker = link.spreading_factor - 1
         yield f"spreading factor {quicker}", tried(set_link, project, value_id=link.id, spreading_factor=quicker)
-    if link.nodes > 1 and not link.slotted:
+    if talked_over and not link.slotted:
         yield "all begin in common slots", tried(set_link, project, value_id=link.id, slotted=True)

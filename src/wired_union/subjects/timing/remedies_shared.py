@@ -60,11 +60,12 @@ def _of_tasks(project: Project, p: ProcessorResult, late: TaskResult) -> Iterato
 
 def _order(p: ProcessorResult, own: list[Task]) -> list[Task] | None:
     """An order of what is no interrupt by which all are in time, where it is another and there is one."""
-    tasks = [t for t in own if not t.interrupt]
-    if any(t.most_s is None for t in own) or any(t.interrupt for t in own) or len(tasks) < 2:
+    tasks, always = [t for t in own if not t.interrupt], [t for t in own if t.interrupt]
+    preemptive = p.processor.way == "pre-emptive"
+    if any(t.most_s is None for t in own) or len(tasks) < 2 or (always and not preemptive):
         return None
     found = working_order([shared_of(t) for t in tasks], [t.deadline_s or t.period_s for t in tasks],
-                          preemptive=p.processor.way == "pre-emptive")  # fmt: skip
+                          preemptive=preemptive, always=[shared_of(t) for t in always])  # fmt: skip
     if found is None:
         return None
     order = [tasks[n] for n in found]
