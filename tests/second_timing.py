@@ -58,6 +58,12 @@ def stage_s(concept: dict, stage: dict) -> float:
     if stage["kind"] == "air":
         link = next(x for x in concept["radio_links"] if x["id"] == stage["link"])
         return packet_s(link) * link["hops"] + (link["every_s"] if stage["starts"] == "by its period" else 0.0)
+    if stage["kind"] == "picture":
+        eye = next(x for x in concept["eyes"] if x["id"] == stage["eye"])
+        work = {"a colour": 30, "edges and shapes": 300, "learned things": 10_000}[eye["looks_for"]]
+        known = eye["pixels_wide"] * eye["pixels_high"] * eye["region"] * work / eye["operations_hz"]
+        known += eye["exposure_s"] + eye["transfer_s"]
+        return known + max(math.ceil(round(known * eye["rate_hz"], 9)), 1) / eye["rate_hz"]
     room = "tasks" if stage["kind"] == "task" else "messages"
     value = next(x for x in concept[room] if x["id"] == stage[stage["kind"]])
     takes = (response_s if room == "tasks" else arrival_s)(concept, value)

@@ -57,7 +57,7 @@ def compare(project: Project) -> None:
 
 def _most_s(stage: dict, concept: dict) -> float:
     """Longest time of a stage: Davare et al. 2007 for sampled ones; bits over the clock for transfers."""
-    if stage["kind"] in {"task", "message", "air"}:
+    if stage["kind"] in {"task", "message", "air", "picture"}:
         return stage_s(concept, stage)
     if stage["kind"] == "sampled":
         return stage["period_s"] + stage["response_s"]

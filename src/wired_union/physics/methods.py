@@ -17,6 +17,7 @@ from wired_union.physics import (
     latency,
     loops,
     motor,
+    packet,
     radio,
     schedule,
     screw,
@@ -30,6 +31,7 @@ from wired_union.physics import (
     tasks,
     turning,
     vibration,
+    vision,
     wheel,
     wire,
 )  # fmt: skip
@@ -116,6 +118,9 @@ _FUNCTIONS = (
     tasks.can_response_times,
     bus.can_frame_bits,
     bus.one_wire_time,
+    packet.packet_bits,
+    vision.picture_age,
+    vision.pixel_at_target,
     statistics.success_interval,
     statistics.trials_for_proof,
 )

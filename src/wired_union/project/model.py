@@ -50,10 +50,14 @@ from wired_union.project.timing_model import (
     Chain,
     Debounce,
     Event,
+    Eye,
     Loop,
     Message,
     MessageStage,
     Movement,
+    Packet,
+    PacketField,
+    PictureStage,
     Processor,
     RadioLink,
     Sampled,
@@ -263,6 +267,10 @@ class Concept(Value, frozen=True, kw_only=True):
     """what is measured and corrected"""
     radio_links: tuple[RadioLink, ...] = ()
     """what is sent through the air"""
+    packets: tuple[Packet, ...] = ()
+    """what messages carry"""
+    eyes: tuple[Eye, ...] = ()
+    """cameras, and what looks through their pictures"""
     loads: tuple[AnyLoad, ...] = ()
     """what must move"""
     mounts: tuple[Mount, ...] = ()
@@ -350,6 +358,7 @@ __all__ = [
     "Driver",
     "Entry",
     "Event",
+    "Eye",
     "Feed",
     "Flywheel",
     "Foot",
@@ -371,9 +380,12 @@ __all__ = [
     "Need",
     "Origin",
     "Pack",
+    "Packet",
+    "PacketField",
     "Panel",
     "Part",
     "Phase",
+    "PictureStage",
     "Place",
     "Pose",
     "PoseMode",

@@ -16,7 +16,8 @@ from wired_union.project.value import ROOM_WORDS, Ref, Value, field_names, field
 
 Path = tuple[int | str, ...]
 V = TypeVar("V", bound=Value)
-ROOMS = ("items", "modes", "subsystems", "loads", "processors", "tasks", "buses", "messages", "chains", "radio_links")
+ROOMS = tuple(room for room in ROOM_WORDS if room != "concepts")
+"""Lists of a concept that values name by id."""
 
 
 class Fault(ProjectError):

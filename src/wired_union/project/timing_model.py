@@ -112,7 +112,28 @@ class AirStage(Value, frozen=True, kw_only=True, tag_field="kind", tag="air"):
     """whether it goes once a period, or is sent by what comes before"""
 
 
-Stage = Event | Debounce | Actuator | Sampled | Transfer | Movement | Again | TaskStage | MessageStage | AirStage
+class PictureStage(Value, frozen=True, kw_only=True, tag_field="kind", tag="picture"):
+    """A picture that is taken and looked through: from what happens until it is known."""
+
+    kind: ClassVar[str] = "picture"
+    name: Name
+    eye: Annotated[str, Ref("eyes", "clear")] = ""
+    """which camera with what looks through its pictures"""
+
+
+Stage = (
+    Event
+    | Debounce
+    | Actuator
+    | Sampled
+    | Transfer
+    | Movement
+    | Again
+    | TaskStage
+    | MessageStage
+    | AirStage
+    | PictureStage
+)
 STAGE_KINDS: dict[str, type[Stage]] = {k.kind: k for k in get_args(Stage)}
 
 
@@ -165,6 +186,32 @@ class Task(Value, frozen=True, kw_only=True):
     core: Annotated[int, Meta(ge=1, le=16)] = 1
 
 
+class PacketField(Value, frozen=True, kw_only=True):
+    """A number in a packet."""
+
+    id: Name
+    name: Name
+    least: Finite = 0.0
+    """smallest value"""
+    most: Finite = 100.0
+    """largest value; beyond both it is held at the end"""
+    resolution: Positive = 1.0
+    """step"""
+    unit: str = ""
+    """of all three"""
+
+
+class Packet(Value, frozen=True, kw_only=True):
+    """What a message carries, bit by bit."""
+
+    id: Name
+    name: Name
+    fields: tuple[PacketField, ...] = ()
+    checksum: Literal["none", "CRC-8", "CRC-16"] = "CRC-8"
+    framing: Literal["none", "length first", "stuffed"] = "length first"
+    """how the receiver finds its beginning and end; stuffed has no 0 byte but its last"""
+
+
 class Bus(Value, frozen=True, kw_only=True):
     """A wire that parts share."""
 
@@ -187,6 +234,8 @@ class Message(Value, frozen=True, kw_only=True):
     bus: Annotated[Name, Ref("buses")]
     bytes: Annotated[int, Meta(ge=0, le=10_000_000)] = 8
     """of data, in each transfer"""
+    packet: Annotated[str, Ref("packets", "clear")] = ""
+    """the packet that it carries, whose bytes then count"""
     transfers: Annotated[int, Meta(ge=1, le=10_000)] = 1
     """one after the other, each with its own address"""
     every_s: Positive = 0.1
@@ -250,6 +299,8 @@ class RadioLink(Value, frozen=True, kw_only=True):
     """chirps of spread spectrum, or plain packets at a bit rate"""
     payload_bytes: Annotated[int, Meta(ge=0, le=255)] = 20
     """bytes of each packet, without what the radio adds"""
+    packet: Annotated[str, Ref("packets", "clear")] = ""
+    """the packet that it carries, whose bytes then count"""
     every_s: Positive = 60.0
     """from one packet to the next"""
     spreading_factor: Annotated[int, Meta(ge=5, le=12)] = 9
@@ -292,3 +343,33 @@ class RadioLink(Value, frozen=True, kw_only=True):
     """weakest signal that it reads; of chirps worked out when empty"""
     fade_db: Annotated[float, Meta(ge=0, le=60)] = 10.0
     """kept for fading"""
+
+
+class Eye(Value, frozen=True, kw_only=True):
+    """A camera, and what looks through its pictures."""
+
+    id: Name
+    name: Name
+    item: Annotated[str, Ref("items", "clear")] = ""
+    """the camera"""
+    pixels_wide: Annotated[int, Meta(ge=1, le=100_000)] = 640
+    pixels_high: Annotated[int, Meta(ge=1, le=100_000)] = 480
+    rate_hz: Positive = 30.0
+    """pictures a second that it takes at the most"""
+    region: Annotated[float, Meta(gt=0, le=1)] = 1.0
+    """share of the picture that is looked through"""
+    looks_for: Literal["a colour", "edges and shapes", "learned things"] = "a colour"
+    """how it finds what it looks for"""
+    operations_hz: Positive = 1e9
+    """operations a second of what looks: about 2e7 for a small controller, 1e9 for one core of a small computer"""
+    frame_s: Positive | None = None
+    """time for one picture, where it was measured"""
+    exposure_s: Amount = 0.01
+    transfer_s: Amount = 0.01
+    """from the camera to what looks"""
+    wide_deg: Annotated[float, Meta(gt=0, lt=180)] = 60.0
+    """how wide it sees"""
+    distance_m: Positive | None = None
+    """to what it looks for"""
+    moves_m_s: Amount | None = None
+    """how fast that moves past it, or it past that"""

@@ -51,7 +51,7 @@ V = TypeVar("V", bound="Value")
 ROOM_WORDS = {
     "items": "item", "modes": "mode", "subsystems": "subsystem", "loads": "load", "concepts": "concept",
     "processors": "processor", "tasks": "task", "buses": "bus", "messages": "message", "chains": "chain",
-    "radio_links": "radio link",
+    "radio_links": "radio link", "packets": "packet", "eyes": "eye",
 }  # fmt: skip
 """What one of each room is called."""
 
@@ -75,6 +75,8 @@ class Ref(Struct, frozen=True):
         "messages",
         "chains",
         "radio_links",
+        "packets",
+        "eyes",
     ]
     gone: Literal["drop", "clear", "keep"] = "drop"
     copied: bool = False

@@ -24,5 +24,6 @@ METHODS = (
     "chain-latency", "uart-time", "i2c-time", "spi-time", "one-wire-time", "response-times", "utilisation-bound",
     "audsley-order", "super-loop", "can-frame-bits", "can-response-times", "loop-delay", "simc-tuning",
     "ziegler-nichols", "lora-airtime", "airtime-share", "slotted-aloha", "lora-sensitivity", "free-space-loss",
-    "plane-earth-loss", "knife-edge-loss", "fresnel-clearance", "antenna-match", "link-budget",
+    "plane-earth-loss", "knife-edge-loss", "fresnel-clearance", "antenna-match", "link-budget", "packet-bits",
+    "picture-age", "pixel-at-target",
 )  # fmt: skip

@@ -3,9 +3,10 @@
 import math
 
 from msgspec import Struct
+from msgspec.structs import replace
 
 from wired_union.kernel.results import Verdict
-from wired_union.kernel.subject import Node
+from wired_union.kernel.subject import Given, Node
 from wired_union.physics.radio import (
     Budget,
     antenna_match,
@@ -19,6 +20,7 @@ from wired_union.physics.radio import (
 )
 from wired_union.project.model import Project
 from wired_union.project.timing_model import RadioLink
+from wired_union.subjects.timing.packets import PACKETS, link_sized
 
 HOUR_S = 3600.0
 FURTHEST_M, NEAREST_M, HALVINGS = 1e6, 0.1, 60
@@ -39,6 +41,8 @@ class LinkResult(Struct, frozen=True):
     ends_m: float | None = None
     """Distance at which nothing is left."""
     missing: tuple[str, ...] = ()
+    unsized: bool = False
+    """Whether the bytes of its packet are not known, and so no time of it."""
 
     @property
     def hour_share(self) -> float:
@@ -52,6 +56,8 @@ class LinkResult(Struct, frozen=True):
     @property
     def verdict(self) -> Verdict:
         spare = self.spare_db
+        if self.unsized:
+            return Verdict.UNKNOWN
         if self.hour_share > 1:
             return Verdict.BREAKS
         if spare is None:
@@ -122,9 +128,13 @@ def _ends_m(link: RadioLink, needs_dbm: float) -> float:
     return math.exp(low)
 
 
-AIR = Node("air", lambda project: (project.concept.radio_links,),
-           lambda project, _: _work(project))  # fmt: skip
+def _work(project: Project, given: Given) -> tuple[LinkResult, ...]:
+    sizes, found = {p.packet.id: p for p in given.of(PACKETS)}, []
+    for link in project.concept.radio_links:
+        sized, gaps = link_sized(link, sizes)
+        result = assess_link(sized)
+        found.append(replace(result, missing=(*gaps, *result.missing), unsized=bool(gaps)))
+    return tuple(found)
 
 
-def _work(project: Project) -> tuple[LinkResult, ...]:
-    return tuple(assess_link(link) for link in project.concept.radio_links)
+AIR = Node("air", lambda project: (project.concept.radio_links,), _work, (PACKETS,))

@@ -10,7 +10,8 @@ from wired_union.project.model import Chain, Concept, Movement, Project
 from wired_union.subjects.motion.gives_times import MOTION, MotionResult
 from wired_union.subjects.timing.air import AIR, LinkResult
 from wired_union.subjects.timing.buses import BUSES, BusResult
-from wired_union.subjects.timing.findings import bus_findings, task_findings
+from wired_union.subjects.timing.eyes import EYES, EyeResult
+from wired_union.subjects.timing.findings import bus_findings, eye_findings, task_findings
 from wired_union.subjects.timing.results import ChainResult, StageBar, TimingResult
 from wired_union.subjects.timing.stages import Around, Movements, Takes, times_of
 from wired_union.subjects.timing.tasks import TASKS, ProcessorResult
@@ -24,12 +25,13 @@ def assess_timing(concept: Concept, around: Around) -> TimingResult:
 
 def around_of(
     movements: Movements, processors: tuple[ProcessorResult, ...] = (), buses: tuple[BusResult, ...] = (),
-    links: tuple[LinkResult, ...] = (),
+    links: tuple[LinkResult, ...] = (), eyes: tuple[EyeResult, ...] = (),
 ) -> Around:  # fmt: skip
     """What stages refer to, by its id."""
     tasks = {t.task.id: t for p in processors for t in p.tasks}
     messages = {m.message.id: m for b in buses for m in b.messages}
-    return Around(movements, tasks, messages, {r.link.id: r for r in links})
+    return Around(movements, tasks, messages, {r.link.id: r for r in links},
+                  {r.eye.id: r for r in eyes})  # fmt: skip
 
 
 def movements_of(concept: Concept, motion: MotionResult) -> Movements:
@@ -82,8 +84,8 @@ MOVEMENTS = Node("movements", _reads, _wanted, (MOTION,))
 TIMING = Node(
     "timing", lambda project: (project.concept.chains,),
     lambda project, given: assess_timing(
-        project.concept, around_of(given.of(MOVEMENTS), given.of(TASKS), given.of(BUSES), given.of(AIR))
-    ), (MOVEMENTS, TASKS, BUSES, AIR),
+        project.concept, around_of(given.of(MOVEMENTS), given.of(TASKS), given.of(BUSES), given.of(AIR), given.of(EYES))
+    ), (MOVEMENTS, TASKS, BUSES, AIR, EYES),
 )  # fmt: skip
 
 
@@ -115,7 +117,7 @@ def chain_measure(assessment: Assessment, result: ChainResult) -> Measure:
 def findings(assessment: Assessment) -> list[Finding]:
     """One finding a chain that has a limit, with what costs most; one a chain that cannot be worked out."""
     found = [f for c in assessment.of(TIMING).chains if (f := _finding(assessment, c)) is not None]
-    return [*found, *task_findings(assessment), *bus_findings(assessment)]
+    return [*found, *task_findings(assessment), *bus_findings(assessment), *eye_findings(assessment)]
 
 
 def _remedies(project: Project, result: ChainResult) -> tuple[Remedy, ...]:

@@ -1,9 +1,10 @@
 """Buses and their messages: how long each takes and may wait, the share of the time, bytes that are lost."""
 
 import math
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 
 from msgspec import Struct
+from msgspec.structs import replace
 
 from wired_union.kernel.checks import Check, check_of
 from wired_union.kernel.results import Verdict, worst
@@ -12,6 +13,7 @@ from wired_union.physics.bus import can_frame_bits, i2c_time, one_wire_time, spi
 from wired_union.physics.tasks import Shared, queued, worst_response
 from wired_union.project.model import Project
 from wired_union.project.timing_model import Bus, Message
+from wired_union.subjects.timing.packets import PACKETS, message_sized
 from wired_union.subjects.timing.tasks import TASKS, ProcessorResult, TaskResult
 
 FRAME_BYTES = 8
@@ -162,8 +164,20 @@ def _read(project: Project) -> tuple[object, ...]:
 
 
 def _work(project: Project, given: Given) -> tuple[BusResult, ...]:
-    processors = given.of(TASKS)
-    return tuple(assess_bus(b, project.concept.messages, processors) for b in project.concept.buses)
+    processors, sizes = given.of(TASKS), {p.packet.id: p for p in given.of(PACKETS)}
+    sized = [message_sized(m, sizes) for m in project.concept.messages]
+    lacks = {m.id: gaps for m, gaps in sized if gaps}
+    messages = [m for m, _ in sized]
+    return tuple(_lacking(assess_bus(b, messages, processors), lacks) for b in project.concept.buses)
 
 
-BUSES = Node("buses", _read, _work, (TASKS,))
+def _lacking(result: BusResult, lacks: Mapping[str, tuple[str, ...]]) -> BusResult:
+    """With a message of which the bytes are not known, nothing of its bus is."""
+    gaps = tuple(dict.fromkeys(g for m in result.messages for g in lacks.get(m.message.id, ())))
+    if not gaps:
+        return result
+    messages = tuple(replace(m, response_s=None, overrun=None, missing=gaps) for m in result.messages)
+    return BusResult(result.bus, messages, None, (*result.missing, *gaps))
+
+
+BUSES = Node("buses", _read, _work, (TASKS, PACKETS))

@@ -4,11 +4,13 @@ from collections.abc import Sequence
 from functools import partial
 from typing import Any
 
-from wired_union.project.change import Change, by_id, with_concept
+from wired_union.project.change import Change, by_id, checked_name, figures_of, new_id, replaced, with_concept
 from wired_union.project.errors import ProjectError
 from wired_union.project.listed_edits import add_listed, remove_listed, set_listed
 from wired_union.project.model import Project
-from wired_union.project.timing_model import Bus, Loop, Message, Processor, RadioLink, Task
+from wired_union.project.timing_model import Bus, Eye, Loop, Message, Packet, PacketField, Processor, RadioLink, Task
+from wired_union.project.value import checked, made
+from wired_union.units import plain_words
 
 add_processor = partial(add_listed, room="processors", of_kind=Processor, word="processor")
 set_processor = partial(set_listed, room="processors", word="processor")
@@ -25,6 +27,12 @@ remove_loop = partial(remove_listed, room="control_loops", word="control loop")
 add_link = partial(add_listed, room="radio_links", of_kind=RadioLink, word="radio link")
 set_link = partial(set_listed, room="radio_links", word="radio link")
 remove_link = partial(remove_listed, room="radio_links", word="radio link")
+add_eye = partial(add_listed, room="eyes", of_kind=Eye, word="eye")
+set_eye = partial(set_listed, room="eyes", word="eye")
+remove_eye = partial(remove_listed, room="eyes", word="eye")
+add_packet = partial(add_listed, room="packets", of_kind=Packet, word="packet")
+set_packet = partial(set_listed, room="packets", word="packet")
+remove_packet = partial(remove_listed, room="packets", word="packet")
 remove_task = partial(remove_listed, room="tasks", word="task")
 
 
@@ -45,6 +53,39 @@ def _sensible(change: Change) -> Change:
         if task.most_s is not None and task.least_s > task.most_s:
             raise ProjectError(f"{task.name}: its shortest run is above its longest. Change the other one first.")
     return change
+
+
+def add_field(project: Project, packet_id: str, name: str, **figures: Any) -> Change:
+    """One more number in a packet, from 0 to 100 in steps of 1 until it is said."""
+    packet = by_id(project.concept.packets, packet_id, "packet")
+    name = checked_name(name, "field")
+    with figures_of(name):
+        field = made(PacketField, id=new_id(name, (f.id for f in packet.fields)), name=name, **figures)
+    return _with_fields(project, packet, (*packet.fields, field), f"{packet.name}: {name} added")
+
+
+def set_field(project: Project, packet_id: str, field_id: str, **figures: Any) -> Change:
+    """Other figures of one of its numbers. Raises ProjectError where its largest value is not above its smallest."""
+    packet = by_id(project.concept.packets, packet_id, "packet")
+    old = by_id(packet.fields, field_id, "field")
+    with figures_of(old.name):
+        new = checked(old, **figures)
+    if new.least >= new.most:
+        raise ProjectError(f"{new.name}: its largest value must be above its smallest. Change the other one first.")
+    said = ", ".join(f"{plain_words(f)} {getattr(new, f)}" for f in figures)
+    return _with_fields(project, packet, replaced(packet.fields, old, new), f"{packet.name}: {new.name}, {said}")
+
+
+def remove_field(project: Project, packet_id: str, field_id: str) -> Change:
+    packet = by_id(project.concept.packets, packet_id, "packet")
+    gone = by_id(packet.fields, field_id, "field")
+    fields = tuple(f for f in packet.fields if f is not gone)
+    return _with_fields(project, packet, fields, f"{packet.name}: without {gone.name}")
+
+
+def _with_fields(project: Project, packet: Packet, fields: tuple[PacketField, ...], sentence: str) -> Change:
+    packets = replaced(project.concept.packets, packet, packet.but(fields=fields))
+    return Change(project, with_concept(project, packets=packets), sentence)
 
 
 def order_tasks(project: Project, order: Sequence[str]) -> Change:

@@ -9,6 +9,7 @@ from wired_union.kernel.results import Finding, Measure, Remedy, Verdict, nothin
 from wired_union.kernel.subject import Assessment
 from wired_union.project.model import Project
 from wired_union.subjects.timing.buses import BUSES, BusResult, MessageResult
+from wired_union.subjects.timing.eyes import EYES, EyeResult, eye_words
 from wired_union.subjects.timing.tasks import TASKS, ProcessorResult, TaskResult
 from wired_union.units import show
 
@@ -99,6 +100,23 @@ def _lost(assessment: Assessment, b: BusResult, m: MessageResult, check: Check) 
         partial(_bus_remedies, assessment.project, b, m), of=m.message.id,
         use=check.use if math.isfinite(check.use) else None,
     )  # fmt: skip
+
+
+def eye_findings(assessment: Assessment) -> Iterator[Finding]:
+    """Eyes that do not keep up with their cameras."""
+    for r in assessment.of(EYES):
+        if r.verdict is Verdict.HOLDS:
+            continue
+        yield Finding("eye", r.verdict, f"{r.eye.name} does not keep up with its camera", f"{eye_words(r)}.",
+                      "What is between is not looked at, and what is known is older.",
+                      (r.eye.item,) if r.eye.item else (), "", partial(_eye_remedies, assessment.project, r),
+                      of=r.eye.id, use=1 / max(r.keeps_up, 1e-6))  # fmt: skip
+
+
+def _eye_remedies(project: Project, r: EyeResult) -> tuple[Remedy, ...]:
+    from wired_union.subjects.timing.remedies import cheaper_pictures  # when they are looked at
+
+    return tuple(remedy for _, remedy in cheaper_pictures(project, r.eye.id) if remedy.change is not None)
 
 
 def _limit(measure: Measure, check: str, why: str) -> Iterator[Finding]:

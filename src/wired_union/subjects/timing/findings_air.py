@@ -9,10 +9,12 @@ from wired_union.project.change import Change
 from wired_union.project.model import Project
 from wired_union.subjects.timing.air import AIR, USUAL_RETURN_LOSS_DB, LinkResult
 from wired_union.subjects.timing.edits_shared import set_link
+from wired_union.subjects.timing.packets import assess_packet
 from wired_union.units import show
 
 TALKED_OVER = 0.05
 """Share of packets that may be lost to others unsaid."""
+SHORT_BYTES = 12
 RULES = "How long a sender may be on the air, and how loud, is for your country's rules to say: check them."
 DUTY = 0.01
 """Share of the hour from which many countries' rules ask: common practice."""
@@ -23,7 +25,9 @@ def air_measures(assessment: Assessment) -> Iterator[Measure]:
     """The share of the hour of all links together, and how far each is above what it needs."""
     links = assessment.of(AIR)
     if links:
-        yield Measure("air", "On the air, of the hour", sum(r.hour_share for r in links), "share")
+        gaps = tuple(g for r in links if r.unsized for g in r.missing)
+        whole = sum(r.hour_share for r in links)
+        yield Measure("air", "On the air, of the hour", None if gaps else whole, "share", missing=gaps)
     for r in links:
         yield Measure("link-margin", f"{r.link.name}, above what it needs", r.spare_db, "dB", direction="at least",
                       missing=r.missing, of=r.link.id)  # fmt: skip
@@ -40,7 +44,7 @@ def air_findings(assessment: Assessment) -> Iterator[Finding]:
                           detail=gap)  # fmt: skip
         if r.budget is not None and r.verdict in {Verdict.BREAKS, Verdict.TIGHT} and r.hour_share <= 1:
             yield _weak(assessment.project, r)
-        yield from _said_of_air(assessment.project, r)
+        yield from () if r.unsized else _said_of_air(assessment.project, r)
     for kind in ("air", *(f"link-margin:{r.link.id}" for r in links)):
         found = assessment.measure(kind)
         if found.limit is not None and found.value is not None and found.verdict is not Verdict.HOLDS:
@@ -115,9 +119,14 @@ def _air_remedies(project: Project, r: LinkResult, *, talked_over: bool = False)
 def _shorter(project: Project, r: LinkResult, *, talked_over: bool) -> Iterator[Way]:
     """Less often, fewer bytes, quicker chirps, common slots."""
     link = r.link
+    for packet in project.concept.packets:
+        inside = assess_packet(packet).payload_bytes
+        if not link.packet and inside is not None and inside < link.payload_bytes:
+            words = f"“{packet.name}” instead, {inside} bytes of {link.payload_bytes}"
+            yield words, tried(set_link, project, value_id=link.id, packet=packet.id)
     yield (f"a packet every {show(2 * link.every_s, 's')}",
            tried(set_link, project, value_id=link.id, every_s=2 * link.every_s))  # fmt: skip
-    if link.payload_bytes > 12:
+    if link.payload_bytes > SHORT_BYTES and not link.packet:
         half = link.payload_bytes // 2
         yield (
             f"{half} bytes instead of {link.payload_bytes}",

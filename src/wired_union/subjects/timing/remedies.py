@@ -1,14 +1,16 @@
 """What could shorten a signal chain."""
 
 from wired_union.kernel.results import Remedy, tried
-from wired_union.project.model import MessageStage, Project, Sampled, TaskStage, Transfer
+from wired_union.project.model import MessageStage, PictureStage, Project, Sampled, TaskStage, Transfer
 from wired_union.subjects.timing.buses import on_wire_s
 from wired_union.subjects.timing.edits import set_stage
-from wired_union.subjects.timing.edits_shared import set_bus, set_task
+from wired_union.subjects.timing.edits_shared import set_bus, set_eye, set_task
+from wired_union.subjects.timing.eyes import assess_eye
 from wired_union.subjects.timing.remedies_shared import NEXT_CLOCK_HZ as NEXT_BUS_HZ
 from wired_union.subjects.timing.results import ChainResult, transfer_time_s
 from wired_union.units import show
 
+MOST_OFFERED = 5
 NEXT_CLOCK_HZ = {"i2c": (100e3, 400e3, 1e6), "uart": (9600.0, 38400.0, 115200.0), "spi": (1e6, 8e6, 20e6)}
 
 
@@ -24,8 +26,10 @@ def remedies(project: Project, chain: ChainResult) -> tuple[Remedy, ...]:
             found.extend(_task_remedies(project, chain.chain.id, index, stage))
         elif isinstance(stage, MessageStage):
             found.extend(_message_remedies(project, chain.chain.id, index, stage))
+        elif isinstance(stage, PictureStage):
+            found.extend(cheaper_pictures(project, stage.eye))
     found.sort(key=lambda x: -x[0])
-    return tuple(remedy for _, remedy in found if remedy.change is not None)[:4]
+    return tuple(remedy for _, remedy in found if remedy.change is not None)[:MOST_OFFERED]
 
 
 def _sampled_remedies(project: Project, chain: str, index: int, stage: Sampled) -> list[tuple[float, Remedy]]:
@@ -71,6 +75,33 @@ def _message_remedies(project: Project, chain: str, index: int, stage: MessageSt
         saved = on_wire_s(message, bus) * (1 - bus.clock_hz / clock)
         faster = tried(set_bus, project, value_id=bus.id, clock_hz=clock)
         found.append((saved, Remedy(f"{bus.name} at {speed}", faster)))
+    return found
+
+
+OFTEN, MUCH = 0.5, 4.0
+CHEAPER = {"learned things": "edges and shapes", "edges and shapes": "a colour"}
+
+
+def cheaper_pictures(project: Project, eye_id: str) -> list[tuple[float, Remedy]]:
+    """A smaller picture, a part of it, a cheaper way of looking, a faster computer: with the age that each saves."""
+    eye = next((e for e in project.concept.eyes if e.id == eye_id), None)
+    if eye is None:
+        return []
+    half = {"pixels_wide": max(eye.pixels_wide // 2, 1), "pixels_high": max(eye.pixels_high // 2, 1)}
+    measured = {} if eye.frame_s is None else {"frame_s": eye.frame_s / 4}
+    ways: list[tuple[str, dict[str, object]]] = [
+        (f"pictures of {half['pixels_wide']} × {half['pixels_high']}", {**half, **measured}),
+        ("look through half of the picture", {"region": eye.region * OFTEN,
+                                              **({"frame_s": eye.frame_s * OFTEN} if eye.frame_s else {})}),
+        ("a computer four times as fast", {"operations_hz": eye.operations_hz * MUCH,
+                                           **({"frame_s": eye.frame_s / MUCH} if eye.frame_s else {})}),
+    ]  # fmt: skip
+    if eye.looks_for in CHEAPER and eye.frame_s is None:
+        ways.append((f"look for {CHEAPER[eye.looks_for]} instead", {"looks_for": CHEAPER[eye.looks_for]}))
+    now, found = assess_eye(eye).pictures.oldest_s, []
+    for words, figures in ways:
+        change = tried(set_eye, project, value_id=eye.id, **figures)
+        found.append((now - assess_eye(eye.but(**figures)).pictures.oldest_s, Remedy(f"{eye.name}: {words}", change)))
     return found
 
 

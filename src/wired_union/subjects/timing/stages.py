@@ -1,7 +1,8 @@
 """The stages of a chain as times: what is measured, what a bus takes, what Motion works out, what is done again."""
 
 import math
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
+from typing import Any
 
 from msgspec import Struct
 
@@ -12,6 +13,7 @@ from wired_union.project.timing_model import (
     Chain,
     MessageStage,
     Movement,
+    PictureStage,
     Sampled,
     Spell,
     Stage,
@@ -20,6 +22,7 @@ from wired_union.project.timing_model import (
 )
 from wired_union.subjects.timing.air import LinkResult
 from wired_union.subjects.timing.buses import MessageResult
+from wired_union.subjects.timing.eyes import EyeResult
 from wired_union.subjects.timing.results import transfer_time_s
 from wired_union.subjects.timing.tasks import TaskResult
 
@@ -46,6 +49,7 @@ class Around(Struct, frozen=True):
     tasks: Mapping[str, TaskResult]
     messages: Mapping[str, MessageResult]
     links: Mapping[str, LinkResult]
+    eyes: Mapping[str, EyeResult]
 
 
 def times_of(chain: Chain, around: Around) -> tuple[list[list[StageTimes]], tuple[str, ...]]:
@@ -65,32 +69,41 @@ def times_of(chain: Chain, around: Around) -> tuple[list[list[StageTimes]], tupl
     return found, tuple(missing)
 
 
-def _times(stage: Stage, around: Around) -> tuple[StageTimes, tuple[str, ...]]:
-    nothing = (False, 0.0, 0.0)
-    if isinstance(stage, Sampled):
-        return (True, stage.period_s, stage.response_s), ()
-    if isinstance(stage, Transfer):
-        time = transfer_time_s(stage)
-        return (False, time, time), ()
+NOTHING: StageTimes = (False, 0.0, 0.0)
+Told = tuple[StageTimes, tuple[str, ...]]
+"""The times of a stage, and what is missing of them."""
+
+
+def _times(stage: Stage, around: Around) -> Told:
     if isinstance(stage, Spell):
         odd = stage.least_s > stage.most_s
         return (False, stage.least_s, stage.most_s), (f"{stage.name}: its least time is above its most",) * odd
-    if isinstance(stage, Movement):
-        takes = around.movements.get(stage.load)
-        if takes is None:
-            return nothing, (f"{stage.name}: what moves",)
-        return (False, takes.least_s, takes.most_s) if not takes.missing else nothing, takes.missing
-    if isinstance(stage, TaskStage):
-        return _of_task(stage, around.tasks.get(stage.task))
-    if isinstance(stage, MessageStage):
-        return _of_message(stage, around.messages.get(stage.message))
-    if isinstance(stage, AirStage):
-        return _of_link(stage, around.links.get(stage.link))
-    return nothing, ()
+    return TIMES[type(stage)](stage, around)
 
 
-def _of_task(stage: TaskStage, result: TaskResult | None) -> tuple[StageTimes, tuple[str, ...]]:
+def _of_movement(stage: Movement, around: Around) -> Told:
+    takes = around.movements.get(stage.load)
+    if takes is None:
+        return NOTHING, (f"{stage.name}: what moves",)
+    return (False, takes.least_s, takes.most_s) if not takes.missing else NOTHING, takes.missing
+
+
+def _of_transfer(stage: Transfer, _: Around) -> Told:
+    time = transfer_time_s(stage)
+    return (False, time, time), ()
+
+
+def _of_picture(stage: PictureStage, around: Around) -> Told:
+    """From what happens right before a picture, or right after one, until it is known."""
+    eye = around.eyes.get(stage.eye)
+    if eye is None:
+        return NOTHING, (f"{stage.name}: which eye it is",)
+    return (False, eye.pictures.youngest_s, eye.pictures.oldest_s), ()
+
+
+def _of_task(stage: TaskStage, around: Around) -> Told:
     """From when something is there to be read, at the least right before the task looks, until its run has ended."""
+    result = around.tasks.get(stage.task)
     if result is None:
         return (False, 0.0, 0.0), (f"{stage.name}: which task it is",)
     response = result.response_s
@@ -100,16 +113,20 @@ def _of_task(stage: TaskStage, result: TaskResult | None) -> tuple[StageTimes, t
     return (False, min(result.task.least_s, response), waits + response), ()
 
 
-def _of_link(stage: AirStage, result: LinkResult | None) -> tuple[StageTimes, tuple[str, ...]]:
+def _of_link(stage: AirStage, around: Around) -> Told:
     """All its hops one after the other; what collides or fades is lost, and not counted."""
+    result = around.links.get(stage.link)
     if result is None:
         return (False, 0.0, 0.0), (f"{stage.name}: which radio link it is",)
+    if result.unsized:
+        return (False, 0.0, 0.0), result.missing
     takes = result.airtime_s * result.link.hops
     waits = result.link.every_s if stage.starts == "by its period" else 0.0
     return (False, takes, waits + takes), ()
 
 
-def _of_message(stage: MessageStage, result: MessageResult | None) -> tuple[StageTimes, tuple[str, ...]]:
+def _of_message(stage: MessageStage, around: Around) -> Told:
+    result = around.messages.get(stage.message)
     if result is None:
         return (False, 0.0, 0.0), (f"{stage.name}: which message it is",)
     response = result.response_s
@@ -117,3 +134,14 @@ def _of_message(stage: MessageStage, result: MessageResult | None) -> tuple[Stag
         return (False, 0.0, 0.0), result.missing or (f"{stage.name}: a time in which {result.message.name} is there",)
     waits = result.message.every_s if stage.starts == "by its period" else 0.0
     return (False, min(result.time_s, response), waits + response), ()
+
+
+TIMES: dict[type[Stage], Callable[[Any, Around], Told]] = {
+    Sampled: lambda stage, _: ((True, stage.period_s, stage.response_s), ()),
+    Transfer: _of_transfer,
+    Movement: _of_movement,
+    TaskStage: _of_task,
+    MessageStage: _of_message,
+    AirStage: _of_link,
+    PictureStage: _of_picture,
+}

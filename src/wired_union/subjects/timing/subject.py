@@ -6,9 +6,11 @@ from wired_union.subjects.timing.about import ABOUT, METHODS
 from wired_union.subjects.timing.air import AIR
 from wired_union.subjects.timing.assess import MOVEMENTS, TIMING, findings, measures
 from wired_union.subjects.timing.buses import BUSES
+from wired_union.subjects.timing.eyes import EYES
 from wired_union.subjects.timing.findings_air import air_findings, air_measures
 from wired_union.subjects.timing.findings_loops import loop_findings, loop_measures
 from wired_union.subjects.timing.loops import LOOPS
+from wired_union.subjects.timing.packets import PACKETS
 from wired_union.subjects.timing.pick import SharedPick, TimingPick
 from wired_union.subjects.timing.tasks import TASKS
 from wired_union.units import show
@@ -46,6 +48,7 @@ def _verdict(assessment: Assessment) -> Verdict | None:
     found = [*assessment.own_verdicts("timing")]
     found += [v for p in assessment.of(TASKS) if (v := p.verdict) is not None]
     found += [r.verdict for r in assessment.of(LOOPS)] + [r.verdict for r in assessment.of(AIR)]
+    found += [r.verdict for r in assessment.of(EYES)]
     return worst([*found, *(v for b in assessment.of(BUSES) if (v := b.verdict) is not None)])
 
 
@@ -76,7 +79,7 @@ SUBJECT = Subject(
     about=ABOUT,
     view="view:TimingView",
     methods=METHODS,
-    nodes=(MOVEMENTS, TASKS, BUSES, AIR, TIMING, LOOPS), measures=_measures, findings=_findings,
+    nodes=(MOVEMENTS, TASKS, PACKETS, BUSES, AIR, EYES, TIMING, LOOPS), measures=_measures, findings=_findings,
     hard_findings=lambda _: (),
     verdict=_verdict,
     explains=(MeasureKind("chain", "s", "React", each=True, select=_costliest, drivers=_stages,

@@ -16,6 +16,7 @@ from wired_union.project.model import (
     Event,
     MessageStage,
     Movement,
+    PictureStage,
     Sampled,
     Stage,
     TaskStage,
@@ -28,7 +29,9 @@ from wired_union.subjects.timing.pick import SharedPick, TimingPick
 from wired_union.subjects.timing.picture import chain_picture
 from wired_union.subjects.timing.results import ChainResult
 from wired_union.subjects.timing.view_air import AirCard
+from wired_union.subjects.timing.view_eyes import EyesCard
 from wired_union.subjects.timing.view_loops import LoopCards
+from wired_union.subjects.timing.view_packets import PacketsCard
 from wired_union.subjects.timing.view_shared import SharedCards
 from wired_union.ui import ask
 from wired_union.ui.canvas import Canvas
@@ -38,7 +41,7 @@ from wired_union.ui.view import Desk, View, card
 KINDS = (("event", "event"), ("sampled", "sampled"), ("transfer", "bus transfer"), ("debounce", "debounce"),
          ("actuator", "actuator"), ("movement", "movement"), ("again", "again"), ("task", "task of a processor"),
          ("message", "message on a bus"),
-         ("air", "packet through the air"))  # fmt: skip
+         ("air", "packet through the air"), ("picture", "picture looked through"))  # fmt: skip
 BUSES = (("uart", "UART"), ("i2c", "I²C"), ("spi", "SPI"))
 NEW_STAGES: tuple[tuple[str, Stage], ...] = (
     ("something happens", Event(name="something happens", least_s=0.001, most_s=0.005)),
@@ -49,9 +52,16 @@ NEW_STAGES: tuple[tuple[str, Stage], ...] = (
     ("a task of a processor", TaskStage(name="task")),
     ("a message on a bus", MessageStage(name="message")),
     ("a packet through the air", AirStage(name="packet")),
+    ("a picture that is looked through", PictureStage(name="picture")),
     ("the stages before it again", Again(name="again", stages=2, times=4)),
     ("something responds", Actuator(name="actuator responds", least_s=0.05, most_s=0.1)),
 )
+
+
+Named = TaskStage | MessageStage | AirStage | PictureStage
+NAMES = {"task": ("tasks", "task"), "message": ("messages", "message"), "air": ("radio_links", "link"),
+         "picture": ("eyes", "eye")}  # fmt: skip
+"""Where what a stage names is listed, and by which field it names it."""
 
 
 class TimingView(View):
@@ -70,6 +80,10 @@ class TimingView(View):
         self.column.addWidget(self.loops)
         self.air = AirCard(self.store, self.theme)
         self.column.addWidget(self.air)
+        self.eyes = EyesCard(self.store, self.theme)
+        self.column.addWidget(self.eyes)
+        self.packets = PacketsCard(self.store, self.theme)
+        self.column.addWidget(self.packets)
         self.column.addStretch(1)
         self.canvases: dict[str, Canvas] = {}
         self._heads: dict[str, tuple[QLabel, QLabel]] = {}
@@ -105,6 +119,8 @@ class TimingView(View):
         self.shared.show_all()
         self.loops.show_all()
         self.air.show_all()
+        self.eyes.show_all()
+        self.packets.show_all()
         self._show_panel()
 
     def _rebuild(self, chains: tuple[ChainResult, ...]) -> None:
@@ -151,7 +167,7 @@ class TimingView(View):
     def _show_panel(self) -> None:
         self.panel.clear()
         column = self.panel.column
-        if self.shared.fill_panel(column, self._findings_of, self.loops.sliders):
+        if self.shared.fill_panel(column, self._findings_of, self.loops.sliders, self.packets.fields_form):
             column.addStretch(1)
             return
         result, index = self._at
@@ -212,7 +228,7 @@ class TimingView(View):
             load.picked.connect(lambda v: self.store.attempt(edits.set_stage, chain_id, index, load=v))
             form.add("One movement of", load, "As long as Motion works out: a stroke, a swing, a spin-up")
             values = []
-        elif isinstance(stage, TaskStage | MessageStage | AirStage):
+        elif isinstance(stage, Named):
             self._named_choices(form, chain_id, index, stage)
             values = []
         elif isinstance(stage, Again):
@@ -226,20 +242,18 @@ class TimingView(View):
             self._field(form, chain_id, index, name, text, shown, read)
         return form
 
-    def _named_choices(self, form: Form, chain_id: str, index: int, stage: TaskStage | MessageStage | AirStage) -> None:
-        """Which task, message or link it is, and what starts it."""
-        room, field = {"task": ("tasks", "task"), "message": ("messages", "message"), "air": ("radio_links", "link")}[
-            stage.kind
-        ]
+    def _named_choices(self, form: Form, chain_id: str, index: int, stage: Named) -> None:
+        """Which task, message, link or eye it is, and what starts it."""
+        room, field = NAMES[stage.kind]
         named = [("", "nothing yet"), *((x.id, x.name) for x in getattr(self.store.project.concept, room))]
-        starts = [(w, w) for w in choices(type(stage), "starts")]
-        hint = "Once a period it may just have been missed; at once it is started by what comes before"
-        for name, text, options, now, tip in (
-            (field, f"Which {field}", named, getattr(stage, field), ""),
-            ("starts", "Starts", starts, stage.starts, hint),
-        ):  # fmt: skip
+        fields = [(field, f"Which {field}", named, "")]
+        if not isinstance(stage, PictureStage):
+            starts = [(w, w) for w in choices(type(stage), "starts")]
+            hint = "Once a period it may just have been missed; at once it is started by what comes before"
+            fields.append(("starts", "Starts", starts, hint))
+        for name, text, options, tip in fields:
             choice = Choice(options, text)
-            choice.show_value(now)
+            choice.show_value(getattr(stage, name))
             choice.picked.connect(lambda v, n=name: self.store.attempt(edits.set_stage, chain_id, index, **{n: v}))
             form.add(text, choice, tip)
 
@@ -252,7 +266,7 @@ class TimingView(View):
             return {"kind": kind, "period_s": max(most - least, 0.001), "response_s": least}
         if kind == "transfer":
             return {"kind": kind, "bus": "i2c", "bytes": 6, "clock_hz": 100e3}
-        if kind in {"movement", "again", "task", "message", "air"}:
+        if kind in {"movement", "again", "task", "message", "air", "picture"}:
             return {"kind": kind}
         return {"kind": kind, "least_s": least, "most_s": most}
 

@@ -6,18 +6,21 @@ from typing import Any
 
 from PyQt6.QtWidgets import QFrame, QHBoxLayout, QMenu, QVBoxLayout, QWidget
 
-from wired_union.project.timing_model import Bus, Loop, Message, Processor, RadioLink, Task
+from wired_union.project.timing_model import Bus, Eye, Loop, Message, Packet, Processor, RadioLink, Task
 from wired_union.project.value import Value
 from wired_union.subjects.timing import edits_shared as edits
 from wired_union.subjects.timing.air import AIR
 from wired_union.subjects.timing.buses import BUSES, BusResult
+from wired_union.subjects.timing.eyes import EYES, eye_words
 from wired_union.subjects.timing.findings_loops import loop_words
 from wired_union.subjects.timing.lanes import lanes_of, room_left
 from wired_union.subjects.timing.loops import LOOPS
+from wired_union.subjects.timing.packets import PACKETS
 from wired_union.subjects.timing.pick import SharedPick
 from wired_union.subjects.timing.picture_air import link_words
 from wired_union.subjects.timing.picture_buses import BusPick, bus_words, buses_picture, message_words
 from wired_union.subjects.timing.picture_lanes import lanes_picture, lanes_words, load_words, task_words
+from wired_union.subjects.timing.picture_packet import packet_words
 from wired_union.subjects.timing.tasks import TASKS, ProcessorResult
 from wired_union.ui import ask
 from wired_union.ui.canvas import Canvas
@@ -32,6 +35,8 @@ EDITS: dict[str, tuple[Callable[..., Any], Callable[..., Any]]] = {
     "tasks": (edits.set_task, edits.remove_task),
     "buses": (edits.set_bus, edits.remove_bus),
     "messages": (edits.set_message, edits.remove_message),
+    "eyes": (edits.set_eye, edits.remove_eye),
+    "packets": (edits.set_packet, edits.remove_packet),
     "radio_links": (edits.set_link, edits.remove_link),
     "control_loops": (edits.set_loop, edits.remove_loop),
 }
@@ -51,6 +56,10 @@ WORDS = {
     "edge_m": "edge above",
     "noise_figure_db": "noise figure", "sensitivity_dbm": "reads down to", "fade_db": "kept for fading",
     "bit_rate_hz": "bit rate", "preamble_symbols": "preamble",
+    "pixels_wide": "pixels across", "pixels_high": "pixels up", "rate_hz": "pictures a second",
+    "region": "looks through",
+    "looks_for": "looks for", "operations_hz": "operations a second", "frame_s": "one takes", "exposure_s": "exposure",
+    "transfer_s": "to the computer", "wide_deg": "sees, wide", "moves_m_s": "that moves at",
     "transfers": "transfers", "every_s": "every", "read_by": "read by",
 }  # fmt: skip
 NEW_BUSES = (("i2c", "I²C, 400 kHz", 400e3), ("spi", "SPI, 8 MHz", 8e6), ("uart", "UART, 9600 baud", 9600.0),
@@ -61,6 +70,7 @@ EMPTIES = {
     "time_constant_s": "from Motion", "plant_gain": "from Motion",
     "return_loss_db": "not known", "distance_m": "not known", "own_height_m": "not known",
     "far_height_m": "not known", "edge_m": "none", "sensitivity_dbm": "worked out",
+    "frame_s": "not measured", "moves_m_s": "not said",
 }  # fmt: skip
 
 
@@ -179,7 +189,8 @@ class SharedCards(QWidget):
     # the panel
 
     def fill_panel(
-        self, column: QVBoxLayout, findings: Callable[[str], None], sliders: Callable[[str], QWidget]
+        self, column: QVBoxLayout, findings: Callable[[str], None], sliders: Callable[[str], QWidget],
+        fields: Callable[[Packet], QWidget],
     ) -> bool:  # fmt: skip
         """The form of what is selected; False where nothing of these is."""
         picked = self._picked
@@ -195,6 +206,8 @@ class SharedCards(QWidget):
         form = ValueForm(self._theme, self._store, value, value.name, partial(self._set, picked.room, value.id),
                          words=WORDS, skip=_unused(value), empties=EMPTIES)  # fmt: skip
         column.addWidget(form)
+        if isinstance(value, Packet):
+            column.addWidget(fields(value))
         if isinstance(value, Processor):
             column.addWidget(button("+ a task", partial(self.add_task, value.id), kind="link"))
         if isinstance(value, Bus):
@@ -205,8 +218,12 @@ class SharedCards(QWidget):
         column.addWidget(button(f"take {value.name} away", away, kind="link"))
         return True
 
-    def _said(self, value: Processor | Task | Bus | Message | Loop | RadioLink) -> str:
+    def _said(self, value: Processor | Task | Bus | Message | Loop | RadioLink | Packet | Eye) -> str:
         assessment = self._store.assessment
+        if isinstance(value, Eye):
+            return eye_words(next(r for r in assessment.of(EYES) if r.eye.id == value.id))
+        if isinstance(value, Packet):
+            return packet_words(next(r for r in assessment.of(PACKETS) if r.packet.id == value.id))
         if isinstance(value, RadioLink):
             return link_words(next(r for r in assessment.of(AIR) if r.link.id == value.id))
         if isinstance(value, Loop):
@@ -231,7 +248,12 @@ def _unused(value: Value) -> set[str]:
         hidden = {"plant_gain"} if moved else {"load", "inertia_kg_m2"}
         return hidden | ({"track_m"} if value.plant != "heading" else set())
     if isinstance(value, RadioLink):
-        return {"bit_rate_hz", "overhead_bytes"} if value.modulation == "chirp" else CHIRPS
+        hidden = {"bit_rate_hz", "overhead_bytes"} if value.modulation == "chirp" else CHIRPS
+        return hidden | ({"payload_bytes"} if value.packet else set())
+    if isinstance(value, Message) and value.packet:
+        return {"bytes"}
+    if isinstance(value, Packet):
+        return {"fields"}
     if isinstance(value, Bus):
         return ({"buffer_bytes"} if value.kind != "uart" else set()) | ({"extended"} if value.kind != "can" else set())
     return set()
