@@ -1,5 +1,6 @@
 """Every figure of a project, and what may be put in its place: for tests that try them all."""
 
+import math
 import random
 from collections.abc import Iterable, Iterator
 from typing import Any
@@ -55,7 +56,8 @@ def tries(kind: type[Value], name: str) -> list[Any]:
     if isinstance(raw, UnionType) and any(isinstance(t, NoneType) for t in raw.types):
         found.append(None)
     if isinstance(plain, FloatType):
-        low = -1e9 if plain.ge is None else float(plain.ge)
+        above = None if plain.gt is None else math.nextafter(float(plain.gt), math.inf)
+        low = float(plain.ge) if plain.ge is not None else -1e9 if above is None else above
         high = float(plain.le) if plain.le is not None else float(plain.lt or 1e9) * (1 - 1e-9)
         found += [low, high, 5e-324 if low <= 0 else low * 1.5]
     if isinstance(plain, IntType):

@@ -249,8 +249,8 @@ def step_response(plant: Transfer, controller: Sampled, until_s: float, points: 
     block[:size, :size], block[:size, size] = a * dt, b * dt
     whole = expm(block)
     ad, bd = whole[:size, :size], whole[:size, size]
-    late = round(controller.delay_s / dt)
     count = round(until_s / dt)
+    late = min(round(controller.delay_s / dt), count)
     given = np.zeros(count + late + fine + 1)
     x = np.zeros(size)
     times: Array = np.arange(count, dtype=float) * dt

@@ -261,7 +261,7 @@ def antenna_match(s11_db: float) -> Match:
     Raises:
         ValueError: an S₁₁ that is not below 0.
     """
-    require(s11_db < 0, "S₁₁ is below 0 dB")
+    require(-1000 <= s11_db <= -0.001, "S₁₁ is below 0 dB, and above -1000")
     back = 10 ** (s11_db / 20)
     return Match(back, (1 + back) / (1 - back), -10 * math.log10(1 - back**2))
 

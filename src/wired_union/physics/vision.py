@@ -81,7 +81,7 @@ def pixel_at_target(distance_m: float, wide_deg: float, pixels_wide: int, moves_
     Raises:
         ValueError: a figure that is not above zero, or a view of 180 degrees and more.
     """
-    require(distance_m > 0 and 0 < wide_deg < 180 and pixels_wide > 0 and per_s > 0, "figures are above 0, the view"
+    require(distance_m > 0 and 1e-6 <= wide_deg < 180 and pixels_wide > 0 and per_s > 0, "figures are above 0, the view"
             " below 180°")  # fmt: skip
     require(moves_m_s >= 0, "the speed is 0 or more")
     pixel = 2 * distance_m * math.tan(math.radians(wide_deg) / 2) / pixels_wide

@@ -325,7 +325,7 @@ class RadioLink(Value, frozen=True, kw_only=True):
     """gain of its antenna in that direction"""
     far_gain_dbi: Annotated[float, Meta(ge=-60, le=60)] = 0.0
     """gain of the antenna at the far end"""
-    return_loss_db: Annotated[float, Meta(gt=0, le=100)] | None = None
+    return_loss_db: Annotated[float, Meta(ge=0.1, le=100)] | None = None
     """how much weaker what its antenna sends back is; 10 is usual, less wastes power"""
     distance_m: Positive | None = None
     """to the far end, at the most"""
@@ -367,7 +367,7 @@ class Eye(Value, frozen=True, kw_only=True):
     exposure_s: Amount = 0.01
     transfer_s: Amount = 0.01
     """from the camera to what looks"""
-    wide_deg: Annotated[float, Meta(gt=0, lt=180)] = 60.0
+    wide_deg: Annotated[float, Meta(ge=0.01, lt=180)] = 60.0
     """how wide it sees"""
     distance_m: Positive | None = None
     """to what it looks for"""

@@ -16,6 +16,7 @@ TALKED_OVER = 0.05
 """Share of packets that may be lost to others unsaid."""
 SHORT_BYTES = 12
 RULES = "How long a sender may be on the air, and how loud, is for your country's rules to say: check them."
+MOST_POWER = 100.0
 DUTY = 0.01
 """Share of the hour from which many countries' rules ask: common practice."""
 Way = tuple[str, Change | None]
@@ -64,7 +65,7 @@ def _weak(project: Project, r: LinkResult) -> Finding:
     return Finding(
         "link", r.verdict, f"{link.name} {'does not get through' if breaks else 'gets through only just'}", what, why,
         (link.item,) if link.item else (), f"link-margin:{link.id}", partial(_remedies, project, r), of=link.id,
-        use=10 ** (-(spare - (0.0 if breaks else link.fade_db)) / 20),
+        use=10 ** min(-(spare - (0.0 if breaks else link.fade_db)) / 20, MOST_POWER),
     )  # fmt: skip
 
 
