@@ -9,11 +9,13 @@ from msgspec.structs import replace
 from wired_union.physics.battery import Array
 from wired_union.physics.crossing import heights_under
 from wired_union.project.motion_model import WheelLoad
-from wired_union.subjects.mass.gives import Axles, Under
+from wired_union.subjects.mass.gives import Under
 from wired_union.subjects.motion.kind import Scene
 from wired_union.subjects.motion.results import Check, check_of
 
-HALVINGS = 40
+HALVINGS = 24
+Wheels = tuple[float, float, float]
+"""Wheelbase, and the radius of the front and of the rear wheels: all that a step asks of what stands on them."""
 
 
 class Belly(Struct, frozen=True):
@@ -37,7 +39,8 @@ def belly_of(load: WheelLoad, scene: Scene, radius_m: float) -> Belly:
     known, lacks = axles.under, axles.under_lacks
     if load.clearance_m is not None:
         known, lacks = (Under("", 0.0, axles.wheelbase_m, load.clearance_m),), ()
-    found = _of_places(axles, known, lacks, load.step_m)
+    wheels = (axles.wheelbase_m, axles.front.radius_m, axles.rear.radius_m)
+    found = _of_places(wheels, known, lacks, load.step_m)
     named = (_name(scene, found.may_touch) + ": where it is; a step may touch it",) if found.may_touch else ()
     check = found.check
     if check is not None:
@@ -62,18 +65,18 @@ def _of_height(load: WheelLoad, radius_m: float) -> Belly:
 
 
 @lru_cache(maxsize=256)
-def _of_places(axles: Axles, known: tuple[Under, ...], lacks: tuple[str, ...], step_m: float) -> Belly:
+def _of_places(wheels: Wheels, known: tuple[Under, ...], lacks: tuple[str, ...], step_m: float) -> Belly:
     if not known:
         return Belly(lacks=lacks)
     has = np.array([max(u.height_m, 0.0) for u in known])
-    needs = _at(axles, known, step_m)
+    needs = _at(wheels, known, step_m)
     sure = np.array([u.sure for u in known])
     use = np.where(needs > 0, needs / np.maximum(has, 1e-12), 0.0)
     may = next((u.item for u, share in zip(known, use, strict=True) if share > 1 and not u.sure), "")
-    low, high = 0.0, min(axles.front.radius_m, axles.rear.radius_m) * 0.999
+    low, high = 0.0, min(wheels[1:]) * 0.999
     for _ in range(HALVINGS):
         middle = (low + high) / 2
-        low, high = (middle, high) if (_at(axles, known, middle) <= has)[sure].all() else (low, middle)
+        low, high = (middle, high) if (_at(wheels, known, middle) <= has)[sure].all() else (low, middle)
     if not sure.any():
         return Belly(None, lacks, may_touch=may)
     worst = int(np.where(sure, use, -1.0).argmax())
@@ -81,9 +84,9 @@ def _of_places(axles: Axles, known: tuple[Under, ...], lacks: tuple[str, ...], s
     return Belly(made if made.needed > 0 else None, lacks, low, may)
 
 
-def _at(axles: Axles, known: tuple[Under, ...], step_m: float) -> Array:
+def _at(wheels: Wheels, known: tuple[Under, ...], step_m: float) -> Array:
     spans = tuple((u.from_m, u.to_m) for u in known)
-    return _needed(axles.wheelbase_m, axles.front.radius_m, axles.rear.radius_m, step_m, spans)
+    return _needed(*wheels, step_m, spans)
 
 
 def _needed(
