@@ -12,7 +12,7 @@ from wired_union.project.timing_model import Bus, Event, Message, MessageStage, 
 from wired_union.subjects import assess
 from wired_union.subjects.timing import edits_shared as edits
 from wired_union.subjects.timing.buses import BUSES
-from wired_union.subjects.timing.lanes import lanes_of, room_left
+from wired_union.subjects.timing.lanes import lanes_of, room_left, worst_seen
 from wired_union.subjects.timing.tasks import TASKS
 
 MS = 1e-3
@@ -206,3 +206,14 @@ def test_edits_refuse_what_cannot_be():
     with pytest.raises(ProjectError, match="A: period must be above 0"):
         edits.set_task(project, "a", period_s=-1.0)
     assert edits.add_task(project, "B", "p").after.concept.tasks[-1].priority == 2
+
+
+@pytest.mark.parametrize("way", ["pre-emptive", "each run finished first", "plain loop"])
+@pytest.mark.parametrize("seed", [1, 2, 3])
+def test_what_is_seen_in_a_run_at_random_stays_below_what_is_worked_out(way, seed):
+    project = running(way, ("edges", 5 * MS, 0.4 * MS, {"interrupt": True}), ("a", 40 * MS, 6 * MS, {"jitter_s": 2 * MS}),
+                      ("b", 60 * MS, 9 * MS, {"least_s": 2 * MS}), ("c", 150 * MS, 12 * MS, {}))  # fmt: skip
+    found = of(project)
+    seen = worst_seen(found, 20.0, seed)
+    for t in found.tasks:
+        assert 0.2 * t.response_s < seen[t.task.id] <= t.response_s + 1e-9, t.task.name

@@ -3,6 +3,7 @@
 import math
 from collections.abc import Sequence
 
+import numpy as np
 from msgspec import Struct
 
 from wired_union.physics.runs import Ended, Release, Run, Stretch, run_tasks
@@ -11,6 +12,7 @@ from wired_union.project.timing_model import Processor, Task
 from wired_union.subjects.timing.tasks import ProcessorResult, rank, shared_of
 
 SPAN_S, MOST_JOBS = 0.1, 4000
+WATCHED_S, MOST_SEEN = 10.0, 20_000
 ANOTHER_S = 0.02
 """Period of the task that is asked to fit besides."""
 
@@ -85,6 +87,66 @@ def run_loop(tasks: Sequence[Task], until_s: float) -> Run:
             rounds += 1
     ranks = [0 if t.interrupt else 1 for t in tasks]
     return run_tasks([*breaks, *jobs], ranks, until_s, [t.interrupt for t in tasks])
+
+
+def worst_seen(result: ProcessorResult, until_s: float = WATCHED_S, seed: int = 1) -> dict[str, float]:
+    """Longest response of each task, by its id, in a run at random: any start, any lateness, any run that it may take.
+
+    Seen, not proven: it stays below what is worked out, and may never come near it.
+    """
+    rng, found = np.random.default_rng(seed), {}
+    for core in sorted({t.task.core for t in result.tasks}):
+        tasks = [t.task for t in result.tasks if t.task.core == core]
+        due, releases = _at_random(tasks, until_s, rng)
+        if result.processor.way == "plain loop":
+            run = _loop_at_random(tasks, releases, until_s)
+        else:
+            preempts = [t.interrupt or result.processor.way == "pre-emptive" for t in tasks]
+            places = sorted({rank(t) for t in tasks})
+            run = run_tasks(releases, [places.index(rank(t)) for t in tasks], until_s, preempts)
+        for n, task in enumerate(tasks):
+            late = [j.end_s - due[n, j.released_s] for j in run.jobs if j.task == n and j.end_s is not None]
+            found[task.id] = max(late, default=0.0)
+    return found
+
+
+def _at_random(
+    tasks: Sequence[Task], until_s: float, rng: np.random.Generator
+) -> tuple[dict[tuple[int, float], float], list[Release]]:  # fmt: skip
+    """Releases at random, and when each of them was due."""
+    due: dict[tuple[int, float], float] = {}
+    releases = []
+    for n, task in enumerate(tasks):
+        start = float(rng.uniform(0, task.period_s))
+        most = shared_of(task).run_s
+        for k in range(min(math.ceil(until_s / task.period_s), MOST_SEEN)):
+            at = start + k * task.period_s
+            ready = at + float(rng.uniform(0, task.jitter_s))
+            run = float(rng.uniform(min(task.least_s + task.waits_s, most), most))
+            if run > 0:
+                due[n, ready] = at
+                releases.append(Release(ready, n, run))
+    return due, releases
+
+
+def _loop_at_random(tasks: Sequence[Task], releases: Sequence[Release], until_s: float) -> Run:
+    """A loop goes round and serves what has come since it was there; interrupts break in."""
+    breaks = [r for r in releases if tasks[r.task].interrupt]
+    waiting = {n: sorted((r for r in releases if r.task == n), key=lambda r: r.at_s)
+               for n, t in enumerate(tasks) if not t.interrupt}  # fmt: skip
+    jobs, now = [], 0.0
+    while any(waiting.values()) and now < until_s:
+        before = now
+        for own in waiting.values():
+            if own and own[0].at_s <= now:
+                job = own.pop(0)
+                busy = sum(r.run_s for r in breaks if now <= r.at_s < now + job.run_s)
+                now += job.run_s + busy
+                jobs.append(Ended(job.task, job.at_s, now))
+        if now == before:
+            now = min(own[0].at_s for own in waiting.values() if own)
+    own_run = run_tasks(breaks, [0] * len(tasks), until_s)
+    return Run((), (*jobs, *own_run.jobs))
 
 
 class Room(Struct, frozen=True):

@@ -137,6 +137,13 @@ def lanes_words(result: ProcessorResult, room: Room | None, seen_s: float | None
     return f"{first}{closest}{fits}{more}"
 
 
+def seen_words(result: ProcessorResult, seen: dict[str, float]) -> str:
+    """ "Seen at worst: Control 5.1 ms of 6.4 ms worked out, …" """
+    told = [f"{t.task.name} {show(seen[t.task.id], 's')} of {show(t.response_s, 's')}" for t in result.tasks
+            if t.response_s is not None and math.isfinite(t.response_s) and seen.get(t.task.id)]  # fmt: skip
+    return f"Seen at worst, of what is worked out: {', '.join(told)}." if told else "Nothing ran."
+
+
 def _down(seconds: float) -> float:
     """Two figures, never more than there is."""
     power = 10.0 ** (math.floor(math.log10(seconds)) - 1)

@@ -1,25 +1,30 @@
 """Processors with their lanes, buses with their bars, and the panel of what is selected of them."""
 
+import csv
 from collections.abc import Callable
 from functools import partial
+from pathlib import Path
 from typing import Any
 
-from PyQt6.QtWidgets import QFrame, QHBoxLayout, QMenu, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QFileDialog, QFrame, QHBoxLayout, QMenu, QMessageBox, QVBoxLayout, QWidget
 
+from wired_union.project.documents import DocumentError, write_bytes
+from wired_union.project.errors import ProjectError
 from wired_union.project.timing_model import Bus, Eye, Loop, Message, Packet, Processor, RadioLink, Task
 from wired_union.project.value import Value
 from wired_union.subjects.timing import edits_shared as edits
 from wired_union.subjects.timing.air import AIR
 from wired_union.subjects.timing.buses import BUSES, BusResult
 from wired_union.subjects.timing.eyes import EYES, eye_words
+from wired_union.subjects.timing.files import lanes_vcd, messages_csv, read_runs, take_runs
 from wired_union.subjects.timing.findings_loops import loop_words
-from wired_union.subjects.timing.lanes import lanes_of, room_left
+from wired_union.subjects.timing.lanes import lanes_of, room_left, worst_seen
 from wired_union.subjects.timing.loops import LOOPS
 from wired_union.subjects.timing.packets import PACKETS
 from wired_union.subjects.timing.pick import SharedPick
 from wired_union.subjects.timing.picture_air import link_words
 from wired_union.subjects.timing.picture_buses import BusPick, bus_words, buses_picture, message_words
-from wired_union.subjects.timing.picture_lanes import lanes_picture, lanes_words, load_words, task_words
+from wired_union.subjects.timing.picture_lanes import lanes_picture, lanes_words, load_words, seen_words, task_words
 from wired_union.subjects.timing.picture_packet import packet_words
 from wired_union.subjects.timing.tasks import TASKS, ProcessorResult
 from wired_union.ui import ask
@@ -143,8 +148,20 @@ class SharedCards(QWidget):
         row.addWidget(title)
         row.addWidget(figures, 1)
         self.lanes[processor_id], self._heads[processor_id] = canvas, (title, figures, words)
-        return card(self._theme, head, canvas, words,
+        watched = label("", "mute", wrap=True)
+        watch = button(
+            "run it for ten seconds, at random",
+            partial(self.watch, processor_id, watched),
+            kind="link",
+            tip="Any start, any lateness, any length of each run: what is seen stays below what is worked out",
+        )
+        return card(self._theme, head, canvas, words, watched, watch,
                     button("+ a task", partial(self.add_task, processor_id), kind="link"))  # fmt: skip
+
+    def watch(self, processor_id: str, words: Any) -> None:
+        """Run its tasks, and write the longest that was seen of each beside what is worked out."""
+        result = next(p for p in self._store.assessment.of(TASKS) if p.processor.id == processor_id)
+        words.setText(seen_words(result, worst_seen(result)))
 
     def _pick(self, room: str, value_id: str) -> None:
         self._store.pick(SharedPick(room, value_id))
@@ -209,14 +226,47 @@ class SharedCards(QWidget):
         if isinstance(value, Packet):
             column.addWidget(fields(value))
         if isinstance(value, Processor):
+            for text, act in (("take measured runs from a table", self._read_runs),
+                              ("save the lanes as VCD", self._save_vcd)):  # fmt: skip
+                column.addWidget(button(text, partial(act, value.id), kind="link"))
             column.addWidget(button("+ a task", partial(self.add_task, value.id), kind="link"))
         if isinstance(value, Bus):
             add = partial(self._add, "messages", "A message", "What goes over it? “Encoders”, “Position”",
                           edits.add_message, bus=value.id)  # fmt: skip
             column.addWidget(button("+ a message", add, kind="link"))
+            column.addWidget(button("save all messages as CSV", self._save_messages, kind="link"))
         away = partial(self._store.attempt, EDITS[picked.room][1], value_id=value.id)
         column.addWidget(button(f"take {value.name} away", away, kind="link"))
         return True
+
+    def _read_runs(self, processor_id: str) -> None:
+        """Ask for a table of runs, and take the shortest and longest of each task."""
+        path, _ = QFileDialog.getOpenFileName(self, "Measured runs: task, start, stop; or task, run", "", "CSV (*.csv)")
+        if not path:
+            return
+        tasks = [t for t in self._store.project.concept.tasks if t.processor == processor_id]
+        try:
+            runs = read_runs(Path(path).read_text(encoding="utf-8", errors="replace"), tasks)
+            self._store.apply(take_runs(self._store.project, runs))
+        except (OSError, ProjectError, csv.Error) as error:
+            QMessageBox.warning(self, "Measured runs", str(error))
+
+    def _save_vcd(self, processor_id: str) -> None:
+        result = next(p for p in self._store.assessment.of(TASKS) if p.processor.id == processor_id)
+        path, _ = QFileDialog.getSaveFileName(self, "Save the lanes", f"{processor_id}.vcd", "VCD (*.vcd)")
+        if path:
+            self._write(path, lanes_vcd(lanes_of(result), result.processor.name))
+
+    def _save_messages(self) -> None:
+        path, _ = QFileDialog.getSaveFileName(self, "Save the messages", "messages.csv", "CSV (*.csv)")
+        if path:
+            self._write(path, messages_csv(self._store.assessment.of(BUSES)))
+
+    def _write(self, path: str, text: str) -> None:
+        try:
+            write_bytes(Path(path), text.encode())
+        except DocumentError as error:
+            QMessageBox.warning(self, "It was not saved", str(error))
 
     def _said(self, value: Processor | Task | Bus | Message | Loop | RadioLink | Packet | Eye) -> str:
         assessment = self._store.assessment
