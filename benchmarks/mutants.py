@@ -29,7 +29,7 @@ class Fault:
     tests: str = "tests/subjects"
 
 
-POWER, MOTION = "subjects/power", "subjects/motion"
+POWER, MOTION, TIMED = "subjects/power", "subjects/motion", "subjects/timing"
 
 FAULTS = (
     Fault("a duty-cycled starter never starts", f"{POWER}/currents.py", "(use is not None and use.duty < 1)", "(use is not None and use.duty < 0)"),
@@ -142,6 +142,22 @@ FAULTS = (
     Fault("a hull that leans loses no freeboard", f"{MOTION}/kinds/float.py", "deep.draught_m + down_m + load.freeboard_m", "deep.draught_m + load.freeboard_m"),
     Fault("a printed hole comes out as drawn", "physics/fits.py", '"printed": Made(-0.2e-3', '"printed": Made(-0.0e-3'),
     Fault("a phase stands in the pose of another mode", "subjects/mass/along.py", "if any(m.mode == phase.mode for m in p.pose.modes)]", "if p.pose.modes]", "tests/window/test_along.py"),
+    Fault("a lock below keeps nobody waiting", "physics/tasks.py", "held = max((t.holds_s for k, t in enumerate(tasks) if k not in mine), default=0.0)", "held = 0.0", "tests/physics/test_tasks.py"),
+    Fault("only the first instance of a task counts", "physics/tasks.py", "for q in range(max(instances, 1)):", "for q in range(1):", "tests/physics/test_tasks.py"),
+    Fault("a message waits for none below it", "physics/tasks.py", "longest = max((t.run_s for k, t in enumerate(tasks) if k not in mine), default=0.0)", "longest = 0.0", "tests/physics/test_tasks.py"),
+    Fault("tasks alike never wait for each other", f"{TIMED}/tasks.py", "higher = [t for t in others if rank(t) <= rank(task)]", "higher = [t for t in others if rank(t) < rank(task)]"),
+    Fault("a run that nobody knows takes nothing", f"{TIMED}/tasks.py", "for t in _it_waits_for(processor, task, tasks) if t.most_s is None)", "for t in ())"),
+    Fault("a wait in a loop keeps nobody waiting", f"{TIMED}/tasks.py", "run = (task.most_s or 0.0) + (task.waits_s if waits else 0.0)", "run = task.most_s or 0.0"),
+    Fault("a reader comes as soon as bytes do", f"{TIMED}/buses.py", "gap = reader.response_s + (0.0 if reader.task.interrupt else reader.task.period_s)", "gap = reader.response_s"),
+    Fault("other messages of a bus take no time", f"{TIMED}/buses.py", "return [s.jitter_s + once for s in shared]", "return [s.jitter_s + s.run_s for s in shared]"),
+    Fault("a task that is polled is never just missed", f"{TIMED}/stages.py", 'waits = result.task.period_s if stage.starts == "by its period" else 0.0', "waits = 0.0"),
+    Fault("a loop's output is not held", f"{TIMED}/loops.py", "return seen + loop.dead_s + loop.sample_s / 2", "return seen + loop.dead_s"),
+    Fault("a loop that swings by itself has a margin", f"{TIMED}/loops.py", "if not self.settles:\n            return -180.0", "if False:\n            return -180.0"),
+    Fault("the ground cancels nothing", "physics/radio.py", "return Loss(max(free, 40 * math.log10(distance_m) - 20 * math.log10(height_one_m * height_other_m)))", "return Loss(free)", "tests/physics/test_links.py"),
+    Fault("a link of unknown height is known", f"{TIMED}/air.py", '("how high its antenna is", link.own_height_m is None)', '("how high its antenna is", False)'),
+    Fault("a value is cut instead of rounded", "physics/packet.py", "return min(max(math.floor((held - self.least) / self.resolution + 0.5), 0), self.steps)", "return min(max(math.floor((held - self.least) / self.resolution), 0), self.steps)", "tests/physics/test_packet.py"),
+    Fault("a packet of unknown size leaves its bus known", f"{TIMED}/buses.py", "    if not gaps:\n        return result\n    messages", "    if True:\n        return result\n    messages"),
+    Fault("a picture waits for no turn", "physics/vision.py", "return Pictures(each, 1 / turn, youngest, turn + youngest)", "return Pictures(each, 1 / turn, youngest, youngest)", "tests/physics/test_vision.py"),
 )  # fmt: skip
 
 

@@ -100,3 +100,13 @@ def test_a_chain_that_is_not_known_or_gone():
     gone = remove_chain(lost, "bump").after
     assert gone.concept.control_loops[0].chain == ""
     assert of(gone).delay_s == pytest.approx(0.01)  # half a period is left
+
+
+def test_a_plant_that_is_a_third_off_leaves_what_is_said():
+    """Each corner by the textbook's method itself: more gain crosses over later, and the delay takes more of it."""
+    found = of(aiming(late_s=0.4, gain=1.5))
+    least, most = found.span_deg()
+    corners = [loop_delay([1.5 * g], [0.1 * t, 1.0, 0.0], found.delay_s).margin_left_deg
+               for g in (0.7, 1.0, 1.3) for t in (0.7, 1.0, 1.3)]  # fmt: skip
+    assert (least, most) == (pytest.approx(min(corners)), pytest.approx(max(corners)))
+    assert least < found.left_deg < most

@@ -136,3 +136,21 @@ def test_all_of_it_is_made_from_nothing(window, monkeypatch):
         named(view, "take Thing away").click()
         assert not any(x.id == "thing" for x in getattr(store.project.concept, room))
     assert not any(t.id == "thing" for t in store.project.concept.tasks)
+
+
+def test_a_period_is_dragged_and_all_that_passes_through_it_follows(window, timing):
+    """Lanes, the chain and the strip show what it would be; let go, it is so, in one step that is undone."""
+    project = window.store.project
+    window.store.pick(SharedPick("tasks", "control"))
+    chain, lanes = timing.canvases["bump-to-stop"], timing.shared.lanes["controller"]
+    before = chain.picture, lanes.picture
+    slider = timing.shared.slider.slider
+    slider.setSliderDown(True)
+    slider.setValue(slider.value() - 40)
+    assert window.store.preview is not None
+    assert chain.picture != before[0]
+    assert lanes.picture != before[1]
+    slider.setSliderDown(False)
+    assert of(window, "control").task.period_s < 0.02
+    window.store.undo()
+    assert window.store.project == project

@@ -6,7 +6,7 @@ from functools import partial
 from wired_union.kernel.results import Finding, Measure, Remedy, Verdict, measure_id
 from wired_union.kernel.subject import Assessment, Given, Node
 from wired_union.physics.latency import chain_latency, stage_bounds
-from wired_union.project.model import Chain, Concept, Movement, Project
+from wired_union.project.model import Chain, Concept, Movement, Project, WheelLoad
 from wired_union.subjects.motion.gives_times import MOTION, MotionResult
 from wired_union.subjects.timing.air import AIR, LinkResult
 from wired_union.subjects.timing.buses import BUSES, BusResult
@@ -126,6 +126,15 @@ def _remedies(project: Project, result: ChainResult) -> tuple[Remedy, ...]:
     return remedies(project, result)
 
 
+def rolled_words(assessment: Assessment, result: ChainResult) -> str:
+    """How far a machine on wheels has rolled until a chain is done, at the fastest that it goes where it is hardest."""
+    speeds = [r.speed_m_s for r in assessment.of(MOTION).loads if isinstance(r.load, WheelLoad) and r.speed_m_s]
+    if not speeds or result.latency is None:
+        return ""
+    fastest = max(speeds)
+    return f" At {show(fastest, 'm/s')} it has rolled {show(fastest * result.latency.most_s, 'm')} by then."
+
+
 def _finding(assessment: Assessment, result: ChainResult) -> Finding | None:
     measure, latency = chain_measure(assessment, result), result.latency
     if latency is None:
@@ -139,6 +148,7 @@ def _finding(assessment: Assessment, result: ChainResult) -> Finding | None:
         "chain", measure.verdict, result.chain.name,
         f"{show(latency.most_s, 's')} worst of the {measure.limit_shown} allowed,"
         f" {show(latency.typical_s, 's')} typical.",
-        f"“{worst.name}” costs most: up to {show(worst.most_s, 's')}.", (), measure.id,
+        f"“{worst.name}” costs most: up to {show(worst.most_s, 's')}.{rolled_words(assessment, result)}", (),
+        measure.id,
         partial(_remedies, assessment.project, result), of=result.chain.id, of_limit=True,
     )  # fmt: skip

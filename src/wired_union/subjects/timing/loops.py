@@ -2,6 +2,7 @@
 
 import math
 from collections.abc import Mapping
+from itertools import product
 
 from msgspec import Struct
 
@@ -18,6 +19,10 @@ from wired_union.subjects.timing.results import ChainResult
 
 ENOUGH_DEG = 45.0
 """Phase margin from which a loop neither rings nor minds a model that is a little wrong: common practice, 30 to 60."""
+
+
+OFF = 0.3
+"""How far a model is off that nobody measured: common practice, 30 %."""
 
 
 class LoopResult(Struct, frozen=True):
@@ -62,6 +67,15 @@ class LoopResult(Struct, frozen=True):
             return None
         return math.degrees(self.loop.turns_rad_s * self.delay_s)
 
+    def span_deg(self, off: float = OFF) -> tuple[float, float] | None:
+        """Margin left where the plant's gain and time constant are that share off either way: least and most."""
+        if not self.known or self.plant is None:
+            return None
+        found = []
+        for gain, time in product((1 - off, 1.0, 1 + off), repeat=2):
+            found.append(_left_deg(self.loop, _off_by(self.plant, gain, time), self.delay_s or 0.0))
+        return min(found), max(found)
+
     @property
     def verdict(self) -> Verdict:
         left = self.left_deg
@@ -74,6 +88,19 @@ class LoopResult(Struct, frozen=True):
         wanted = (self.delay_s or 0.0) - self.loop.sample_s / 2 if delay_s is None else delay_s
         c = self.loop
         return Sampled(c.control_gain, c.integral_s, c.derivative_s, c.sample_s, max(wanted, 0.0), c.most or math.inf)
+
+
+def _off_by(plant: Transfer, gain: float, time: float) -> Transfer:
+    """A plant of one lag with another gain and time constant."""
+    return Transfer((plant.numerator[0] * gain,), (plant.denominator[0] * time, *plant.denominator[1:]))
+
+
+def _left_deg(loop: Loop, plant: Transfer, delay_s: float) -> float:
+    whole = plant.times(pid(loop.control_gain, loop.integral_s, loop.derivative_s))
+    if not is_stable(whole):
+        return -180.0
+    found = margins(whole, delay_s)
+    return 180.0 if found is None else found.margin_left_deg
 
 
 class Around(Struct, frozen=True):

@@ -85,5 +85,15 @@ def loop_rows(r: LoopResult) -> list[Row]:
         Row("Lost to the delay", f"−{m.phase_lost_deg:.0f}°"),
         Row("Margin left", f"{m.margin_left_deg:.0f}°".replace("-", "−"), tone),
         Row("Could still bear", show(bears, "s") if bears > 0 else "none", tone),
+        *_span_rows(r),
         *([Row("Aim is off by", f"{r.aim_deg:.1f}°")] if r.aim_deg is not None else []),
     ]
+
+
+def _span_rows(r: LoopResult) -> list[Row]:
+    """What is left if the plant is a third off."""
+    span = r.span_deg()
+    if span is None:
+        return []
+    tone = "breaks" if span[0] <= 0 else ""
+    return [Row("If it is 30 % off", f"{span[0]:.0f}° to {span[1]:.0f}°".replace("-", "−"), tone)]

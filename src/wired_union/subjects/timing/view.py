@@ -8,6 +8,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QLabel, QMenu, QVBoxLayout, QWidget
 
 from wired_union import units
 from wired_union.kernel.results import Measure
+from wired_union.kernel.subject import Assessment
 from wired_union.project.model import (
     Actuator,
     Again,
@@ -74,7 +75,7 @@ class TimingView(View):
         self._chains.setSpacing(self.theme.px(8))
         self.column.addLayout(self._chains)
         self.column.addWidget(button("+ add a signal chain", self._add_chain, kind="link"))
-        self.shared = SharedCards(self.store, self.theme)
+        self.shared = SharedCards(self.store, self.theme, self._show_assessed)
         self.column.addWidget(self.shared)
         self.loops = LoopCards(self.store, self.theme)
         self.column.addWidget(self.loops)
@@ -106,6 +107,15 @@ class TimingView(View):
         chains = self.store.assessment.of(TIMING).chains
         if list(self.canvases) != [c.chain.id for c in chains]:
             self._rebuild(chains)
+        self._show_chains(chains)
+        self.shared.show_all()
+        self.loops.show_all()
+        self.air.show_all()
+        self.eyes.show_all()
+        self.packets.show_all()
+        self._show_panel()
+
+    def _show_chains(self, chains: tuple[ChainResult, ...]) -> None:
         here, index = self._at
         kit = self.theme.kit
         for result in chains:
@@ -116,12 +126,12 @@ class TimingView(View):
             self.canvases[result.chain.id].show_layout(
                 lambda w, h, r=result, c=chosen: chain_picture(r, kit, w, self._measure(r).limit, selected=c)  # type: ignore[misc]
             )
-        self.shared.show_all()
-        self.loops.show_all()
-        self.air.show_all()
-        self.eyes.show_all()
-        self.packets.show_all()
-        self._show_panel()
+
+    def _show_assessed(self, assessment: Assessment) -> None:
+        """Draw chains, lanes, buses and loops as an assessment has them, while something is dragged."""
+        self._show_chains(assessment.of(TIMING).chains)
+        self.shared.show_assessed(assessment)
+        self.loops.show_assessed(assessment)
 
     def _rebuild(self, chains: tuple[ChainResult, ...]) -> None:
         empty(self._chains)

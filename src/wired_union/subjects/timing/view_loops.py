@@ -1,16 +1,17 @@
 """Control loops: a card each with its response and its margins, and sliders for what P, I and D do."""
 
-import math
 from functools import partial
+from typing import Any
 
 from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
-from wired_union.kernel.results import tried
-from wired_union.kernel.ripple import ripple
+from wired_union.kernel.subject import Assessment
+from wired_union.project.change import Change
 from wired_union.subjects.timing.edits_shared import add_loop, set_loop
 from wired_union.subjects.timing.loops import LOOPS, LoopResult
 from wired_union.subjects.timing.pick import SharedPick
 from wired_union.subjects.timing.picture_loop import loop_picture, loop_rows
+from wired_union.subjects.timing.view_slide import decade_slider
 from wired_union.ui import ask
 from wired_union.ui.canvas import Canvas
 from wired_union.ui.fields import Form, button, empty, label
@@ -19,8 +20,6 @@ from wired_union.ui.store import Store
 from wired_union.ui.theme import Theme
 from wired_union.ui.view import card
 
-DECADES = 1.3
-"""How far a slider goes to either side of what a figure was when it was taken hold of, in powers of ten."""
 SLID = (("control_gain", "gain, P", ""), ("integral_s", "integral time, I", "s"),
         ("derivative_s", "derivative time, D", "s"))  # fmt: skip
 
@@ -107,31 +106,17 @@ class LoopCards(QWidget):
             value = getattr(loop, field)
             if value is None:
                 continue
-            at = math.log10(value)
-            slider = FigureSlider(self._theme, text, unit, at + DECADES, at - DECADES)
-            slider.show_value(at)
-            slider.figure.setText(_figure(value, unit))
-            slider.moved.connect(partial(self._slide, slider, loop_id, field, unit))
-            slider.let_go.connect(partial(self._let_go, loop_id, field))
-            self.slid[field] = slider
-            column.addWidget(slider)
+            edit = partial(self._edit, loop_id, field)
+            self.slid[field] = decade_slider(self._store, self._theme, text, unit, value, edit, self.show_assessed)
+            column.addWidget(self.slid[field])
         return held
 
-    def _slide(self, slider: FigureSlider, loop_id: str, field: str, unit: str, at: float) -> None:
-        value = float(f"{10**at:.3g}")
-        slider.figure.setText(_figure(value, unit))
-        change = tried(set_loop, self._store.project, value_id=loop_id, **{field: value})
-        if change is not None and slider.slider.isSliderDown():
-            found = ripple(self._store.assessment, change)
-            self._store.show_preview(found)
-            self.show_loop(next(r for r in found.after.of(LOOPS) if r.loop.id == loop_id))
+    def _edit(self, loop_id: str, field: str, value: float) -> Change:
+        figures: dict[str, Any] = {field: value}
+        return set_loop(self._store.project, value_id=loop_id, **figures)
 
-    def _let_go(self, loop_id: str, field: str, at: float) -> None:
-        self._store.show_preview(None)
-        self._store.attempt(set_loop, value_id=loop_id, **{field: float(f"{10**at:.3g}")})
-
-
-def _figure(value: float, unit: str) -> str:
-    from wired_union.units import show
-
-    return show(value, unit) if unit else f"{value:.3g}"
+    def show_assessed(self, assessment: Assessment) -> None:
+        """Draw every loop as an assessment has it."""
+        for r in assessment.of(LOOPS):
+            if r.loop.id in self.responses:
+                self.show_loop(r)

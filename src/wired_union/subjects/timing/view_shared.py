@@ -8,6 +8,8 @@ from typing import Any
 
 from PyQt6.QtWidgets import QFileDialog, QFrame, QHBoxLayout, QMenu, QMessageBox, QVBoxLayout, QWidget
 
+from wired_union.kernel.subject import Assessment
+from wired_union.project.change import Change
 from wired_union.project.documents import DocumentError, write_bytes
 from wired_union.project.errors import ProjectError
 from wired_union.project.timing_model import Bus, Eye, Loop, Message, Packet, Processor, RadioLink, Task
@@ -27,9 +29,11 @@ from wired_union.subjects.timing.picture_buses import BusPick, bus_words, buses_
 from wired_union.subjects.timing.picture_lanes import lanes_picture, lanes_words, load_words, seen_words, task_words
 from wired_union.subjects.timing.picture_packet import packet_words
 from wired_union.subjects.timing.tasks import TASKS, ProcessorResult
+from wired_union.subjects.timing.view_slide import decade_slider
 from wired_union.ui import ask
 from wired_union.ui.canvas import Canvas
 from wired_union.ui.fields import button, empty, label
+from wired_union.ui.slider import FigureSlider
 from wired_union.ui.store import Store
 from wired_union.ui.theme import Theme
 from wired_union.ui.value_form import ValueForm
@@ -82,9 +86,10 @@ EMPTIES = {
 class SharedCards(QWidget):
     """Two columns: a card for each processor, and one for all buses."""
 
-    def __init__(self, store: Store, theme: Theme) -> None:
+    def __init__(self, store: Store, theme: Theme, seen: Callable[[Assessment], None]) -> None:
+        """`seen` draws all of Timing as an assessment has it: what a slider would make of it."""
         super().__init__()
-        self._store, self._theme = store, theme
+        self._store, self._theme, self._seen = store, theme, seen
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(theme.px(8))
@@ -110,9 +115,14 @@ class SharedCards(QWidget):
         found = self._store.assessment.of(TASKS)
         if list(self.lanes) != [p.processor.id for p in found]:
             self._rebuild(found)
-        for p in found:
-            self._show(p)
-        buses = self._store.assessment.of(BUSES)
+        self.show_assessed(self._store.assessment)
+
+    def show_assessed(self, assessment: Assessment) -> None:
+        """Draw lanes and bars as an assessment has them."""
+        for p in assessment.of(TASKS):
+            if p.processor.id in self.lanes:
+                self._show(p)
+        buses = assessment.of(BUSES)
         self.buses.show_layout(lambda w, h: buses_picture(buses, self._theme.kit, w, self._picked.id))
 
     def _show(self, p: ProcessorResult) -> None:
@@ -220,6 +230,9 @@ class SharedCards(QWidget):
         findings(value.id)
         if isinstance(value, Loop):
             column.addWidget(sliders(value.id))
+        if isinstance(value, Task):
+            self.slider = self._period_slider(value)
+            column.addWidget(self.slider)
         form = ValueForm(self._theme, self._store, value, value.name, partial(self._set, picked.room, value.id),
                          words=WORDS, skip=_unused(value), empties=EMPTIES)  # fmt: skip
         column.addWidget(form)
@@ -238,6 +251,14 @@ class SharedCards(QWidget):
         away = partial(self._store.attempt, EDITS[picked.room][1], value_id=value.id)
         column.addWidget(button(f"take {value.name} away", away, kind="link"))
         return True
+
+    def _period_slider(self, task: Task) -> FigureSlider:
+        """How often it runs: dragged, its lanes, the chains and loops that pass through it and the strip follow."""
+
+        def edit(period_s: float) -> Change:
+            return edits.set_task(self._store.project, task.id, period_s=period_s)
+
+        return decade_slider(self._store, self._theme, "every", "s", task.period_s, edit, self._seen)
 
     def _read_runs(self, processor_id: str) -> None:
         """Ask for a table of runs, and take the shortest and longest of each task."""
