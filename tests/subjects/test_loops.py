@@ -62,6 +62,7 @@ def test_too_late_a_picture_makes_it_circle_and_each_remedy_helps():
 def test_a_loop_that_swings_without_any_delay_is_said_to():
     found = of(aiming(late_s=0.0, gain=5.0, integral_s=0.02))
     assert not found.settles
+    assert (found.left_deg, found.bears_s) == (-180.0, -found.delay_s)
     assert found.verdict is Verdict.BREAKS
 
 

@@ -4,9 +4,11 @@ The highest priority first everywhere. Times in seconds. "Grows without limit" i
 busy period would be too long is nan.
 """
 
+import itertools
 import math
 from collections.abc import Sequence
 
+import numpy as np
 from msgspec import Struct
 
 from wired_union.physics.method import method, require
@@ -15,6 +17,8 @@ from wired_union.physics.sources import AUDSLEY, DAVIS_CAN, LIU
 ROUNDING = 1e-9
 """Share by which sums of floats may miss the whole number that they stand for."""
 MOST_ROUNDS, MOST_INSTANCES, BISECTIONS = 20_000, 5_000, 18
+FEW = 16
+"""So many tasks are added up one by one; more by numpy."""
 
 
 class Shared(Struct, frozen=True):
@@ -77,13 +81,26 @@ def preempted(tasks: Sequence[Shared], above: Sequence[Sequence[int]] | None = N
         tasks: the highest priority first
         above: for each, the places of those that go before it; all before it in the list when not given
     """
-    found = []
-    for n, own in enumerate(tasks):
-        higher = [tasks[k] for k in (range(n) if above is None else above[n])]
-        mine = {n, *(range(n) if above is None else above[n])}
-        held = max((t.holds_s for k, t in enumerate(tasks) if k not in mine), default=0.0)
-        found.append(worst_response(own, higher, held, preempts=True, tick_s=0.0))
-    return found
+    if above is None:
+        return _in_order(tasks, [t.holds_s for t in tasks], preempts=True, tick_s=0.0)
+    return [
+        worst_response(own, [tasks[k] for k in above[n]], _longest(tasks, "holds_s", {n, *above[n]}))
+        for n, own in enumerate(tasks)
+    ]
+
+
+def _longest(tasks: Sequence[Shared], figure: str, without: set[int]) -> float:
+    return max((getattr(t, figure) for k, t in enumerate(tasks) if k not in without), default=0.0)
+
+
+def _in_order(tasks: Sequence[Shared], holding: Sequence[float], *, preempts: bool, tick_s: float) -> list[float]:
+    """Each below all before it in the list, held up by the longest of what is behind it."""
+    below = [0.0, *itertools.accumulate(reversed(holding), max)]
+    every = _Demand(tasks)
+    return [
+        _response(own, every.first(n), below[len(tasks) - 1 - n], preempts=preempts, tick_s=tick_s)
+        for n, own in enumerate(tasks)
+    ]
 
 
 def queued(tasks: Sequence[Shared], tick_s: float = 0.0, above: Sequence[Sequence[int]] | None = None) -> list[float]:
@@ -97,24 +114,27 @@ def queued(tasks: Sequence[Shared], tick_s: float = 0.0, above: Sequence[Sequenc
         tick_s: how long before its start a higher one still goes first: a bit of a bus; 0 for tasks
         above: as of `preempted`
     """
-    found = []
-    for n, own in enumerate(tasks):
-        higher = [tasks[k] for k in (range(n) if above is None else above[n])]
-        mine = {n, *(range(n) if above is None else above[n])}
-        longest = max((t.run_s for k, t in enumerate(tasks) if k not in mine), default=0.0)
-        found.append(worst_response(own, higher, longest, preempts=False, tick_s=tick_s))
-    return found
+    if above is None:
+        return _in_order(tasks, [t.run_s for t in tasks], preempts=False, tick_s=tick_s)
+    return [
+        worst_response(own, [tasks[k] for k in above[n]], _longest(tasks, "run_s", {n, *above[n]}), preempts=False,
+                       tick_s=tick_s)
+        for n, own in enumerate(tasks)
+    ]  # fmt: skip
 
 
 def worst_response(
     own: Shared, higher: Sequence[Shared], held_s: float = 0.0, *, preempts: bool = True, tick_s: float = 0.0
 ) -> float:
     """Worst response of one below some others; `held_s` is the longest that what is below it may keep it waiting."""
-    everyone = [*higher, own]
-    load = sum(t.run_s / t.period_s for t in everyone)
-    if load > 1 + ROUNDING or (load > 1 - ROUNDING and held_s > 0):
+    return _response(own, _Demand(higher), held_s, preempts=preempts, tick_s=tick_s)
+
+
+def _response(own: Shared, above: "_Demand", held_s: float, *, preempts: bool, tick_s: float) -> float:
+    whole = above.load + own.run_s / own.period_s
+    if whole > 1 + ROUNDING or (whole > 1 - ROUNDING and held_s > 0):
         return math.inf
-    busy = _busy_period(everyone, held_s, load)
+    busy = _busy_period(own, above, held_s)
     if math.isnan(busy):
         return math.nan
     instances = _starts((busy + own.jitter_s) / own.period_s)
@@ -122,17 +142,67 @@ def worst_response(
         return math.nan
     worst, waited = 0.0, 0.0
     for q in range(max(instances, 1)):
-        waited = _waited(own, higher, held_s, q, waited, preempts=preempts, tick_s=tick_s)
+        waited = _waited(own, above, held_s, q, waited, preempts=preempts, tick_s=tick_s)
         ends = waited if preempts else waited + own.run_s
         worst = max(worst, own.jitter_s + ends - q * own.period_s)
     return worst
 
 
-def _busy_period(everyone: Sequence[Shared], held_s: float, load: float) -> float:
+class _Demand:
+    """What some ask for together up to a moment; many at once by numpy."""
+
+    def __init__(self, shared: Sequence[Shared]) -> None:
+        self._each = [(s.run_s, s.period_s, s.jitter_s) for s in shared]
+        self._arrays = np.array(self._each).T if len(self._each) > FEW else None
+        self._sums = list(itertools.accumulate(self._each, _added, initial=(0.0, 0.0, 0.0)))
+        self.load, self.late_s, self.run_s = self._sums[-1]
+
+    def first(self, count: int) -> "_Demand":
+        """The same of the first so many."""
+        made = _Demand.__new__(_Demand)
+        made._each, made._sums = self._each[:count], self._sums
+        made._arrays = self._arrays[:, :count] if self._arrays is not None and count > FEW else None
+        made.load, made.late_s, made.run_s = self._sums[count]
+        return made
+
+    def started(self, until_s: float) -> float:
+        """Work that has come in before a moment."""
+        if self._arrays is not None:
+            run, period, late = self._arrays
+            return float(np.ceil((until_s + late) / period * (1 - ROUNDING)) @ run)
+        return sum(_starts((until_s + late) / period) * run for run, period, late in self._each)
+
+    def released(self, until_s: float) -> float:
+        """Work that has come in up to a moment and at it."""
+        if self._arrays is not None:
+            run, period, late = self._arrays
+            return float((np.floor((until_s + late) / period * (1 + ROUNDING)) + 1) @ run)
+        return sum(
+            (math.floor((until_s + late) / period * (1 + ROUNDING)) + 1) * run for run, period, late in self._each
+        )
+
+    def least_s(self, fixed_s: float) -> float:
+        """A moment before which work that comes in besides so much is surely not done."""
+        left = 1 - self.load
+        return (fixed_s + self.late_s) / left * (1 - 2 * ROUNDING) if left > ROUNDING else 0.0
+
+
+def _added(sums: tuple[float, float, float], each: tuple[float, float, float]) -> tuple[float, float, float]:
+    """Load, lateness that loads, and runs, with one more."""
+    run, period, late = each
+    return sums[0] + run / period, sums[1] + run * late / period, sums[2] + run
+
+
+def _busy_period(own: Shared, above: _Demand, held_s: float) -> float:
     """How long it goes on without a pause from its worst start; nan where that is too long to be worked out."""
-    busy = held_s + sum(t.run_s for t in everyone)
+    everyone = above.load + own.run_s / own.period_s
+    busy = held_s + above.run_s + own.run_s
+    if everyone < 1 - ROUNDING:
+        late = above.late_s + own.run_s * own.jitter_s / own.period_s
+        busy = max(busy, (held_s + late) / (1 - everyone) * (1 - 2 * ROUNDING))
     for _ in range(MOST_ROUNDS):
-        longer = held_s + sum(_starts((busy + t.jitter_s) / t.period_s) * t.run_s for t in everyone)
+        own_work = _starts((busy + own.jitter_s) / own.period_s) * own.run_s
+        longer = held_s + above.started(busy) + own_work
         if longer <= busy * (1 + ROUNDING):
             return busy
         busy = longer
@@ -140,16 +210,16 @@ def _busy_period(everyone: Sequence[Shared], held_s: float, load: float) -> floa
 
 
 def _waited(
-    own: Shared, higher: Sequence[Shared], held_s: float, q: int, start_s: float, *, preempts: bool, tick_s: float
+    own: Shared, above: _Demand, held_s: float, q: int, start_s: float, *, preempts: bool, tick_s: float
 ) -> float:  # fmt: skip
     """Until instance q has ended where others preempt; until it starts where they do not."""
     fixed = held_s + (q + preempts) * own.run_s
-    waited = max(fixed + (0 if preempts else sum(t.run_s for t in higher)), start_s)
+    waited = max(fixed + (0.0 if preempts else above.run_s), start_s, above.least_s(fixed))
     while True:
         if preempts:
-            others = sum(_starts((waited + t.jitter_s) / t.period_s) * t.run_s for t in higher)
+            others = above.started(waited)
         else:
-            others = sum(_released((waited + t.jitter_s + tick_s) / t.period_s, tick_s) * t.run_s for t in higher)
+            others = above.started(waited + tick_s) if tick_s > 0 else above.released(waited)
         longer = fixed + others
         if longer <= waited * (1 + ROUNDING):
             return longer if longer > 0 else waited
@@ -159,11 +229,6 @@ def _waited(
 def _starts(periods: float) -> int:
     """How often something starts in so many of its periods; a whole number that floats overshoot stays that number."""
     return math.ceil(periods * (1 - ROUNDING))
-
-
-def _released(periods: float, tick_s: float) -> int:
-    """Likewise up to and with the very end, or up to the end where a tick was added to it."""
-    return _starts(periods) if tick_s > 0 else math.floor(periods * (1 + ROUNDING)) + 1
 
 
 @method(

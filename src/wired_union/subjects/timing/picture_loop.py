@@ -66,7 +66,7 @@ def _line(times: Array, values: Array, at: object) -> tuple[tuple[float, float],
     return tuple(at(t, y) for t, y in zip(times.tolist(), np.nan_to_num(values).tolist(), strict=True))
 
 
-def loop_rows(r: LoopResult) -> list[Row]:
+def loop_rows(r: LoopResult, *, whole: bool = True) -> list[Row]:
     """What the margins say, one below the other."""
     if not r.known or r.delay_s is None:
         return []
@@ -85,7 +85,7 @@ def loop_rows(r: LoopResult) -> list[Row]:
         Row("Lost to the delay", f"−{m.phase_lost_deg:.0f}°"),
         Row("Margin left", f"{m.margin_left_deg:.0f}°".replace("-", "−"), tone),
         Row("Could still bear", show(bears, "s") if bears > 0 else "none", tone),
-        *_span_rows(r),
+        *(_span_rows(r) if whole else []),
         *([Row("Aim is off by", f"{r.aim_deg:.1f}°")] if r.aim_deg is not None else []),
     ]
 

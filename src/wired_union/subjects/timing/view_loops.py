@@ -43,15 +43,15 @@ class LoopCards(QWidget):
         if list(self.responses) != [r.loop.id for r in found] or self._column.count() == 0:
             self._rebuild(found)
         for r in found:
-            self.show_loop(r)
+            self.show_loop(r, whole=True)
 
-    def show_loop(self, r: LoopResult) -> None:
-        """Draw one loop as a result has it: the present, or what a slider would make of it."""
+    def show_loop(self, r: LoopResult, *, whole: bool = False) -> None:
+        """Draw one loop as a result has it; what a plant that is off does only where there is time for it."""
         self.responses[r.loop.id].show_layout(lambda w, h: loop_picture(r, self._theme.kit, w))
         rows = self._rows[r.loop.id]
         empty(rows)
         form = Form(self._theme)
-        for row in loop_rows(r):
+        for row in loop_rows(r, whole=whole):
             form.add(row.name, label(row.text, "figures"))
         rows.addWidget(form)
         rows.addStretch(1)

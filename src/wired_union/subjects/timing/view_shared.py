@@ -115,17 +115,17 @@ class SharedCards(QWidget):
         found = self._store.assessment.of(TASKS)
         if list(self.lanes) != [p.processor.id for p in found]:
             self._rebuild(found)
-        self.show_assessed(self._store.assessment)
+        self.show_assessed(self._store.assessment, whole=True)
 
-    def show_assessed(self, assessment: Assessment) -> None:
-        """Draw lanes and bars as an assessment has them."""
+    def show_assessed(self, assessment: Assessment, *, whole: bool = False) -> None:
+        """Draw lanes and bars as an assessment has them; what would still fit only where there is time for it."""
         for p in assessment.of(TASKS):
             if p.processor.id in self.lanes:
-                self._show(p)
+                self._show(p, whole=whole)
         buses = assessment.of(BUSES)
         self.buses.show_layout(lambda w, h: buses_picture(buses, self._theme.kit, w, self._picked.id))
 
-    def _show(self, p: ProcessorResult) -> None:
+    def _show(self, p: ProcessorResult, *, whole: bool) -> None:
         title, figures, words = self._heads[p.processor.id]
         lanes = lanes_of(p)
         title.setText(p.processor.name)
@@ -133,7 +133,7 @@ class SharedCards(QWidget):
         nearest = max((t for t in p.tasks if t.response_s is not None),
                       key=lambda t: (t.response_s or 0.0) / t.deadline_s, default=None)  # fmt: skip
         seen = lanes.run.worst_s([t.id for t in lanes.tasks].index(nearest.task.id)) if nearest is not None else None
-        words.setText(lanes_words(p, room_left(p), seen))
+        words.setText(lanes_words(p, room_left(p) if whole else None, seen))
         self.lanes[p.processor.id].show_layout(
             lambda w, h: lanes_picture(p, lanes, self._theme.kit, w, self._picked.id)
         )
