@@ -31,6 +31,8 @@ from wired_union.subjects.motion.pick import MotionPick
 from wired_union.subjects.parts.view import PartsView
 from wired_union.subjects.power.pick import PowerPick
 from wired_union.subjects.strength.pick import StrengthPick
+from wired_union.subjects.timing.pick import SharedPick
+from wired_union.subjects.timing.view import TimingView
 from wired_union.ui.places import Places
 from wired_union.ui.view import View
 
@@ -158,6 +160,27 @@ def _mass(window: MainWindow) -> None:
         bar.setValue(view.places.y() - MARGIN)
 
 
+def _lanes(window: MainWindow) -> None:
+    """A task picked: the chains that pass through it, its lane and the buses beside it."""
+    _timing_at(window, SharedPick("tasks", "control"), lambda view: view.shared.y() - window.theme.px(150))
+
+
+def _loops(window: MainWindow) -> None:
+    """A loop that rings since its pictures are old, over the radio and the packet."""
+    pick = SharedPick("control_loops", "heading-to-a-marker")
+    _timing_at(window, pick, lambda view: view.loops.y() + view.loops.height() // 2 - MARGIN)
+
+
+def _timing_at(window: MainWindow, pick: SharedPick, place: Callable[[TimingView], int]) -> None:
+    _go("timing", pick)(window)
+    view = _view(window, "timing")
+    assert isinstance(view, TimingView)
+    _settle(window)
+    bar = view.verticalScrollBar()
+    if bar is not None:
+        bar.setValue(int(place(view)))
+
+
 def _seeing(window: MainWindow) -> None:
     """The demo with an eye on its mast that sweeps, and an ear beside it."""
     project = demo()
@@ -234,7 +257,6 @@ def _formulas(window: MainWindow) -> None:
 
 
 _SCENES: tuple[tuple[str, Callable[[MainWindow], None]], ...] = (
-    ("start.png", lambda window: None),
     ("brief.png", _demo_brief),
     ("parts.png", _go("parts", Selection(item="gearmotor"))),
     ("parts-rings.png", _parts_with_rings),
@@ -245,7 +267,8 @@ _SCENES: tuple[tuple[str, Callable[[MainWindow], None]], ...] = (
     ("speeds.png", _speeds),
     ("power.png", _go("power", PowerPick("drive"))),
     ("mass.png", _mass),
-    ("timing.png", _go("timing")),
+    ("timing.png", _lanes),
+    ("loops.png", _loops),
     ("strength.png", _go("strength", StrengthPick("core-tube-in-its-guide"))),
     ("fit.png", _seeing),
     ("inserted-dark.png", _inserted),

@@ -1,7 +1,7 @@
 """A signal chain as bars on one axis: dark what it takes at least, light up to the most, a post at the limit."""
 
 from wired_union.picture.axis import ticks
-from wired_union.picture.shapes import Box, Kit, Line, Picture, Region, Shape
+from wired_union.picture.shapes import Box, Kit, Line, Picture, Region, Shape, kept_inside
 from wired_union.subjects.timing.results import ChainResult
 from wired_union.units import show
 
@@ -44,6 +44,28 @@ def chain_picture(result: ChainResult, kit: Kit, width: float, limit: float | No
         x = left + limit / scale
         shapes.append(Line(x, -2, x, bottom + 4, "ink", 2.0))
     return Picture(width, height, tuple(shapes), tuple(regions))
+
+
+def row_picture(result: ChainResult, kit: Kit, width: float, limit: float | None) -> Picture:
+    """The same in one row: every stage where the one before ends at its worst. Regions are "stage:i"."""
+    if not result.bars or result.latency is None:
+        return Picture(width, kit.px(26), (kit.words(kit.px(4), kit.px(12), _lacks(result), ink="mute"),))
+    left, right, middle, high = kit.px(6), width - kit.px(84), kit.px(15), kit.px(16)
+    scale = max(result.latency.most_s, limit or 0.0) * 1.02 / (right - left)
+    shapes: list[Shape] = [Line(left, middle, right, middle, "line")]
+    regions = []
+    for i, bar in enumerate(result.bars):
+        x, least, most = left + bar.start_s / scale, bar.least_s / scale, max(bar.most_s / scale, 1.0)
+        shapes.append(Box(x, middle - high / 2, most, high, "plum_soft", "card"))
+        shapes.append(Box(x, middle - high / 2, min(least, most), high, "plum"))
+        said = f"{bar.name}: {span_words(bar.least_s, bar.most_s)}"
+        regions.append(Region(f"stage:{i}", x, 0, max(most, kit.px(3)), kit.px(30), said, of=i))
+    end = left + result.latency.most_s / scale
+    shapes.append(kit.figures(end + kit.px(6), middle, show(result.latency.most_s, "s"), "small", "ink", bold=True))
+    if limit is not None:
+        x = left + limit / scale
+        shapes.append(Line(x, middle - kit.px(11), x, middle + kit.px(11), "ink", 2.0))
+    return Picture(width, kit.px(30), kept_inside(shapes, kit, width), tuple(regions))
 
 
 def _lacks(result: ChainResult) -> str:

@@ -27,7 +27,7 @@ from wired_union.project.value import choices
 from wired_union.subjects.timing import edits
 from wired_union.subjects.timing.assess import TIMING, chain_measure
 from wired_union.subjects.timing.pick import SharedPick, TimingPick
-from wired_union.subjects.timing.picture import chain_picture
+from wired_union.subjects.timing.picture import chain_picture, row_picture
 from wired_union.subjects.timing.results import ChainResult
 from wired_union.subjects.timing.view_air import AirCard
 from wired_union.subjects.timing.view_eyes import EyesCard
@@ -123,9 +123,13 @@ class TimingView(View):
             title, figures = self._heads[result.chain.id]
             title.setText(result.chain.name)
             figures.setText(_summary(result, self._measure(result)))
+            whole = here is not None and result.chain.id == here.chain.id
             self.canvases[result.chain.id].show_layout(
-                lambda w, h, r=result, c=chosen: chain_picture(r, kit, w, self._measure(r).limit, selected=c)  # type: ignore[misc]
-            )
+                lambda w, h, r=result, c=chosen, k=whole: (  # type: ignore[misc]
+                    chain_picture(r, kit, w, self._measure(r).limit, selected=c) if k else
+                    row_picture(r, kit, w, self._measure(r).limit)
+                )
+            )  # fmt: skip
 
     def _show_assessed(self, assessment: Assessment) -> None:
         """Draw chains, lanes, buses and loops as an assessment has them, while something is dragged."""
