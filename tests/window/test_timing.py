@@ -154,3 +154,14 @@ def test_a_period_is_dragged_and_all_that_passes_through_it_follows(window, timi
     assert of(window, "control").task.period_s < 0.02
     window.store.undo()
     assert window.store.project == project
+
+
+def test_a_log_is_laid_over_the_lanes(window, timing, qtbot, tmp_path):
+    """A run longer than planned is named, with when; what cannot be read says why, and nothing is lost."""
+    path = tmp_path / "log.csv"
+    path.write_text("task,start,stop\n" + "".join(f"Control,{0.02 * k},{0.02 * k + 0.0051}\n" for k in range(2000)))
+    before = len(timing.shared.lanes["controller"].picture.shapes)
+    timing.shared.read_log("controller", path)
+    qtbot.waitUntil(lambda: "controller" in timing.shared.logs, timeout=10_000)
+    assert "Control ran up to 5.1" in timing.shared.watched["controller"].text()
+    assert len(timing.shared.lanes["controller"].picture.shapes) > before

@@ -33,7 +33,7 @@ def lanes_vcd(lanes: Lanes, name: str) -> str:
 
     out = io.StringIO()
     with VCDWriter(out, timescale="1 us", date="", comment="made by Wired Union") as writer:
-        wires = [writer.register_var(_wire(name), _wire(t.name) + f"_{n}", "wire", size=1, init=0)
+        wires = [writer.register_var(wire_name(name), wire_name(t.name) + f"_{n}", "wire", size=1, init=0)
                  for n, t in enumerate(lanes.tasks)]  # fmt: skip
         changes: dict[tuple[int, int], int] = {}
         for s in lanes.run.stretches:
@@ -45,7 +45,8 @@ def lanes_vcd(lanes: Lanes, name: str) -> str:
     return out.getvalue()
 
 
-def _wire(name: str) -> str:
+def wire_name(name: str) -> str:
+    """A name as a wire of a VCD may have it."""
     return "".join(c if c.isascii() and c.isalnum() else "_" for c in name) or "_"
 
 
@@ -90,15 +91,16 @@ def read_runs(text: str, tasks: Sequence[Task]) -> dict[str, Runs]:
         if task is None:
             names = ", ".join(t.name for t in tasks)
             raise ProjectError(f"Line {number}: there is no task “{row.get('task', '')}”. There are: {names}.")
-        run = _seconds(row.get("stop", ""), number) - _seconds(row.get("start", ""), number) if timed else _seconds(
-            row.get("run", ""), number)  # fmt: skip
+        run = seconds_of(row.get("stop" if timed else "run", ""), number)
+        run -= seconds_of(row.get("start", ""), number) if timed else 0.0
         if run < 0:
             raise ProjectError(f"Line {number}: it stops before it starts.")
         found.setdefault(task, []).append(run)
     return {task: Runs(min(runs), max(runs), len(runs)) for task, runs in found.items()}
 
 
-def _seconds(text: str, number: int) -> float:
+def seconds_of(text: str, number: int) -> float:
+    """A time of a line. Raises ProjectError with the line."""
     try:
         value = parse(text, "s")
     except ValueError as error:

@@ -6,6 +6,7 @@ from wired_union.kernel.results import Verdict
 from wired_union.picture.axis import ticks
 from wired_union.picture.shapes import Box, Kit, Line, Picture, Region, Shape, hint_picture, kept_inside
 from wired_union.subjects.timing.lanes import Lanes, Room
+from wired_union.subjects.timing.log import Log, within
 from wired_union.subjects.timing.tasks import ProcessorResult, TaskResult
 from wired_union.units import show
 
@@ -13,8 +14,10 @@ ROW, NAMED, DENSE = 44.0, 122.0, 5.0
 INKS = ("plum", "copper", "slate", "moss", "unknown")
 
 
-def lanes_picture(result: ProcessorResult, lanes: Lanes, kit: Kit, width: float, chosen: str) -> Picture:
-    """A lane for each task, the most urgent on top. Regions stand for tasks, by their ids."""
+def lanes_picture(
+    result: ProcessorResult, lanes: Lanes, kit: Kit, width: float, chosen: str, log: Log | None = None
+) -> Picture:
+    """A lane for each task, the most urgent on top, under it what a log says. Regions stand for tasks, by their ids."""
     if not lanes.tasks:
         return hint_picture("No task yet. Add what it does again and again, and how long each run takes.", kit, width)
     left, right, row = kit.px(NAMED), width - kit.px(6), kit.px(ROW)
@@ -36,6 +39,9 @@ def lanes_picture(result: ProcessorResult, lanes: Lanes, kit: Kit, width: float,
         shapes.append(Line(left, base, right, base, "line"))
         dense = task.period_s * scale < kit.px(DENSE)
         shapes += (_dense if dense else _runs)(n, lanes, left, scale, base, row, kit)
+        for start, end in within(log, task.id, lanes.until_s) if log is not None else ():
+            wide = max((min(end, lanes.until_s) - start) * scale, 1.2)
+            shapes.append(Box(left + start * scale, base + 2, wide, kit.px(4), "ink"))
         regions.append(Region(f"task {task.id}", 0, row * n, width, row, task_words(found), of=task.id))
     return Picture(width, bottom + kit.px(20), kept_inside(shapes, kit, width), tuple(regions))
 

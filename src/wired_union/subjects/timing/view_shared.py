@@ -21,6 +21,7 @@ from wired_union.subjects.timing.eyes import EYES, eye_words
 from wired_union.subjects.timing.files import lanes_vcd, messages_csv, read_runs, take_runs
 from wired_union.subjects.timing.findings_loops import loop_words
 from wired_union.subjects.timing.lanes import lanes_of, room_left, worst_seen
+from wired_union.subjects.timing.log import Log, laid_over, log_words, read_log
 from wired_union.subjects.timing.loops import LOOPS
 from wired_union.subjects.timing.packets import PACKETS
 from wired_union.subjects.timing.pick import SharedPick
@@ -38,6 +39,7 @@ from wired_union.ui.store import Store
 from wired_union.ui.theme import Theme
 from wired_union.ui.value_form import ValueForm
 from wired_union.ui.view import card
+from wired_union.ui.worker import Worker
 
 EDITS: dict[str, tuple[Callable[..., Any], Callable[..., Any]]] = {
     "processors": (edits.set_processor, edits.remove_processor),
@@ -97,6 +99,13 @@ class SharedCards(QWidget):
         self._processors.setSpacing(theme.px(8))
         row.addLayout(self._processors, 1)
         self.lanes: dict[str, Canvas] = {}
+        self.logs: dict[str, Log] = {}
+        self.watched: dict[str, Any] = {}
+        self._worker = Worker(self)
+        self._worker.told.connect(self._log_told)
+        self._worker.failed.connect(self._log_failed)
+        self.destroyed.connect(self._worker.stop)
+        self._logging = ""
         self._heads: dict[str, tuple[Any, Any, Any]] = {}
         self.buses = Canvas(theme, name="Buses and their messages")
         self.buses.chosen.connect(self._bus_chosen)
@@ -135,7 +144,7 @@ class SharedCards(QWidget):
         seen = lanes.run.worst_s([t.id for t in lanes.tasks].index(nearest.task.id)) if nearest is not None else None
         words.setText(lanes_words(p, room_left(p) if whole else None, seen))
         self.lanes[p.processor.id].show_layout(
-            lambda w, h: lanes_picture(p, lanes, self._theme.kit, w, self._picked.id)
+            lambda w, h: lanes_picture(p, lanes, self._theme.kit, w, self._picked.id, self.logs.get(p.processor.id))
         )
 
     def _rebuild(self, found: tuple[ProcessorResult, ...]) -> None:
@@ -158,7 +167,7 @@ class SharedCards(QWidget):
         row.addWidget(title)
         row.addWidget(figures, 1)
         self.lanes[processor_id], self._heads[processor_id] = canvas, (title, figures, words)
-        watched = label("", "mute", wrap=True)
+        watched = self.watched[processor_id] = label("", "mute", wrap=True)
         watch = button(
             "run it for ten seconds, at random",
             partial(self.watch, processor_id, watched),
@@ -239,8 +248,10 @@ class SharedCards(QWidget):
         if isinstance(value, Packet):
             column.addWidget(fields(value))
         if isinstance(value, Processor):
-            for text, act in (("take measured runs from a table", self._read_runs),
-                              ("save the lanes as VCD", self._save_vcd)):  # fmt: skip
+            for text, act in (
+                ("lay a log over the lanes", self._open_log), ("take measured runs from a table", self._read_runs),
+                ("save the lanes as VCD", self._save_vcd),
+            ):  # fmt: skip
                 column.addWidget(button(text, partial(act, value.id), kind="link"))
             column.addWidget(button("+ a task", partial(self.add_task, value.id), kind="link"))
         if isinstance(value, Bus):
@@ -271,6 +282,33 @@ class SharedCards(QWidget):
             self._store.apply(take_runs(self._store.project, runs))
         except (OSError, ProjectError, csv.Error) as error:
             QMessageBox.warning(self, "Measured runs", str(error))
+
+    def _open_log(self, processor_id: str) -> None:
+        name = "A log: task, start, stop; or a wire for each task"
+        path, _ = QFileDialog.getOpenFileName(self, name, "", "CSV or VCD (*.csv *.vcd)")
+        if path:
+            self.read_log(processor_id, Path(path))
+
+    def read_log(self, processor_id: str, path: Path) -> None:
+        """Read a log off the interface thread, saying how far it is, and lay it over the lanes."""
+        tasks = [t for t in self._store.project.concept.tasks if t.processor == processor_id]
+        self._logging = processor_id
+        self._worker.start(0, lambda: read_log(path, tasks))
+
+    def _log_told(self, _: int, found: object) -> None:
+        words = self.watched.get(self._logging)
+        result = next((p for p in self._store.assessment.of(TASKS) if p.processor.id == self._logging), None)
+        if words is None or result is None:
+            return
+        if isinstance(found, Log):
+            self.logs[self._logging] = found
+            words.setText(log_words(found, laid_over(result, found)))
+            self._show(result, whole=True)
+        else:
+            words.setText(f"{found} runs read…")
+
+    def _log_failed(self, _: int, text: str) -> None:
+        QMessageBox.warning(self, "The log was not read", text)
 
     def _save_vcd(self, processor_id: str) -> None:
         result = next(p for p in self._store.assessment.of(TASKS) if p.processor.id == processor_id)
