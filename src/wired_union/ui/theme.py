@@ -113,8 +113,11 @@ class Theme(Struct):
         font = self.font(self.px(SIZES["base"]))
         if app.font() != font:
             app.setFont(font)
-        app.setPalette(self._qt_palette())
-        app.setStyleSheet(style_sheet(self.palette, self.px))
+        palette, sheet = self._qt_palette(), style_sheet(self.palette, self.px)
+        if app.palette() != palette:
+            app.setPalette(palette)
+        if app.styleSheet() != sheet:  # else every widget there is would be dressed again
+            app.setStyleSheet(sheet)
 
     def _qt_palette(self) -> QPalette:
         role = QPalette.ColorRole
