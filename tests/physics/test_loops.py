@@ -7,11 +7,13 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from scipy import signal
+from scipy.linalg import expm
 
 from wired_union.physics.loops import (
     Sampled,
     Transfer,
     crossovers,
+    exponential,
     is_stable,
     loop_delay,
     margins,
@@ -126,3 +128,10 @@ def test_the_swing_of_an_integrator_with_dead_time():
     rule = ziegler_nichols(swings, period)
     assert (rule.gain, rule.integral_s) == (pytest.approx(0.45 * swings), pytest.approx(period / 1.2))
     assert ziegler_nichols(swings, period, derivative=True).derivative_s == pytest.approx(period / 8)
+
+
+@given(st.lists(st.floats(-50.0, 50.0), min_size=9, max_size=9))
+def test_the_exponential_of_a_matrix_is_scipys(figures):
+    matrix = np.array(figures).reshape(3, 3)
+    wanted = expm(matrix)
+    assert np.allclose(exponential(matrix), wanted, rtol=1e-7, atol=1e-9 * max(np.abs(wanted).max(), 1.0))
