@@ -15,10 +15,12 @@ from wired_union.physics.loops import (
     crossovers,
     exponential,
     is_stable,
+    lambda_tuning,
     loop_delay,
     margins,
     phase_deg,
     pid,
+    placement_tuning,
     simc_tuning,
     step_response,
     ziegler_nichols,
@@ -135,3 +137,20 @@ def test_the_exponential_of_a_matrix_is_scipys(figures):
     matrix = np.array(figures).reshape(3, 3)
     wanted = expm(matrix)
     assert np.allclose(exponential(matrix), wanted, rtol=1e-7, atol=1e-9 * max(np.abs(wanted).max(), 1.0))
+
+
+def test_a_loop_by_the_lambda_rule_is_as_slow_as_it_says():
+    """The lag is cancelled: without its dead time the closed loop is of first order, 63 % after λ + θ."""
+    rule = lambda_tuning(2.0, 0.5, 0.1, 0.3)
+    loop = Transfer((2.0,), (0.5, 1.0)).times(pid(rule.gain, rule.integral_s, None))
+    closed = signal.TransferFunction(loop.numerator, np.polyadd(loop.numerator, loop.denominator))
+    _, y = signal.step(closed, T=np.linspace(0, 0.4, 400))
+    assert y[-1] == pytest.approx(1 - math.exp(-1), rel=1e-3)
+    slower = lambda_tuning(2.0, 0.5, 0.1, 0.6, integrates=True)
+    assert slower.gain < lambda_tuning(2.0, 0.5, 0.1, 0.3, integrates=True).gain
+
+
+def test_critically_damped_has_both_roots_alike():
+    rule = placement_tuning(2.0, 0.1)
+    roots = np.roots(np.polyadd([2.0 * rule.gain], [0.1, 1.0, 0.0]))
+    assert roots == pytest.approx([-5.0, -5.0], abs=1e-6)

@@ -15,6 +15,7 @@ from wired_union.subjects.motion.gives_times import MOTION
 from wired_union.subjects.timing.edits import remove_chain
 from wired_union.subjects.timing.edits_shared import set_loop
 from wired_union.subjects.timing.loops import LOOPS
+from wired_union.subjects.timing.tunings import swings_at, taken, tunings
 
 
 def looped(project, late_s=0.3, **figures):
@@ -111,3 +112,23 @@ def test_a_plant_that_is_a_third_off_leaves_what_is_said():
                for g in (0.7, 1.0, 1.3) for t in (0.7, 1.0, 1.3)]  # fmt: skip
     assert (least, most) == (pytest.approx(min(corners)), pytest.approx(max(corners)))
     assert least < found.left_deg < most
+
+
+@pytest.mark.parametrize("plant", ["integrator with lag", "first order"])
+def test_rules_side_by_side_do_what_they_say(plant):
+    """Taken, each has the margin that was shown; the quickest swings over most, and the swing is where no phase is left."""
+    project = looped(a_project(), 0.3, plant=plant, plant_gain=1.5, time_constant_s=0.4)
+    rules = tunings(of(project))
+    names = {t.rule for t in rules}
+    assert {"SIMC", "λ of three delays"} <= names
+    for t in rules:
+        after = of(set_loop(project, value_id="it", **taken(project.concept.control_loops[0], t)).after)
+        assert after.left_deg == pytest.approx(t.left_deg)
+        assert t.settles_s is None or t.settles_s > after.delay_s
+    by_name = {t.rule: t for t in rules}
+    if plant == "first order":  # a PI controller on an integrator always swings over
+        assert by_name["λ of three delays"].overshoot <= by_name["SIMC"].overshoot + 1e-3
+    gain, period = swings_at(of(project))
+    edge = of(set_loop(project, value_id="it", control_gain=gain, integral_s=None).after)
+    assert edge.left_deg == pytest.approx(0.0, abs=1e-6)
+    assert 2 * math.pi / edge.margins.crossover_rad_s == pytest.approx(period)

@@ -220,6 +220,64 @@ def ziegler_nichols(swings_at_gain: float, period_s: float, derivative: bool = F
     return Tuning(0.45 * swings_at_gain, period_s / 1.2, 0.0)
 
 
+@method(
+    "lambda-tuning",
+    source="k = T/(K·(λ + θ)), Tᵢ = T; of an integrator k = (2λ + θ)/(K·(λ + θ)²), Tᵢ = 2λ + θ",
+    works=(ASTROM,),
+    checked="the closed loop of a cancelled lag by scipy: 63 % after λ + θ",
+    limits="first order, or an integrator, with a dead time",
+)
+def lambda_tuning(
+    gain: float, time_constant_s: float, delay_s: float, closed_s: float, integrates: bool = False
+) -> Tuning:
+    """Settings of a PI controller by how slow the closed loop may be.
+
+    Args:
+        gain: of the plant; of an integrator what it moves a second
+        time_constant_s: of the plant; of an integrator its lag, taken as dead time besides
+        delay_s: dead time in the loop
+        closed_s: time constant that the closed loop should have
+        integrates: whether the plant integrates
+    Returns:
+        gain: of the controller
+        integral_s: its integral time
+        derivative_s: 0
+    Raises:
+        ValueError: a gain of zero, or times that are not above zero together.
+    """
+    require(gain != 0 and min(time_constant_s, delay_s) >= 0, "the gain is not 0, times are 0 or more")
+    require(closed_s > 0, "the closed loop takes some time")
+    if integrates:
+        dead = delay_s + time_constant_s
+        return Tuning((2 * closed_s + dead) / (gain * (closed_s + dead) ** 2), 2 * closed_s + dead, 0.0)
+    require(time_constant_s > 0, "the time constant is above 0")
+    return Tuning(time_constant_s / (gain * (closed_s + delay_s)), time_constant_s, 0.0)
+
+
+@method(
+    "placement-tuning",
+    source="T·s² + s + k·K = 0 with both roots alike: k = 1/(4·K·T)",
+    works=(ASTROM,),
+    checked="the roots of the closed loop by numpy",
+    limits="an integrator with a lag, no dead time: with one it is only nearly critical",
+)
+def placement_tuning(gain: float, time_constant_s: float) -> Tuning:
+    """Gain of a P controller with which an integrator with a lag is critically damped.
+
+    Args:
+        gain: what the plant moves a second
+        time_constant_s: its lag
+    Returns:
+        gain: of the controller
+        integral_s: 0, none
+        derivative_s: 0, none
+    Raises:
+        ValueError: a gain of zero, or a lag that is not above zero.
+    """
+    require(gain != 0 and time_constant_s > 0, "the gain is not 0, the lag above 0")
+    return Tuning(1 / (4 * gain * time_constant_s), 0.0, 0.0)
+
+
 class Sampled(Struct, frozen=True):
     """A controller as it runs: its settings, how often, the delay after it, and the most that it can give."""
 

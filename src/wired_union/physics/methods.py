@@ -112,6 +112,8 @@ _FUNCTIONS = (
     loops.loop_delay,
     loops.simc_tuning,
     loops.ziegler_nichols,
+    loops.lambda_tuning,
+    loops.placement_tuning,
     tasks.utilisation_bound,
     tasks.audsley_order,
     tasks.super_loop,

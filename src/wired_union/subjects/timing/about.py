@@ -23,7 +23,8 @@ ABOUT = (
 METHODS = (
     "chain-latency", "uart-time", "i2c-time", "spi-time", "one-wire-time", "response-times", "utilisation-bound",
     "audsley-order", "super-loop", "can-frame-bits", "can-response-times", "loop-delay", "simc-tuning",
-    "ziegler-nichols", "lora-airtime", "airtime-share", "slotted-aloha", "lora-sensitivity", "free-space-loss",
+    "ziegler-nichols", "lambda-tuning",
+    "placement-tuning", "lora-airtime", "airtime-share", "slotted-aloha", "lora-sensitivity", "free-space-loss",
     "plane-earth-loss", "knife-edge-loss", "fresnel-clearance", "antenna-match", "link-budget", "packet-bits",
     "picture-age", "pixel-at-target",
 )  # fmt: skip

@@ -11,15 +11,17 @@ from wired_union.subjects.timing.edits_shared import add_loop, set_loop
 from wired_union.subjects.timing.loops import LOOPS, LoopResult
 from wired_union.subjects.timing.pick import SharedPick
 from wired_union.subjects.timing.picture_loop import loop_picture, loop_rows
+from wired_union.subjects.timing.tunings import taken, tunings
 from wired_union.subjects.timing.view_slide import decade_slider
 from wired_union.ui import ask
 from wired_union.ui.canvas import Canvas
-from wired_union.ui.fields import Form, button, empty, label
+from wired_union.ui.fields import Form, button, empty, label, wrapped
 from wired_union.ui.slider import FigureSlider
 from wired_union.ui.store import Store
 from wired_union.ui.theme import Theme
 from wired_union.ui.view import card
 
+BESIDE = 250.0
 SLID = (("control_gain", "gain, P", ""), ("integral_s", "integral time, I", "s"),
         ("derivative_s", "derivative time, D", "s"))  # fmt: skip
 
@@ -109,6 +111,14 @@ class LoopCards(QWidget):
             edit = partial(self._edit, loop_id, field)
             self.slid[field] = decade_slider(self._store, self._theme, text, unit, value, edit, self.show_assessed)
             column.addWidget(self.slid[field])
+        result = next(r for r in self._store.assessment.of(LOOPS) if r.loop.id == loop_id)
+        rules = tunings(result)
+        if rules:
+            column.addWidget(label("Settings by published rules", "heading"))
+        for tuned in rules:
+            figures: dict[str, Any] = taken(loop, tuned)
+            take = partial(self._store.attempt, set_loop, value_id=loop_id, **figures)
+            column.addWidget(button(wrapped(tuned.words, self._theme, BESIDE), take, kind="link"))
         return held
 
     def _edit(self, loop_id: str, field: str, value: float) -> Change:
