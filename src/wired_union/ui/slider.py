@@ -32,7 +32,7 @@ class FigureSlider(QWidget):
         row.addWidget(self.slider, 1)
         row.addWidget(self.figure)
         self.slider.valueChanged.connect(self._changed)
-        self.slider.sliderReleased.connect(lambda: self.let_go.emit(self.value))
+        self.slider.sliderReleased.connect(self._released)
 
     def set_ends(self, least: float, most: float) -> None:
         """Another range; what shows is set anew with `show_value`."""
@@ -49,6 +49,9 @@ class FigureSlider(QWidget):
         self.slider.setValue(round(STEPS * min(max(share, 0.0), 1.0)))
         self.slider.blockSignals(False)
         self.figure.setText(show(value, self._unit))
+
+    def _released(self) -> None:
+        self.let_go.emit(self.value)
 
     def _changed(self) -> None:
         self.figure.setText(show(self.value, self._unit))
