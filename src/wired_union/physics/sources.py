@@ -9,6 +9,7 @@ ACARNLEY = "Acarnley, Stepping Motors: A Guide to Theory and Practice, 4th editi
 ASTM_B258 = "ASTM B258, table of diameters by gauge"
 ASTROM = "Åström & Murray, Feedback Systems, 2nd edition (2021), chapter 10"
 AUDSLEY = "Audsley 1993 and others, Software Engineering Journal 8"
+BORENSTEIN = "Borenstein & Feng 1996, IEEE Transactions on Robotics and Automation 12"
 BLEVINS = "Blevins, Formulas for Natural Frequency and Mode Shape (1979)"
 CHESHIRE = "Cheshire & Baker 1999, IEEE/ACM Transactions on Networking 7"
 CLOPPER = "Clopper & Pearson 1934, Biometrika 26"

@@ -26,5 +26,5 @@ METHODS = (
     "ziegler-nichols", "lambda-tuning",
     "placement-tuning", "lora-airtime", "airtime-share", "slotted-aloha", "lora-sensitivity", "free-space-loss",
     "plane-earth-loss", "knife-edge-loss", "fresnel-clearance", "antenna-match", "link-budget", "packet-bits",
-    "picture-age", "pixel-at-target",
+    "picture-age", "dead-reckoning", "pixel-at-target",
 )  # fmt: skip
