@@ -325,6 +325,11 @@ def test_turning_on_the_spot_scrubs_by_wheelbase_over_track():
     assert any(f.title == "Drive slips as it turns on the spot" for f in assessed.findings)
     rolling = assess(edits.set_load(project, "drive", sideways_friction=0.05).after).of(MOTION).of("drive")
     assert {c.id: c.use for c in rolling.checks}["turn grip"] == pytest.approx(checks["turn grip"].use * 0.05 / 0.6)
+    for rolls_on, friction in (("roller wheels", 0.05), ("casters at one end", 0.15)):
+        other = assess(edits.set_load(project, "drive", rolls_on=rolls_on).after).of(MOTION).of("drive")
+        assert {c.id: c.use for c in other.checks}["turn grip"] == pytest.approx(
+            checks["turn grip"].use * friction / 0.6
+        )
     nowhere = assess(a_rover(turns_on_spot=True)).of(MOTION).of("drive")
     assert "where its wheels stand" in nowhere.missing
     assert not {"turn", "turn grip"} & {c.id for c in nowhere.checks}

@@ -66,29 +66,29 @@ def run_tasks(
         while nxt < len(coming) and coming[nxt].at_s <= now:
             heapq.heappush(ready, (ranks[coming[nxt].task], nxt))
             nxt += 1
-        if ready and running is not None and ready[0][0] < running[0] and breaks_in[coming[ready[0][1]].task]:
-            heapq.heappush(ready, running)
-            running = None
-        if running is None and ready:
-            running = heapq.heappop(ready)
+        if ready and (running is None or (ready[0][0] < running[0] and breaks_in[coming[ready[0][1]].task])):
+            first = heapq.heappop(ready)
+            if running is not None:
+                heapq.heappush(ready, running)
+            running = first
         arrives = coming[nxt].at_s if nxt < len(coming) else until_s
         if running is None:
             now = min(arrives, until_s)
             continue
         job = running[1]
-        done = now + left[job]
-        end = min(done, arrives, until_s)
-        if end > now:
-            _add(stretches, coming[job].task, now, end)
+        end = min(now + left[job], arrives, until_s)
+        _add(stretches, coming[job].task, now, end)
+        if now + left[job] <= end:
+            ends[job], running = end, None
         left[job] -= end - now
         now = end
-        if done <= end:
-            left[job], ends[job], running = 0.0, end, None
     jobs = tuple(Ended(r.task, r.at_s, e) for r, e in zip(coming, ends, strict=True) if r.at_s < until_s)
     return Run(tuple(stretches), jobs)
 
 
 def _add(stretches: list[Stretch], task: int, start_s: float, end_s: float) -> None:
+    if end_s <= start_s:
+        return
     if stretches and stretches[-1].task == task and stretches[-1].end_s == start_s:
         stretches[-1] = Stretch(task, stretches[-1].start_s, end_s)
     else:

@@ -65,8 +65,10 @@ class WheelLoad(Moved, frozen=True, kw_only=True, tag_field="kind", tag="wheels"
     """grip of the ground that it runs on; a wheel's own is that on a hard dry floor"""
     turns_on_spot: bool = False
     """whether it turns on the spot, its wheels dragged sideways"""
+    rolls_on: Literal["grippy wheels", "roller wheels", "casters at one end"] = "grippy wheels"
+    """what is dragged sideways as it turns: wheels that grip, wheels of rollers, or nothing but casters that swivel"""
     sideways_friction: Amount | None = None
-    """friction of a wheel that is dragged sideways; as the ground's when empty, near 0 for wheels of rollers"""
+    """friction of a wheel that is dragged sideways, where it was measured"""
 
 
 class ArmLoad(Moved, frozen=True, kw_only=True, tag_field="kind", tag="arm"):

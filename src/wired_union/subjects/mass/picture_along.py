@@ -36,21 +36,8 @@ def along_picture(
     shapes: list[Shape] = []
     regions, x = [], 0.0
     for stand, wide in zip(stands, _widths(stands, width, kit), strict=True):
-        tall = high * max(stand.tips_deg or 0.0, 0.0) / top
-        ink = _ink(stand.tips_deg, limit_deg)
-        if stand.tips_deg is None:
-            shapes.append(Box(x, high * 0.4, wide - gap, high * 0.6, "", "unknown", width=1.0))
-        else:
-            frame = 2.4 if stand.number == played else 1.0
-            fill = "breaks_soft" if ink == "breaks" else "soft"
-            shapes.append(Box(x, high - tall, wide - gap, max(tall, 1.0), fill, ink, width=frame))
+        shapes += _bar(stand, limit_deg, top, kit, x, wide - gap, played=stand.number == played)
         said = "unknown" if stand.tips_deg is None else show(stand.tips_deg, "°")
-        shapes += [
-            kit.figures(x + kit.px(4), min(high - tall + kit.px(10), high - kit.px(9)), said, "small", ink, bold=True),
-            kit.words(x, high + kit.px(9), kit.cut(stand.mode, wide - gap, "small"), "small",
-                      bold=stand.number == played),
-            kit.words(x, high + kit.px(23), kit.cut(stand.pose_name, wide - gap, "small"), "small", "mute"),
-        ]  # fmt: skip
         words = f"{stand.mode}, {show(stand.duration_s, 's')}: {stand.pose_name}, tips at {said}"
         pick = PhasePick(stand.number, stand.pose)
         regions.append(Region(f"phase {stand.number}", x, 0, wide, high + foot, words, of=pick))
@@ -60,6 +47,25 @@ def along_picture(
         shapes.append(Line(0, y, x, y, "ink", 1.2, (4.0, 3.0)))
         shapes.append(kit.figures(x - gap, y + kit.px(8), f"{limit_deg:g}° wanted", "small", "ink", anchor="end"))
     return Picture(max(x, width), high + foot, kept_inside(shapes, kit, max(x, width)), tuple(regions))
+
+
+def _bar(
+    stand: PhaseStand, limit_deg: float | None, top: float, kit: Kit, x: float, wide: float, *, played: bool
+) -> list[Shape]:
+    """A phase as high as it may lean, its mode and its pose under it."""
+    high, ink = kit.px(HIGH), _ink(stand.tips_deg, limit_deg)
+    tall = high * max(stand.tips_deg or 0.0, 0.0) / top
+    fill = "breaks_soft" if ink == "breaks" else "soft"
+    box = Box(x, high * 0.4, wide, high * 0.6, "", "unknown", width=1.0)
+    if stand.tips_deg is not None:
+        box = Box(x, high - tall, wide, max(tall, 1.0), fill, ink, width=2.4 if played else 1.0)
+    said = "unknown" if stand.tips_deg is None else show(stand.tips_deg, "°")
+    return [
+        box,
+        kit.figures(x + kit.px(4), min(high - tall + kit.px(10), high - kit.px(9)), said, "small", ink, bold=True),
+        kit.words(x, high + kit.px(9), kit.cut(stand.mode, wide, "small"), "small", bold=played),
+        kit.words(x, high + kit.px(23), kit.cut(stand.pose_name, wide, "small"), "small", "mute"),
+    ]
 
 
 def _widths(stands: Sequence[PhaseStand], width: float, kit: Kit) -> list[float]:

@@ -2,7 +2,7 @@
 
 import re
 
-from wired_union.physics.packet import CRCS, Field
+from wired_union.physics.packet import CRCS
 from wired_union.project.timing_model import Packet
 from wired_union.subjects.timing.packets import fields_of
 
@@ -10,26 +10,7 @@ RESERVED = {"int", "float", "for", "if", "in", "is", "not", "and", "or", "char",
             "return", "class", "from", "while", "do", "case", "default", "struct", "values", "raw"}  # fmt: skip
 
 
-def names_of(packet: Packet) -> list[str]:
-    """Names of its fields as both languages take them, each once."""
-    found: list[str] = []
-    for field in packet.fields:
-        name = re.sub(r"[^a-z0-9]+", "_", field.name.lower()).strip("_") or "value"
-        name = f"v_{name}" if name[0].isdigit() or name in RESERVED else name
-        while name in found:
-            name += "_2"
-        found.append(name)
-    return found
-
-
-def python_code(packet: Packet) -> str:
-    """A module with `encode(**values) -> bytes` and `decode(data) -> dict`: fields and checksum, without the frame."""
-    width, polynomial = CRCS[packet.checksum]
-    rows = "\n".join(
-        f"    ({name!r}, {f.least!r}, {f.resolution!r}, {f.steps}, {f.bits}),"
-        for name, f in zip(names_of(packet), fields_of(packet), strict=True)
-    )
-    return f'''"""{packet.name}: made by Wired Union. Name, least, step, largest whole number, bits of each value."""
+PYTHON = '''"""{name}: made by Wired Union. Name, least, step, largest whole number, bits of each value."""
 
 from math import floor
 
@@ -72,28 +53,13 @@ def checksum(data):
     return rest.to_bytes(SUM_BITS // 8, "big")
 '''
 
-
-def c_code(packet: Packet) -> str:
-    """A header with a struct, `packet_encode` and `packet_decode`: plain C99, no memory of its own."""
-    names, fields = names_of(packet), fields_of(packet)
-    width, polynomial = CRCS[packet.checksum]
-    size = (sum(f.bits for f in fields) + 7) // 8
-    members = "\n".join(f"    double {name};" for name in names)
-    puts = "\n".join(
-        f"    packet_put(out, &at, packet_raw(in->{name}, {f.least!r}, {f.resolution!r}, {f.steps}u), {f.bits});"
-        for name, f in zip(names, fields, strict=True)
-    )
-    gets = "\n".join(
-        f"    out->{name} = {f.least!r} + packet_get(in, &at, {f.bits}) * {f.resolution!r};"
-        for name, f in zip(names, fields, strict=True)
-    )
-    return f"""/* {packet.name}: made by Wired Union. Fields packed without gaps, the highest bit first. */
+C99 = """/* {name}: made by Wired Union. Fields packed without gaps, the highest bit first. */
 #include <math.h>
 #include <stdint.h>
 #include <string.h>
 
 #define PACKET_BODY {size}
-#define PACKET_SIZE {size + width // 8}
+#define PACKET_SIZE {whole}
 
 typedef struct {{
 {members}
@@ -124,9 +90,9 @@ static uint32_t packet_get(const uint8_t *in, unsigned *at, unsigned bits) {{
 static uint32_t packet_sum(const uint8_t *data) {{
     uint32_t rest = 0u;
     for (unsigned n = 0; n < PACKET_BODY && {width}; n++) {{
-        rest ^= (uint32_t)data[n] << ({max(width, 8)} - 8);
+        rest ^= (uint32_t)data[n] << ({at_least} - 8);
         for (int k = 0; k < 8; k++)
-            rest = (rest << 1 ^ (rest >> ({max(width, 8)} - 1) & 1u ? {polynomial:#x}u : 0u)) & {(1 << width) - 1:#x}u;
+            rest = (rest << 1 ^ (rest >> ({at_least} - 1) & 1u ? {polynomial:#x}u : 0u)) & {mask:#x}u;
     }}
     return rest;
 }}
@@ -137,14 +103,14 @@ static void packet_encode(const packet_values *in, uint8_t *out) {{
     memset(out, 0, PACKET_SIZE);
 {puts}
     uint32_t sum = packet_sum(out);
-    for (unsigned n = 0; n < {width // 8}; n++) out[PACKET_BODY + n] = (uint8_t)(sum >> ({width} - 8 - 8 * n));
+    for (unsigned n = 0; n < {sum_bytes}; n++) out[PACKET_BODY + n] = (uint8_t)(sum >> ({width} - 8 - 8 * n));
 }}
 
 /* Reads PACKET_SIZE bytes; 0 where a bit is wrong. */
 static int packet_decode(const uint8_t *in, packet_values *out) {{
     unsigned at = 0;
     uint32_t sum = packet_sum(in);
-    for (unsigned n = 0; n < {width // 8}; n++)
+    for (unsigned n = 0; n < {sum_bytes}; n++)
         if (in[PACKET_BODY + n] != (uint8_t)(sum >> ({width} - 8 - 8 * n))) return 0;
 {gets}
     return 1;
@@ -152,4 +118,43 @@ static int packet_decode(const uint8_t *in, packet_values *out) {{
 """
 
 
-__all__ = ["Field", "c_code", "names_of", "python_code"]
+def names_of(packet: Packet) -> list[str]:
+    """Names of its fields as both languages take them, each once."""
+    found: list[str] = []
+    for field in packet.fields:
+        name = re.sub(r"[^a-z0-9]+", "_", field.name.lower()).strip("_") or "value"
+        name = f"v_{name}" if name[0].isdigit() or name in RESERVED else name
+        while name in found:
+            name += "_2"
+        found.append(name)
+    return found
+
+
+def python_code(packet: Packet) -> str:
+    """A module with `encode(**values) -> bytes` and `decode(data) -> dict`: fields and checksum, without the frame."""
+    width, polynomial = CRCS[packet.checksum]
+    rows = "\n".join(
+        f"    ({name!r}, {f.least!r}, {f.resolution!r}, {f.steps}, {f.bits}),"
+        for name, f in zip(names_of(packet), fields_of(packet), strict=True)
+    )
+    return PYTHON.format(name=packet.name, rows=rows, width=width, polynomial=polynomial)
+
+
+def c_code(packet: Packet) -> str:
+    """A header with a struct, `packet_encode` and `packet_decode`: plain C99, no memory of its own."""
+    names, fields = names_of(packet), fields_of(packet)
+    width, polynomial = CRCS[packet.checksum]
+    size = (sum(f.bits for f in fields) + 7) // 8
+    members = "\n".join(f"    double {name};" for name in names)
+    puts = "\n".join(
+        f"    packet_put(out, &at, packet_raw(in->{name}, {f.least!r}, {f.resolution!r}, {f.steps}u), {f.bits});"
+        for name, f in zip(names, fields, strict=True)
+    )
+    gets = "\n".join(
+        f"    out->{name} = {f.least!r} + packet_get(in, &at, {f.bits}) * {f.resolution!r};"
+        for name, f in zip(names, fields, strict=True)
+    )
+    return C99.format(
+        name=packet.name, members=members, puts=puts, gets=gets, size=size, whole=size + width // 8, width=width,
+        at_least=max(width, 8), mask=(1 << width) - 1, sum_bytes=width // 8, polynomial=polynomial,
+    )  # fmt: skip

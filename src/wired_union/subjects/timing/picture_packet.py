@@ -2,6 +2,7 @@
 
 from wired_union.physics.packet import CRCS
 from wired_union.picture.shapes import Box, Kit, Line, Picture, Region, Shape, hint_picture, kept_inside
+from wired_union.project.timing_model import PacketField
 from wired_union.subjects.timing.packets import PacketResult
 from wired_union.units import show
 
@@ -21,17 +22,7 @@ def packet_picture(r: PacketResult, kit: Kit, width: float, chosen: str) -> Pict
     x = 0.0
     for n, (field, bits) in enumerate(zip(r.packet.fields, r.bits, strict=True)):
         wide = bits * scale
-        frame = 2.0 if field.id == chosen else 1.0
-        shapes.append(
-            Box(x, top, wide, high, INKS[n % len(INKS)], "ink" if field.id == chosen else "card", width=frame)
-        )
-        name = kit.cut(field.name, wide - kit.px(6), "small")
-        if len(name) > 2:
-            shapes.append(kit.words(x + kit.px(4), top + high / 2, name, "small"))
-        if wide > kit.px(14):
-            shapes.append(
-                kit.figures(x + wide / 2, top + high + kit.px(9), str(bits), "small", "mute", anchor="middle")
-            )
+        shapes += _field(n, field, bits, kit, x, wide, chosen=field.id == chosen)
         spans = f"{field.least:g} to {field.most:g} {field.unit}".strip()
         said = f"{field.name}: {bits} bits, {spans} in steps of {field.resolution:g}"
         regions.append(Region(f"field {field.id}", x, top, wide, high, said, of=field.id))
@@ -50,6 +41,20 @@ def packet_picture(r: PacketResult, kit: Kit, width: float, chosen: str) -> Pict
         shapes.append(Line(at, top - kit.px(6), at, top, "mute", 1.0))
     shapes.append(kit.words(0, kit.px(7), f"{r.payload_bytes + check // 8} bytes", "small", "mute"))
     return Picture(width, top + high + kit.px(18), kept_inside(shapes, kit, width), tuple(regions))
+
+
+def _field(n: int, field: PacketField, bits: int, kit: Kit, x: float, wide: float, *, chosen: bool) -> list[Shape]:
+    """A field as wide as its bits: its name as far as there is room, and how many they are."""
+    top, high = kit.px(LABEL), kit.px(HIGH)
+    edge, frame = ("ink", 2.0) if chosen else ("card", 1.0)
+    shapes: list[Shape] = [Box(x, top, wide, high, INKS[n % len(INKS)], edge, width=frame)]
+    name = kit.cut(field.name, wide - kit.px(6), "small")
+    if len(name) > 2:
+        shapes.append(kit.words(x + kit.px(4), top + high / 2, name, "small"))
+    if wide > kit.px(14):
+        below = top + high + kit.px(9)
+        shapes.append(kit.figures(x + wide / 2, below, str(bits), "small", "mute", anchor="middle"))
+    return shapes
 
 
 def packet_words(r: PacketResult) -> str:

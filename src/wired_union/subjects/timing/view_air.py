@@ -3,7 +3,7 @@
 from functools import partial
 from typing import Any
 
-from PyQt6.QtWidgets import QFrame, QMenu, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QMenu, QWidget
 
 from wired_union.subjects.timing.air import AIR, LinkResult
 from wired_union.subjects.timing.edits_shared import add_link
@@ -12,27 +12,22 @@ from wired_union.subjects.timing.picture_air import link_picture, link_words
 from wired_union.ui import ask
 from wired_union.ui.canvas import Canvas
 from wired_union.ui.fields import button, empty, label
+from wired_union.ui.list_card import ListCard
 from wired_union.ui.store import Store
 from wired_union.ui.theme import Theme
 from wired_union.units import show
 
 
-class AirCard(QFrame):
+class AirCard(ListCard):
     """All links, and one more."""
 
     def __init__(self, store: Store, theme: Theme) -> None:
-        super().__init__()
-        self.setObjectName("card")
+        super().__init__(theme, "Through the air")
         self._store, self._theme = store, theme
-        box = QVBoxLayout(self)
-        box.setContentsMargins(theme.px(14), theme.px(10), theme.px(14), theme.px(10))
-        box.setSpacing(theme.px(4))
-        box.addWidget(label("Through the air", "heading"))
         self.share = label("", "mute", wrap=True)
-        box.addWidget(self.share)
-        self._links = QVBoxLayout()
-        box.addLayout(self._links)
-        box.addWidget(button("+ a radio link", self._offer, kind="link"))
+        self.box.addWidget(self.share)
+        self.box.addLayout(self.listed)
+        self.box.addWidget(button("+ a radio link", self._offer, kind="link"))
         self.strengths: dict[str, Canvas] = {}
         self._said: dict[str, Any] = {}
 
@@ -49,13 +44,13 @@ class AirCard(QFrame):
             self.strengths[r.link.id].show_layout(lambda w, h, r=r: link_picture(r, self._theme.kit, w))  # type: ignore[misc]
 
     def _rebuild(self, found: tuple[LinkResult, ...]) -> None:
-        empty(self._links)
+        empty(self.listed)
         self.strengths, self._said = {}, {}
         for r in found:
             canvas, said = Canvas(self._theme, name=f"Strength of {r.link.name}"), label("", "mute", wrap=True)
-            self._links.addWidget(button(r.link.name, partial(self._pick, r.link.id), kind="link"))
+            self.listed.addWidget(button(r.link.name, partial(self._pick, r.link.id), kind="link"))
             for widget in (said, canvas):
-                self._links.addWidget(widget)
+                self.listed.addWidget(widget)
             self.strengths[r.link.id], self._said[r.link.id] = canvas, said
 
     def _pick(self, link_id: str) -> None:

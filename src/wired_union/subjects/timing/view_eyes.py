@@ -2,39 +2,36 @@
 
 from functools import partial
 
-from PyQt6.QtWidgets import QFrame, QMenu, QVBoxLayout
+from PyQt6.QtWidgets import QMenu
 
 from wired_union.subjects.timing.edits_shared import add_eye
 from wired_union.subjects.timing.eyes import EYES, eye_words
 from wired_union.subjects.timing.pick import SharedPick
 from wired_union.ui import ask
 from wired_union.ui.fields import button, empty, label
+from wired_union.ui.list_card import ListCard
 from wired_union.ui.store import Store
 from wired_union.ui.theme import Theme
 
 
-class EyesCard(QFrame):
+class EyesCard(ListCard):
     """All of them, and one more."""
 
     def __init__(self, store: Store, theme: Theme) -> None:
-        super().__init__()
-        self.setObjectName("card")
+        super().__init__(theme, "Pictures that are looked through")
         self._store = store
-        box = QVBoxLayout(self)
-        box.setContentsMargins(theme.px(14), theme.px(10), theme.px(14), theme.px(10))
-        box.setSpacing(theme.px(4))
-        box.addWidget(label("Pictures that are looked through", "heading"))
-        self._eyes = QVBoxLayout()
-        box.addLayout(self._eyes)
-        box.addWidget(button("+ an eye", self._offer, kind="link", tip="A camera with what looks for something in it"))
+        self.box.addLayout(self.listed)
+        self.box.addWidget(
+            button("+ an eye", self._offer, kind="link", tip="A camera with what looks for something in it")
+        )
 
     def show_all(self) -> None:
         """Write what the store holds."""
-        empty(self._eyes)
+        empty(self.listed)
         for r in self._store.assessment.of(EYES):
-            self._eyes.addWidget(button(r.eye.name, partial(self._pick, r.eye.id), kind="link"))
+            self.listed.addWidget(button(r.eye.name, partial(self._pick, r.eye.id), kind="link"))
             words = eye_words(r)
-            self._eyes.addWidget(label(f"{words[:1].upper()}{words[1:]}.", "mute", wrap=True))
+            self.listed.addWidget(label(f"{words[:1].upper()}{words[1:]}.", "mute", wrap=True))
 
     def _pick(self, eye_id: str) -> None:
         self._store.pick(SharedPick("eyes", eye_id))

@@ -5,7 +5,7 @@ from pathlib import Path
 from typing import Any
 
 import numpy as np
-from PyQt6.QtWidgets import QFileDialog, QFrame, QMessageBox, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QFileDialog, QMessageBox, QVBoxLayout, QWidget
 
 from wired_union.project.documents import DocumentError, write_bytes
 from wired_union.project.timing_model import Packet, PacketField
@@ -17,26 +17,21 @@ from wired_union.subjects.timing.picture_packet import packet_picture, packet_wo
 from wired_union.ui import ask
 from wired_union.ui.canvas import Canvas
 from wired_union.ui.fields import EntryField, Form, button, empty, label, number_reader
+from wired_union.ui.list_card import ListCard
 from wired_union.ui.store import Store
 from wired_union.ui.theme import Theme
 
 FIELDS = (("least", "from"), ("most", "to"), ("resolution", "in steps of"))
 
 
-class PacketsCard(QFrame):
+class PacketsCard(ListCard):
     """All packets, and one more."""
 
     def __init__(self, store: Store, theme: Theme) -> None:
-        super().__init__()
-        self.setObjectName("card")
+        super().__init__(theme, "Packets, bit by bit")
         self._store, self._theme = store, theme
-        box = QVBoxLayout(self)
-        box.setContentsMargins(theme.px(14), theme.px(10), theme.px(14), theme.px(10))
-        box.setSpacing(theme.px(4))
-        box.addWidget(label("Packets, bit by bit", "heading"))
-        self._packets = QVBoxLayout()
-        box.addLayout(self._packets)
-        box.addWidget(button("+ a packet", self._add, kind="link"))
+        self.box.addLayout(self.listed)
+        self.box.addWidget(button("+ a packet", self._add, kind="link"))
         self.strips: dict[str, Canvas] = {}
         self._said: dict[str, Any] = {}
 
@@ -50,14 +45,14 @@ class PacketsCard(QFrame):
             self.strips[r.packet.id].show_layout(lambda w, h, r=r: packet_picture(r, self._theme.kit, w, ""))  # type: ignore[misc]
 
     def _rebuild(self, found: tuple[PacketResult, ...]) -> None:
-        empty(self._packets)
+        empty(self.listed)
         self.strips, self._said = {}, {}
         for r in found:
             canvas, said = Canvas(self._theme, name=f"Bits of {r.packet.name}"), label("", "mute", wrap=True)
             canvas.chosen.connect(lambda _, p=r.packet.id: self._pick(p))
-            self._packets.addWidget(button(r.packet.name, partial(self._pick, r.packet.id), kind="link"))
-            self._packets.addWidget(said)
-            self._packets.addWidget(canvas)
+            self.listed.addWidget(button(r.packet.name, partial(self._pick, r.packet.id), kind="link"))
+            self.listed.addWidget(said)
+            self.listed.addWidget(canvas)
             self.strips[r.packet.id], self._said[r.packet.id] = canvas, said
 
     def _pick(self, packet_id: str) -> None:

@@ -158,7 +158,7 @@ def _carried(load: WheelLoad, scene: Scene, drive: Drive, own: Needs, radius: fl
 
 def _turning(load: WheelLoad, scene: Scene, drive: Drive, ground: float | None) -> tuple[Check | None, ...]:
     """Turning on the spot: torque of each motor and grip of the driven wheels against wheels dragged sideways."""
-    sideways = load.sideways_friction if load.sideways_friction is not None else ground
+    sideways = _sideways(load, ground)
     axles = scene.stance.axles if scene.stance is not None else None
     if not load.turns_on_spot or axles is None or sideways is None or axles.track_m <= 0:
         return ()
@@ -169,6 +169,17 @@ def _turning(load: WheelLoad, scene: Scene, drive: Drive, ground: float | None) 
     grip = 2 * turn.force_per_side_n / (scene.mass_kg * G) / share
     return (check_of("turn", each * load.torque_ratio, drive.stall_n_m * load.torque_ratio, "N·m"),
             _grips("turn grip", grip, ground, sure=bool(load.friction) and not lacks))  # fmt: skip
+
+
+ROLLERS = 0.05
+"""Friction of a wheel of rollers that is dragged sideways: 0.03 to 0.1, common practice."""
+
+
+def _sideways(load: WheelLoad, ground: float | None) -> float | None:
+    """Friction of what is dragged sideways: as measured, else by what it rolls on. Casters only roll."""
+    if load.sideways_friction is not None:
+        return load.sideways_friction
+    return {"roller wheels": ROLLERS, "casters at one end": load.rolling_resistance}.get(load.rolls_on, ground)
 
 
 def _turn_lacks(load: WheelLoad, scene: Scene) -> tuple[str, ...]:
