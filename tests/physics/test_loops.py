@@ -21,6 +21,7 @@ from wired_union.physics.loops import (
     phase_deg,
     pid,
     placement_tuning,
+    settles_sampled,
     simc_tuning,
     step_response,
     ziegler_nichols,
@@ -154,3 +155,38 @@ def test_critically_damped_has_both_roots_alike():
     rule = placement_tuning(2.0, 0.1)
     roots = np.roots(np.polyadd([2.0 * rule.gain], [0.1, 1.0, 0.0]))
     assert roots == pytest.approx([-5.0, -5.0], abs=1e-6)
+
+
+def test_a_controller_that_runs_too_seldom_swings_up_where_the_smooth_one_has_margin():
+    """A lag of 1 s under a gain of 10, held: z = a − 10(1 − a) with a = e^(−T) leaves the unit circle at T = 0.2007 s."""
+    edge = -math.log(9 / 11)
+    for share, settles in ((0.99, True), (1.01, False)):
+        assert settles_sampled(Transfer((1.0,), (1.0, 1.0)), Sampled(10.0, None, None, edge * share, 0.0)) is settles
+
+
+@settings(max_examples=60, deadline=None)
+@given(given_plant=PLANTS, gain=st.floats(0.2, 30.0), integral=st.none() | st.floats(0.1, 3.0),
+       derivative=st.none() | st.floats(0.01, 0.5), period=st.floats(0.01, 0.5), late=st.floats(0.0, 0.6))  # fmt: skip
+def test_poles_of_the_sampled_loop_say_what_a_run_of_it_does(given_plant, gain, integral, derivative, period, late):
+    """Ten thousand periods of the controller itself: it settles, or it leaves everything behind."""
+    model, whole = plant(*given_plant), round(late / period) * period
+    run = Sampled(gain, integral, derivative, period, whole)
+    settles = settles_sampled(model, run)
+    near = settles_sampled(model, Sampled(gain * 1.03, integral, derivative, period, whole))
+    less = settles_sampled(model, Sampled(gain * 0.97, integral, derivative, period, whole))
+    if settles is None or settles != near or settles != less:
+        return  # too near to the edge to be seen in a run
+    _, y = step_response(model, run, 600 * period, points=600)
+    first, last = np.abs(y[:300] - y.mean()).max(), np.abs(y[-100:] - y[-1]).max()
+    swings_up = bool(np.abs(y).max() > 1e5 or last > first)
+    assert swings_up != settles or last < 0.9 * first
+
+
+def test_a_part_of_a_period_of_delay_is_split_in_two():
+    """An integrator held for T with a delay of τ < T: z² − (1 − K(T − τ))z + Kτ, by hand for K = 1.2, T = 0.5, τ = 0.2."""
+    model = Transfer((1.0,), (1.0, 0.0))
+    for gain in np.linspace(0.5, 6.0, 60):
+        poles = np.roots([1.0, -(1 - gain * 0.3), gain * 0.2])
+        wanted = bool((np.abs(poles) < 1).all())
+        if abs(np.abs(poles).max() - 1) > 1e-3:
+            assert settles_sampled(model, Sampled(float(gain), None, None, 0.5, 0.2)) is wanted

@@ -132,3 +132,16 @@ def test_rules_side_by_side_do_what_they_say(plant):
     edge = of(set_loop(project, value_id="it", control_gain=gain, integral_s=None).after)
     assert edge.left_deg == pytest.approx(0.0, abs=1e-6)
     assert 2 * math.pi / edge.margins.crossover_rad_s == pytest.approx(period)
+
+
+def test_a_controller_that_runs_too_seldom_is_no_hold():
+    """A lag of 1 s under a gain of 10 that runs every 0.25 s: smooth it would have 20° left; held it swings up."""
+    project = looped(a_project(), 0.0, plant="first order", plant_gain=1.0, time_constant_s=1.0, control_gain=10.0,
+                     sample_s=0.25)  # fmt: skip
+    found = of(project)
+    assert found.margins.margin_left_deg > 15
+    assert (found.verdict, found.sampled_settles) == (Verdict.BREAKS, False)
+    finding = next(f for f in assess(project).findings if f.check == "loop")
+    assert "too seldom" in finding.what
+    after = of(set_loop(project, value_id="it", sample_s=0.05).after)
+    assert after.verdict is Verdict.HOLDS

@@ -326,6 +326,63 @@ def step_response(plant: Transfer, controller: Sampled, until_s: float, points: 
     return times, seen
 
 
+MOST_LATE = 40
+"""Periods of delay up to which a sampled loop is looked at exactly; beyond, its period is short against its delay."""
+
+
+@lru_cache(maxsize=256)
+def settles_sampled(plant: Transfer, controller: Sampled) -> bool | None:
+    """Whether a loop settles with its controller run once a period, its output held, and its delay after it.
+
+    Exactly, by the poles of the sampled loop (the plant solved between instants, a part of a period of delay split in
+    two). None where the delay is so many periods that `margins` says it as well. Source: Åström and Wittenmark,
+    Computer-Controlled Systems, chapter 3 (from memory).
+    """
+    period = controller.period_s
+    late = math.floor(controller.delay_s / period + 1e-9)
+    if late > MOST_LATE:
+        return None
+    a, b, c = _states(plant)
+    part = min(max(controller.delay_s - late * period, 0.0), period)
+    before, first = _held(a, b, part)  # the older output, for the part of the period until the newer one is there
+    after, second = _held(a, b, period - part)
+    poles = np.linalg.eigvals(_once(controller, (after @ before, after @ first, second, c), late))
+    return bool(np.isfinite(poles).all() and (np.abs(poles) < 1 - 1e-12).all())
+
+
+def _held(a: Array, b: Array, long_s: float) -> tuple[Array, Array]:
+    """What a plant's states become, and what an output of 1 adds, held for so long."""
+    size = len(b)
+    block = np.zeros((size + 1, size + 1))
+    block[:size, :size], block[:size, size] = a * long_s, b * long_s
+    whole = exponential(block)
+    return whole[:size, :size], whole[:size, size]
+
+
+def _once(controller: Sampled, plant: tuple[Array, Array, Array, Array], late: int) -> Array:
+    """One period of the closed loop as a matrix: the plant's states, older outputs, sum, value seen, slope."""
+    moved, older, newer, c = plant
+    k, period = controller.gain, controller.period_s
+    n, kept = len(c), late + 1
+    state = np.eye(n + kept + 3)
+    x, outputs, summed, seen, slope = state[:n], state[n : n + kept], state[-3], state[-2], state[-1]
+    y = c @ x
+    if controller.derivative_s:
+        share = controller.derivative_s / (controller.derivative_s + FILTERED * period)
+        slope = share * slope + (1 - share) * (y - seen) / period
+    if controller.integral_s:
+        summed = summed - k * period / controller.integral_s * y
+    u = -k * y + summed - k * (controller.derivative_s or 0.0) * slope
+    arrives, arrived = (u if late == 0 else outputs[late - 1]), outputs[late]
+    x = moved @ x + np.outer(older, arrived) + np.outer(newer, arrives)
+    rows = [x, u[None], outputs[:-1], summed[None], y[None], slope[None]]
+    if not controller.integral_s:
+        rows[3] = np.zeros_like(rows[3])  # a sum that nothing feeds neither moves nor counts
+    if not controller.derivative_s:
+        rows[5] = np.zeros_like(rows[5])
+    return np.vstack(rows)
+
+
 TERMS = 14
 
 

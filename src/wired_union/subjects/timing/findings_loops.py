@@ -53,6 +53,8 @@ def _finding(assessment: Assessment, r: LoopResult) -> Finding:
     left = f"{r.left_deg:.0f}° of phase margin" if r.left_deg is not None else ""
     if not r.settles:
         what = "It does not settle with these settings even without a delay."
+    elif not r.sampled_settles and (r.margins is None or r.margins.margin_left_deg > 0):
+        what = f"It does not settle with a controller that runs every {show(r.loop.sample_s, 's')}: too seldom."
     elif breaks:
         what = f"No phase is left: {left}."
     else:

@@ -5,10 +5,11 @@ from collections.abc import Mapping
 from itertools import product
 
 from msgspec import Struct
+from msgspec.structs import replace
 
 from wired_union.kernel.results import Verdict
 from wired_union.kernel.subject import Given, Node
-from wired_union.physics.loops import LoopDelay, Sampled, Transfer, is_stable, margins, pid
+from wired_union.physics.loops import LoopDelay, Sampled, Transfer, is_stable, margins, pid, settles_sampled
 from wired_union.physics.motor import MotorConstants
 from wired_union.project.model import Concept, Project, WheelLoad
 from wired_union.project.timing_model import Loop
@@ -36,6 +37,8 @@ class LoopResult(Struct, frozen=True):
     """At the crossover that bears the least delay; None where its gain never is 1, and any delay does."""
     settles: bool = True
     """Whether it settles without any delay."""
+    sampled_settles: bool = True
+    """Whether it settles as it is: its controller run once a period, and each output held"""
     missing: tuple[str, ...] = ()
 
     @property
@@ -49,7 +52,8 @@ class LoopResult(Struct, frozen=True):
             return None
         if not self.settles:
             return -180.0
-        return 180.0 if self.margins is None else self.margins.margin_left_deg
+        left = 180.0 if self.margins is None else self.margins.margin_left_deg
+        return left if self.sampled_settles else min(left, 0.0)
 
     @property
     def bears_s(self) -> float | None:
@@ -58,7 +62,8 @@ class LoopResult(Struct, frozen=True):
             return None
         if not self.settles:
             return -self.delay_s
-        return math.inf if self.margins is None else self.margins.delay_margin_s - self.delay_s
+        bears = math.inf if self.margins is None else self.margins.delay_margin_s - self.delay_s
+        return bears if self.sampled_settles else min(bears, 0.0)
 
     @property
     def aim_deg(self) -> float | None:
@@ -121,8 +126,9 @@ def assess_loop(loop: Loop, around: Around) -> LoopResult:
     if plant is None or delay is None:
         return LoopResult(loop, plant, delay, missing=tuple(missing))
     whole = plant.times(pid(loop.control_gain, loop.integral_s, loop.derivative_s))
-    settles = is_stable(whole)
-    return LoopResult(loop, plant, delay, margins(whole, delay), settles, tuple(missing))
+    found = LoopResult(loop, plant, delay, margins(whole, delay), is_stable(whole), True, tuple(missing))
+    sampled = settles_sampled(plant, replace(found.sampled(), most=math.inf))
+    return replace(found, sampled_settles=sampled is not False)
 
 
 def _delay_s(loop: Loop, around: Around, missing: list[str]) -> float | None:

@@ -1,10 +1,13 @@
 """What could be done about a loop that rings or swings: less gain, settings by a published rule, less delay."""
 
+import math
 from collections.abc import Iterator
+
+from msgspec.structs import replace
 
 from wired_union.kernel.results import Remedy, possible, tried
 from wired_union.kernel.subject import Assessment
-from wired_union.physics.loops import is_stable, margins, pid, simc_tuning
+from wired_union.physics.loops import is_stable, margins, pid, settles_sampled, simc_tuning
 from wired_union.project.change import Change
 from wired_union.subjects.timing.assess import TIMING
 from wired_union.subjects.timing.edits_shared import set_loop
@@ -48,7 +51,9 @@ def calmer_gain(r: LoopResult) -> float | None:
         whole = r.plant.times(pid(gain, loop.integral_s, loop.derivative_s))
         if not is_stable(whole):
             return False
-        found = margins(whole, r.delay_s or 0.0)
+        found, run = margins(whole, r.delay_s or 0.0), replace(r.sampled(), gain=gain, most=math.inf)
+        if settles_sampled(r.plant, run) is False:
+            return False
         return found is None or found.margin_left_deg >= ENOUGH_DEG
 
     for _ in range(HALVINGS):

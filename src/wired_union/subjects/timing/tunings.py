@@ -4,6 +4,7 @@ import math
 
 import numpy as np
 from msgspec import Struct
+from msgspec.structs import replace
 
 from wired_union.physics.loops import (
     Tuning,
@@ -12,6 +13,7 @@ from wired_union.physics.loops import (
     margins,
     pid,
     placement_tuning,
+    settles_sampled,
     simc_tuning,
     step_response,
     ziegler_nichols,
@@ -96,6 +98,8 @@ def _tried(r: LoopResult, rule: str, tuning: Tuning) -> Tuned | None:
         return None
     loop = r.loop.but(control_gain=gain, integral_s=integral, derivative_s=None)
     tried = LoopResult(loop, r.plant, r.delay_s, found)
+    if settles_sampled(r.plant, replace(tried.sampled(), most=math.inf)) is False:
+        return None
     times, y = step_response(r.plant, tried.sampled(), 3 * span_s(tried))
     off = np.flatnonzero(np.abs(y - 1) > NEAR)
     last = int(off[-1]) if len(off) else -1
