@@ -29,7 +29,7 @@ class EyeResult(Struct, frozen=True):
 
 def assess_eye(eye: Eye) -> EyeResult:
     """One eye, by what was measured, else by what its way of looking usually takes."""
-    pixels = eye.pixels_wide * eye.pixels_high * eye.region
+    pixels = max(1.0, eye.pixels_wide * eye.pixels_high * eye.region)  # no region is less than a pixel
     work = WORK[eye.looks_for] if eye.frame_s is None else eye.frame_s * eye.operations_hz / pixels
     found = picture_age(pixels, work, eye.operations_hz, eye.rate_hz, eye.exposure_s, eye.transfer_s)
     pixel = None

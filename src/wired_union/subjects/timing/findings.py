@@ -116,7 +116,7 @@ def eye_findings(assessment: Assessment) -> Iterator[Finding]:
 def _eye_remedies(project: Project, r: EyeResult) -> tuple[Remedy, ...]:
     from wired_union.subjects.timing.remedies import cheaper_pictures  # when they are looked at
 
-    return tuple(remedy for _, remedy in cheaper_pictures(project, r.eye.id) if remedy.change is not None)
+    return tuple(remedy for saved, remedy in cheaper_pictures(project, r.eye.id) if saved > 0 and remedy.change)
 
 
 def _limit(measure: Measure, check: str, why: str) -> Iterator[Finding]:
