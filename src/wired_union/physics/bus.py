@@ -1,5 +1,7 @@
 """How long bytes take on a wire."""
 
+import math
+
 from msgspec import Struct
 
 from wired_union.physics.method import method, require
@@ -134,3 +136,42 @@ def one_wire_time(bytes: int) -> TransferTime:
     """
     require(bytes >= 0, "bytes are 0 or more")
     return TransferTime(RESET_S + 8 * bytes * SLOT_S)
+
+
+RISING = math.log(7 / 3)
+"""Time constants from 0.3 to 0.7 of the supply: 0.8473."""
+
+
+class PullUp(Struct, frozen=True):
+    least_ohm: float
+    most_ohm: float
+
+
+@method(
+    "i2c-pull-up",
+    source="least: (supply − low level) over what a part sinks; most: rise time / (0.8473·capacitance), §7.1",
+    works=(I2C,),
+    checked="3.3 V, 400 pF, 300 ns, 0.4 V, 3 mA: 967 and 885 Ω, none fits",
+    limits="one resistor a line, no series resistors; both where the least is above the most: none fits",
+)
+def i2c_pull_up(
+    supply_voltage_v: float, bus_capacitance_f: float, rise_time_s: float, low_voltage_v: float, sink_current_a: float
+) -> PullUp:  # fmt: skip
+    """Resistors that pull a line of an I²C bus up in time, and that its parts can still pull down.
+
+    Args:
+        supply_voltage_v: that the lines are pulled up to
+        bus_capacitance_f: of one line, wires and pins
+        rise_time_s: that a rise from 0.3 to 0.7 of the supply may take
+        low_voltage_v: at which a line counts as low
+        sink_current_a: that every part can sink at that
+    Returns:
+        least_ohm: below it a part does not get the line down
+        most_ohm: above it the line rises too slowly
+    Raises:
+        ValueError: a figure that is not above zero, or a low level that is not below the supply.
+    """
+    figures = min(supply_voltage_v, bus_capacitance_f, rise_time_s, low_voltage_v, sink_current_a)
+    require(figures > 0, "voltages, capacitance, time and current are above 0")
+    require(low_voltage_v < supply_voltage_v, "the low level is below the supply")
+    return PullUp((supply_voltage_v - low_voltage_v) / sink_current_a, rise_time_s / (RISING * bus_capacitance_f))

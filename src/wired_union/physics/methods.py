@@ -98,6 +98,7 @@ _FUNCTIONS = (
     latency.chain_latency,
     bus.uart_time,
     bus.i2c_time,
+    bus.i2c_pull_up,
     bus.spi_time,
     radio.lora_airtime,
     radio.airtime_share,

@@ -224,6 +224,12 @@ class Bus(Value, frozen=True, kw_only=True):
     """bytes that the receiver keeps until they are read"""
     extended: bool = False
     """whether identities have 29 bits"""
+    supply_voltage_v: Positive | None = None
+    """that the lines of an I²C bus are pulled up to"""
+    capacitance_f: Positive | None = None
+    """of one of its lines: about 50 pF a metre of wire and 10 pF a pin"""
+    pull_up_ohm: Positive | None = None
+    """what each line is pulled up by, all resistors of it together"""
 
 
 class Message(Value, frozen=True, kw_only=True):

@@ -9,8 +9,9 @@ ABOUT = (
     " everything due at once and each run at its longest.",
     "Buses: CAN exactly by priority, frames stuffed at the worst, no errors on the wire; several frames as if"
     " others could come in between. Other buses one after the other as they are asked for. A UART's receiver loses"
-    " what it cannot keep until its task has read. A wait that is meant is never offered as a gain. Not checked:"
-    " what a task costs to switch, caches, locks across cores.",
+    " what it cannot keep until its task has read. Pull-ups of I²C lines by their rise and by"
+    " what parts sink, where figures are given. A wait that is meant is never offered as a gain. Not checked: what"
+    " a task costs to switch, caches, locks across cores.",
     "Loops: linear plants of one lag, with an integrator or without; a motor's from its winding, its load and its"
     " inertia. The delay is the chain's worst with half a period that each output is held. The margin is that of"
     " the crossover that bears the least; 45° is asked for (common practice). The response is of the sampled"
@@ -21,7 +22,8 @@ ABOUT = (
 )
 
 METHODS = (
-    "chain-latency", "uart-time", "i2c-time", "spi-time", "one-wire-time", "response-times", "utilisation-bound",
+    "chain-latency", "uart-time", "i2c-time", "i2c-pull-up", "spi-time", "one-wire-time", "response-times",
+    "utilisation-bound",
     "audsley-order", "super-loop", "can-frame-bits", "can-response-times", "loop-delay", "simc-tuning",
     "ziegler-nichols", "lambda-tuning",
     "placement-tuning", "lora-airtime", "airtime-share", "slotted-aloha", "lora-sensitivity", "free-space-loss",

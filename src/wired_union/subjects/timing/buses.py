@@ -14,6 +14,7 @@ from wired_union.physics.tasks import Shared, queued, worst_response
 from wired_union.project.model import Project
 from wired_union.project.timing_model import Bus, Message
 from wired_union.subjects.timing.packets import PACKETS, message_sized
+from wired_union.subjects.timing.pull_ups import Lines, lines_of
 from wired_union.subjects.timing.tasks import TASKS, ProcessorResult, TaskResult
 
 FRAME_BYTES = 8
@@ -54,10 +55,12 @@ class BusResult(Struct, frozen=True):
     messages: tuple[MessageResult, ...]
     share: float | None
     missing: tuple[str, ...] = ()
+    lines: Lines | None = None
+    """How its lines are pulled up, where somebody says anything of that."""
 
     @property
     def verdict(self) -> Verdict | None:
-        return worst([m.verdict for m in self.messages])
+        return worst([*(m.verdict for m in self.messages), *((self.lines.verdict,) if self.lines else ())])
 
     def of(self, message_id: str) -> MessageResult | None:
         return next((m for m in self.messages if m.message.id == message_id), None)
@@ -95,8 +98,9 @@ def frame_s(message: Message, bus: Bus) -> float:
 def assess_bus(bus: Bus, messages: Sequence[Message], processors: Sequence[ProcessorResult]) -> BusResult:
     """Every message of a bus."""
     own = [m for m in messages if m.bus == bus.id]
+    lines = lines_of(bus)
     if not own:
-        return BusResult(bus, (), None, (f"{bus.name}: its messages",))
+        return BusResult(bus, (), None, (f"{bus.name}: its messages",), lines)
     times = [on_wire_s(m, bus) for m in own]
     waits = _on_can(bus, own) if bus.kind == "can" else _in_turn(own, times)
     found = []
@@ -108,7 +112,7 @@ def assess_bus(bus: Bus, messages: Sequence[Message], processors: Sequence[Proce
         found.append(MessageResult(message, time, None if math.isnan(wait) else wait, overrun, tuple(missing)))
     share = sum(t / m.every_s for t, m in zip(times, own, strict=True))
     lacks = tuple(m for r in found for m in r.missing)
-    return BusResult(bus, tuple(found), share, lacks)
+    return BusResult(bus, tuple(found), share, lacks, lines)
 
 
 def _on_can(bus: Bus, own: Sequence[Message]) -> list[float]:
@@ -177,7 +181,7 @@ def _lacking(result: BusResult, lacks: Mapping[str, tuple[str, ...]]) -> BusResu
     if not gaps:
         return result
     messages = tuple(replace(m, response_s=None, overrun=None, missing=gaps) for m in result.messages)
-    return BusResult(result.bus, messages, None, (*result.missing, *gaps))
+    return BusResult(result.bus, messages, None, (*result.missing, *gaps), result.lines)
 
 
 BUSES = Node("buses", _read, _work, (TASKS, PACKETS))

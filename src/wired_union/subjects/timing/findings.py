@@ -10,6 +10,7 @@ from wired_union.kernel.subject import Assessment
 from wired_union.project.model import Project
 from wired_union.subjects.timing.buses import BUSES, BusResult, MessageResult
 from wired_union.subjects.timing.eyes import EYES, EyeResult, eye_words
+from wired_union.subjects.timing.pull_ups import line_findings
 from wired_union.subjects.timing.tasks import TASKS, ProcessorResult, TaskResult
 from wired_union.units import show
 
@@ -74,6 +75,8 @@ def bus_findings(assessment: Assessment) -> Iterator[Finding]:
                 yield _slow(assessment, b, m, m.check)
             if m.overrun is not None and m.overrun.verdict is not Verdict.HOLDS:
                 yield _lost(assessment, b, m, m.overrun)
+        if b.lines is not None:
+            yield from line_findings(assessment.project, b.bus, b.lines)
         yield from _limit(measure, "bus", "How much of the time it is in use, at the most.")
 
 

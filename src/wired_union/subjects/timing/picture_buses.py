@@ -8,6 +8,7 @@ from msgspec import Struct
 from wired_union.kernel.results import Verdict
 from wired_union.picture.shapes import Box, Kit, Line, Picture, Region, Shape, hint_picture
 from wired_union.subjects.timing.buses import BusResult, MessageResult
+from wired_union.subjects.timing.pull_ups import lines_words
 from wired_union.units import show
 
 HEAD, LINE, GAP, NAMED = 24.0, 17.0, 10.0, 122.0
@@ -43,7 +44,7 @@ def buses_picture(found: Sequence[BusResult], kit: Kit, width: float, chosen: st
             Region(f"bus {b.bus.id}", 0, y, width, kit.px(HEAD), bus_words(b), of=BusPick("buses", b.bus.id))
         )
         y += kit.px(HEAD)
-        shapes.append(kit.words(0, y + kit.px(LINE) / 2, kit.cut(bus_words(b), width, "small"), "small", "mute"))
+        shapes.append(kit.words(0, y + kit.px(LINE) / 2, kit.cut(use_words(b), width, "small"), "small", "mute"))
         y += kit.px(LINE)
         for m in b.messages:
             if m.message.id == chosen:
@@ -59,6 +60,12 @@ def buses_picture(found: Sequence[BusResult], kit: Kit, width: float, chosen: st
 
 
 def bus_words(b: BusResult) -> str:
+    """ "I²C, 400 kHz: 22 % in use; lines pulled up by 4.7 kΩ, 967 Ω to 8.85 kΩ fit" """
+    lines = lines_words(b.bus, b.lines)
+    return f"{use_words(b)}; {lines}" if lines else use_words(b)
+
+
+def use_words(b: BusResult) -> str:
     """ "CAN, 250 kHz, 22 % in use, worst wait 3.1 ms" """
     speed = f"{b.bus.clock_hz:.0f} baud" if b.bus.kind == "uart" else show(b.bus.clock_hz, "Hz")
     said = BUS_NAMES[b.bus.kind] if b.bus.kind == "one-wire" else f"{BUS_NAMES[b.bus.kind]}, {speed}"

@@ -56,6 +56,7 @@ WORDS = {
     "least_s": "runs at least",
     "most_s": "runs at most", "known": "known by", "deadline_s": "must be done in", "jitter_s": "starts late by",
     "holds_s": "lets none in for", "waits_s": "sits in a wait of", "clock_hz": "clock or baud",
+    "supply_voltage_v": "lines pulled up to", "capacitance_f": "a line has", "pull_up_ohm": "pulled up by",
     "buffer_bytes": "bytes kept", "extended": "29-bit identities", "bus": "goes over", "bytes": "bytes",
     "plant": "it controls", "load": "moved by", "plant_gain": "gain of that", "time_constant_s": "its time constant",
     "inertia_kg_m2": "its inertia", "control_gain": "gain, P", "integral_s": "integral time, I",
@@ -76,7 +77,8 @@ WORDS = {
 NEW_BUSES = (("i2c", "I²C, 400 kHz", 400e3), ("spi", "SPI, 8 MHz", 8e6), ("uart", "UART, 9600 baud", 9600.0),
              ("can", "CAN, 250 kbit/s", 250e3), ("one-wire", "one-wire", 16e3))  # fmt: skip
 EMPTIES = {
-    "deadline_s": "its period", "most_s": "not known", "buffer_bytes": "not known", "integral_s": "none",
+    "deadline_s": "its period", "most_s": "not known", "buffer_bytes": "not known",
+    "supply_voltage_v": "not known", "capacitance_f": "not known", "pull_up_ohm": "not known", "integral_s": "none",
     "derivative_s": "none", "most": "no limit", "turns_rad_s": "not asked", "inertia_kg_m2": "from Motion",
     "time_constant_s": "from Motion", "plant_gain": "from Motion",
     "return_loss_db": "not known", "distance_m": "not known", "own_height_m": "not known",
@@ -364,10 +366,13 @@ def _unused(value: Value) -> set[str]:
     if isinstance(value, Packet):
         return {"fields"}
     if isinstance(value, Bus):
-        return ({"buffer_bytes"} if value.kind != "uart" else set()) | ({"extended"} if value.kind != "can" else set())
+        return set[str]().union(*(fields for kind, fields in OF_A_BUS.items() if kind != value.kind))
     return set()
 
 
+OF_A_BUS = {
+    "uart": {"buffer_bytes"}, "can": {"extended"}, "i2c": {"supply_voltage_v", "capacitance_f", "pull_up_ohm"},
+}  # fmt: skip
 CHIRPS = {"spreading_factor", "bandwidth_hz", "coding_rate", "preamble_symbols", "noise_figure_db"}
 CONTROLLERS = {"microcontroller", "computer"}
 """Kinds of part that run tasks."""

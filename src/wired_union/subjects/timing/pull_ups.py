@@ -1,0 +1,135 @@
+"""Resistors that pull the lines of an I²C bus up: those that fit, whether what is there does, what would."""
+
+import math
+from collections.abc import Iterator
+
+from msgspec import Struct
+
+from wired_union.kernel.checks import Check, check_of
+from wired_union.kernel.results import Finding, Remedy, Verdict, possible, tried, worst
+from wired_union.physics.bus import PullUp, i2c_pull_up
+from wired_union.project.model import Project
+from wired_union.project.timing_model import Bus
+from wired_union.subjects.timing.edits_shared import set_bus
+from wired_union.units import show
+
+MODES = ((100e3, 1000e-9, 0.003), (400e3, 300e-9, 0.003), (1e6, 120e-9, 0.02))
+"""Up to which clock, how long a rise may take, and what every part can sink: NXP UM10204, table 10 (from memory)."""
+LOW_V = 0.4
+STEPS = (1.0, 1.2, 1.5, 1.8, 2.2, 2.7, 3.3, 3.9, 4.7, 5.6, 6.8, 8.2)
+"""The E12 series of IEC 60063."""
+SPARE = 0.9
+
+
+class Lines(Struct, frozen=True):
+    """Resistors that fit a bus's lines, and the two things that the one which is there must be."""
+
+    fits: PullUp | None
+    low: Check | None = None
+    """The least against what is there: a part gets the line down."""
+    rise: Check | None = None
+    """What is there against the most: the line rises in time."""
+    missing: tuple[str, ...] = ()
+
+    @property
+    def none_fits(self) -> bool:
+        return self.fits is not None and self.fits.least_ohm > self.fits.most_ohm
+
+    @property
+    def verdict(self) -> Verdict:
+        if self.none_fits:
+            return Verdict.BREAKS
+        if self.missing or self.low is None or self.rise is None:
+            return Verdict.UNKNOWN
+        return worst([self.low.verdict, self.rise.verdict]) or Verdict.UNKNOWN
+
+
+def lines_of(bus: Bus) -> Lines | None:
+    """What there is to say of a bus's lines; None where they are not of I²C, or nobody says anything of them."""
+    told = {"what its lines are pulled up to": bus.supply_voltage_v, "the capacitance of a line": bus.capacitance_f,
+            "what a line is pulled up by": bus.pull_up_ohm}  # fmt: skip
+    if bus.kind != "i2c" or all(v is None for v in told.values()):
+        return None
+    missing = tuple(f"{bus.name}: {words}" for words, v in told.items() if v is None)
+    if bus.supply_voltage_v is None or bus.capacitance_f is None:
+        return Lines(None, missing=missing)
+    mode = next(((rise_s, sink_a) for most_hz, rise_s, sink_a in MODES if bus.clock_hz <= most_hz), None)
+    if mode is None:
+        return Lines(None, missing=(f"{bus.name}: how fast its lines must rise beyond 1 MHz",))
+    if bus.supply_voltage_v <= LOW_V:
+        return Lines(None, missing=(f"{bus.name}: a supply of its lines above {LOW_V:g} V",))
+    fits = i2c_pull_up(bus.supply_voltage_v, bus.capacitance_f, mode[0], LOW_V, mode[1])
+    if bus.pull_up_ohm is None or not (math.isfinite(fits.most_ohm) and fits.most_ohm > 0):
+        return Lines(fits, missing=missing or (f"{bus.name}: a capacitance that makes sense",))
+    return Lines(fits, check_of("line low", fits.least_ohm, bus.pull_up_ohm, "Ω", of=bus.id),
+                 check_of("line rises", bus.pull_up_ohm, fits.most_ohm, "Ω", of=bus.id))  # fmt: skip
+
+
+def fits_words(fits: PullUp) -> str:
+    """ "967 Ω to 1.07 kΩ" """
+    return f"{show(fits.least_ohm, 'Ω')} to {show(fits.most_ohm, 'Ω')}"
+
+
+def lines_words(bus: Bus, lines: Lines | None) -> str:
+    """ "lines pulled up by 4.7 kΩ, 967 Ω to 8.85 kΩ fit" """
+    if lines is None:
+        return "whether its lines rise in time was not looked at" if bus.kind == "i2c" else ""
+    if lines.fits is None:
+        return f"not known yet: {'; '.join(lines.missing)}"
+    if lines.none_fits:
+        return "no pull-up fits its lines"
+    there = f"lines pulled up by {show(bus.pull_up_ohm, 'Ω')}, " if bus.pull_up_ohm is not None else "pull-ups of "
+    return f"{there}{fits_words(lines.fits)} fit"
+
+
+def line_findings(project: Project, bus: Bus, lines: Lines) -> Iterator[Finding]:
+    """Lines that do not rise in time or are not pulled down, and what nobody says of them."""
+    for gap in lines.missing:
+        if not lines.none_fits:
+            fit = f" From {fits_words(lines.fits)} fits." if lines.fits is not None else ""
+            why = f"Until it is known nothing says whether its bits arrive whole.{fit}"
+            yield Finding("lines-gap", Verdict.UNKNOWN, bus.name, f"Not known yet: {gap}.", why, (), f"bus:{bus.id}",
+                          detail=gap, of=bus.id)  # fmt: skip
+    if lines.fits is None or lines.verdict in (Verdict.HOLDS, Verdict.UNKNOWN):
+        return
+
+    def offer() -> tuple[Remedy, ...]:
+        return line_remedies(project, bus)
+
+    if lines.none_fits:
+        why = (f"Above {show(lines.fits.most_ohm, 'Ω')} they rise too slowly at {show(bus.clock_hz, 'Hz')}, below"
+               f" {show(lines.fits.least_ohm, 'Ω')} a part does not get them down.")  # fmt: skip
+        yield Finding("lines", Verdict.BREAKS, bus.name, "No pull-up fits its lines.", why, (), f"bus:{bus.id}", offer,
+                      use=lines.fits.least_ohm / lines.fits.most_ohm, of=bus.id)  # fmt: skip
+        return
+    if lines.low is None or lines.rise is None:
+        return
+    low = lines.low.use > lines.rise.use
+    check = lines.low if low else lines.rise
+    said = f"Pulled up by {show(bus.pull_up_ohm, 'Ω')}; {fits_words(lines.fits)} fit."
+    why = "A part hardly gets its lines down." if low else "Its lines rise slowly, and bits may be read wrong."
+    yield Finding("lines", check.verdict, bus.name, said, why, (), f"bus:{bus.id}", offer, use=check.use, of=bus.id)
+
+
+def line_remedies(project: Project, bus: Bus) -> tuple[Remedy, ...]:
+    """A resistor from the middle of what fits, at this clock and at each slower one."""
+    ways = []
+    for clock in dict.fromkeys([bus.clock_hz, *(hz for hz, _, _ in reversed(MODES) if hz < bus.clock_hz)]):
+        lines = lines_of(bus.but(clock_hz=clock))
+        chosen = _from_a_bag(lines.fits) if lines is not None and lines.fits is not None else None
+        if chosen is not None and chosen != bus.pull_up_ohm:
+            at = "" if clock == bus.clock_hz else f", and {show(clock, 'Hz')}"
+            change = tried(set_bus, project, value_id=bus.id, clock_hz=clock, pull_up_ohm=chosen)
+            ways.append((f"{bus.name}: pull-ups of {show(chosen, 'Ω')}{at}", change))
+    return possible(*ways)
+
+
+def _from_a_bag(fits: PullUp) -> float | None:
+    """The resistor of the series nearest to the middle of what fits with something to spare; None where none does."""
+    if not (0 < fits.least_ohm <= fits.most_ohm < math.inf):
+        return None
+    middle = math.sqrt(fits.least_ohm * fits.most_ohm)
+    decade = 10.0 ** math.floor(math.log10(middle))
+    sizes = [round(s * d, 6) for d in (decade / 10, decade, 10 * decade) for s in STEPS]
+    able = [s for s in sizes if fits.least_ohm <= SPARE * s and s <= SPARE * fits.most_ohm]
+    return min(able, key=lambda s: abs(math.log(s / middle)), default=None)
