@@ -8,6 +8,7 @@ from hypothesis import strategies as st
 
 from builders import a_project
 from wired_union.kernel.results import Verdict
+from wired_union.kernel.ripple import compare, outcome
 from wired_union.project.timing_model import Bus, Message
 from wired_union.subjects import assess
 from wired_union.subjects.timing.buses import BUSES
@@ -40,13 +41,13 @@ def test_what_fits_holds_and_the_words_say_from_where_to_where():
     assert not said(project)
 
 
-@pytest.mark.parametrize(("ohm", "word"), [(4700.0, "rise slowly"), (680.0, "hardly gets its lines down")])
+@pytest.mark.parametrize(("ohm", "word"), [(4700.0, "too weak"), (680.0, "too strong")])
 def test_too_much_or_too_little_breaks_and_a_resistor_of_the_series_mends_it(ohm, word):
     project = wired(**{**FULL, "pull_up_ohm": ohm})
     assert of(project).lines.verdict is Verdict.BREAKS
     assert of(project).verdict is Verdict.BREAKS
     (finding,) = said(project)
-    assert word in finding.why
+    assert finding.title == f"It: pull-ups {word}"
     (remedy, *_) = finding.remedies
     assert of(remedy.change.after).lines.verdict is Verdict.HOLDS
 
@@ -54,7 +55,7 @@ def test_too_much_or_too_little_breaks_and_a_resistor_of_the_series_mends_it(ohm
 def test_none_fits_then_every_remedy_is_a_slower_clock():
     project = wired(**{**FULL, "capacitance_f": 400e-12})
     (finding,) = said(project)
-    assert "No pull-up fits" in finding.what
+    assert finding.title == "No pull-up fits It"
     for remedy in finding.remedies:
         bus = remedy.change.after.concept.buses[0]
         assert bus.clock_hz == 100e3
@@ -78,6 +79,14 @@ def test_nothing_said_is_told_as_not_looked_at():
 
 def test_beyond_the_fastest_clock_nothing_is_claimed():
     assert of(wired(**{**FULL, "clock_hz": 3.4e6})).lines.verdict is Verdict.UNKNOWN
+
+
+def test_an_edit_that_breaks_no_limit_but_the_lines_says_so_and_a_remedy_that_would_too():
+    before, after = wired(**FULL), wired(**{**FULL, "pull_up_ohm": 10e3})
+    made = compare(assess(before), assess(after), "weaker pull-ups")
+    assert made.told == "no limit moved · 1 new break: It: pull-ups too weak"
+    late = next(f for f in assess(before).findings if f.check != "lines")
+    assert "1 new break: It: pull-ups too weak" in outcome(assess(before), made, late).words
 
 
 @given(st.floats(0.5, 6), st.floats(1e-12, 1e-8), st.floats(1, 1e6), st.sampled_from([hz for hz, _, _ in MODES]))

@@ -234,7 +234,7 @@ class MainWindow(QMainWindow):
         self._show_frame()
         last = self.store.last_ripple
         if last is not None:
-            self.ripple_line.say(f"{last.sentence[:1].upper()}{last.sentence[1:]}  ·  {last.shown}", edit=True)
+            self.ripple_line.say(f"{last.sentence[:1].upper()}{last.sentence[1:]}  ·  {last.told}", edit=True)
 
     def _previewed(self) -> None:
         self._show_strip()
@@ -291,7 +291,7 @@ class MainWindow(QMainWindow):
         assert self.store is not None
         last = self.store.last_ripple
         if last is not None:
-            self.store.attempt(edits.note, self.today(), f"{last.sentence}: {last.shown}", why)
+            self.store.attempt(edits.note, self.today(), f"{last.sentence}: {last.told}", why)
 
     def apply(self, change: Change) -> None:
         if self.store is not None:

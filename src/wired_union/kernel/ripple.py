@@ -64,6 +64,7 @@ class Ripple(Struct, frozen=True):
     """What a change did, or would do."""
 
     sentence: str
+    before: Assessment
     after: Assessment
     moves: tuple[Move, ...]
 
@@ -79,6 +80,12 @@ class Ripple(Struct, frozen=True):
             turned = f", now {move.after.verdict}" if move.before.verdict is not move.after.verdict else ""
             texts.append(move.shown + turned)
         return " · ".join(texts) or "no limit moved"
+
+    @property
+    def told(self) -> str:
+        """What moved, and what breaks now besides limits: for an edit that is made, since findings take longer."""
+        new = new_breaks(self.before, self.after)
+        return f"{self.shown} · {_new_breaks(new)}" if new else self.shown
 
     @property
     def help(self) -> float:
@@ -154,7 +161,6 @@ def _left_of(finding: Finding, before: Assessment, after: Assessment) -> tuple[V
 
 def _costs(before: Assessment, found: Ripple) -> str:
     """What a change newly breaks, or makes unknown; "" for nothing."""
-    known = {f.id for f in before.hard_breaks}
     turned = [
         m for m in found.moves if m.before.verdict is not m.after.verdict and m.before.verdict is not Verdict.BREAKS
     ]
@@ -162,8 +168,14 @@ def _costs(before: Assessment, found: Ripple) -> str:
     lost = [m.after.label for m in turned if m.after.verdict is Verdict.UNKNOWN]
     costs = [f"{' and '.join(broken)} would break"] if broken else []
     costs += [f"{' and '.join(lost)} would not be known"] if lost else []
-    new = list(dict.fromkeys(f.title for f in found.after.hard_breaks if f.id not in known))
+    new = new_breaks(before, found.after)
     return "; ".join([*costs, _new_breaks(new)] if new else costs)
+
+
+def new_breaks(before: Assessment, after: Assessment) -> list[str]:
+    """Titles of what breaks after and did not before, besides limits, which moves say."""
+    known = {f.id for f in before.breaks_besides}
+    return list(dict.fromkeys(f.title for f in after.breaks_besides if f.id not in known))
 
 
 def _closes(before: float | None, after: float | None, holds: float) -> bool:
@@ -199,7 +211,7 @@ def compare(before: Assessment, after: Assessment, sentence: str) -> Ripple:
     """Every limited measure before and after."""
     ids = dict.fromkeys(m.id for a in (before, after) for m in a.measures)
     moves = tuple(Move(before.measure(i), after.measure(i)) for i in ids)
-    return Ripple(sentence, after, moves)
+    return Ripple(sentence, before, after, moves)
 
 
 def ripple(before: Assessment, change: Change) -> Ripple:

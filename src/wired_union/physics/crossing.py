@@ -246,7 +246,7 @@ def heights_under(
 
     def at(x: Array) -> Array:
         straight = top[1] - (x - top[0]) * math.tan(lean)
-        rear_rim = rear_radius_m - np.sqrt(np.maximum(rear_radius_m**2 - x**2, 0.0))
+        rear_rim = rear_radius_m - np.sqrt(rear_radius_m**2 - np.clip(x, 0.0, rear_radius_m) ** 2)
         ahead = np.clip(x - wheelbase_m, 0.0, front)
         front_rim = front_radius_m - np.sqrt(front_radius_m**2 - ahead**2)
         behind = rear_radius_m * (1 - 1 / cos) - x * math.tan(lean)

@@ -75,8 +75,7 @@ def run_tasks(
         if running is None:
             now = min(arrives, until_s)
             continue
-        job = running[1]
-        end = min(now + left[job], arrives, until_s)
+        job, end = running[1], min(now + left[running[1]], arrives, until_s)
         _add(stretches, coming[job].task, now, end)
         if now + left[job] <= end:
             ends[job], running = end, None

@@ -97,18 +97,19 @@ def line_findings(project: Project, bus: Bus, lines: Lines) -> Iterator[Finding]
         return line_remedies(project, bus)
 
     if lines.none_fits:
-        why = (f"Above {show(lines.fits.most_ohm, 'Ω')} they rise too slowly at {show(bus.clock_hz, 'Hz')}, below"
-               f" {show(lines.fits.least_ohm, 'Ω')} a part does not get them down.")  # fmt: skip
-        yield Finding("lines", Verdict.BREAKS, bus.name, "No pull-up fits its lines.", why, (), f"bus:{bus.id}", offer,
-                      use=lines.fits.least_ohm / lines.fits.most_ohm, of=bus.id)  # fmt: skip
-        return
-    if lines.low is None or lines.rise is None:
-        return
-    low = lines.low.use > lines.rise.use
-    check = lines.low if low else lines.rise
-    said = f"Pulled up by {show(bus.pull_up_ohm, 'Ω')}; {fits_words(lines.fits)} fit."
-    why = "A part hardly gets its lines down." if low else "Its lines rise slowly, and bits may be read wrong."
-    yield Finding("lines", check.verdict, bus.name, said, why, (), f"bus:{bus.id}", offer, use=check.use, of=bus.id)
+        what = (f"Above {show(lines.fits.most_ohm, 'Ω')} its lines rise too slowly at {show(bus.clock_hz, 'Hz')}, below"
+                f" {show(lines.fits.least_ohm, 'Ω')} a part does not get them down.")  # fmt: skip
+        why = "Less wire and fewer parts on it widen what fits, and so does a slower clock."
+        yield Finding("lines", Verdict.BREAKS, f"No pull-up fits {bus.name}", what, why, (), f"bus:{bus.id}", offer,
+                      of=bus.id, use=lines.fits.least_ohm / lines.fits.most_ohm)  # fmt: skip
+    elif lines.low is not None and lines.rise is not None:
+        strong = lines.low.use > lines.rise.use
+        check = lines.low if strong else lines.rise
+        too = f"{'too' if check.verdict is Verdict.BREAKS else 'nearly too'} {'strong' if strong else 'weak'}"
+        what = f"Pulled up by {show(bus.pull_up_ohm, 'Ω')}; {fits_words(lines.fits)} fit."
+        why = "A part hardly gets its lines down." if strong else "Its lines rise slowly; bits may be read wrong."
+        yield Finding("lines", check.verdict, f"{bus.name}: pull-ups {too}", what, why, (), f"bus:{bus.id}", offer,
+                      of=bus.id, use=check.use)  # fmt: skip
 
 
 def line_remedies(project: Project, bus: Bus) -> tuple[Remedy, ...]:
