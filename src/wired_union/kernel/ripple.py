@@ -85,7 +85,7 @@ class Ripple(Struct, frozen=True):
     def told(self) -> str:
         """What moved, and what breaks now besides limits: for an edit that is made, since findings take longer."""
         new = new_breaks(self.before, self.after)
-        return f"{self.shown} · {_new_breaks(new)}" if new else self.shown
+        return f"{self.shown} · {_breaks_said(new)}" if new else self.shown
 
     @property
     def help(self) -> float:
@@ -142,7 +142,7 @@ def _become(finding: Finding, verdict: Verdict) -> str:
 MOST_TOLD = 2
 
 
-def _new_breaks(titles: Sequence[str]) -> str:
+def _breaks_said(titles: Sequence[str]) -> str:
     """How many findings that break are new, and the first of them; a title alone would not say that it breaks."""
     more = len(titles) - MOST_TOLD
     told = "; ".join(titles[:MOST_TOLD]) + (f"; and {more} more" if more > 0 else "")
@@ -169,7 +169,7 @@ def _costs(before: Assessment, found: Ripple) -> str:
     costs = [f"{' and '.join(broken)} would break"] if broken else []
     costs += [f"{' and '.join(lost)} would not be known"] if lost else []
     new = new_breaks(before, found.after)
-    return "; ".join([*costs, _new_breaks(new)] if new else costs)
+    return "; ".join([*costs, _breaks_said(new)] if new else costs)
 
 
 def new_breaks(before: Assessment, after: Assessment) -> list[str]:
