@@ -8,3 +8,4 @@ from wired_union.subjects.formulas.edits import *  # noqa: F403
 from wired_union.subjects.motion.edits import *  # noqa: F403
 from wired_union.subjects.power.edits import *  # noqa: F403
 from wired_union.subjects.timing.edits import *  # noqa: F403
+from wired_union.subjects.timing.edits_shared import *  # noqa: F403

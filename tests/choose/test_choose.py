@@ -7,6 +7,7 @@ from builders import Link, a_buck, a_limit, a_load, a_pack, a_part, a_project
 from wired_union.catalogue.parts import of_kind, part
 from wired_union.choose.alternatives import alternatives, changes_for, never_mended
 from wired_union.choose.candidates import refusals_new, source_for
+from wired_union.kernel.ripple import ripple
 from wired_union.project.change import find_item
 from wired_union.subjects import assess
 
@@ -36,6 +37,26 @@ def test_what_helps_the_broken_limit_comes_first(mudlark_assessed):
     runtime = next(m for m in found[0].ripple.moves if m.id == "runtime")
     assert runtime.after.verdict == "holds"
     assert found[-1].breaks  # what breaks a hard requirement comes last
+
+
+def test_whatever_an_alternative_newly_breaks_is_named(mudlark):
+    """A motor that makes a control loop swing is no requirement of a part, and is said all the same."""
+    loop = mudlark.concept.control_loops[0]
+    quick = assess(edits.set_loop(mudlark, value_id=loop.id, control_gain=3 * loop.control_gain).after)
+    slot = next(i.id for i in mudlark.concept.items if "Gearmotor" in i.part.name)
+    known, swings = {f.id for f in quick.breaks_besides}, 0
+    for found in alternatives(quick, slot):
+        new = [f for f in assess(found.change.after).breaks_besides if f.id not in known]
+        assert set(found.breaks) >= {f"{f.title}: {f.what}" for f in new}
+        swings += any(f.check == "loop" for f in new)
+    assert swings
+
+
+def test_what_is_no_longer_known_is_told_with_an_edit(mudlark_assessed):
+    task = mudlark_assessed.project.concept.tasks[0]
+    made = ripple(mudlark_assessed, edits.set_task(mudlark_assessed.project, task.id, most_s=None))
+    assert "more not known" in made.told
+    assert "more not known" not in ripple(made.after, edits.set_task(made.after.project, task.id, most_s=0.001)).told
 
 
 def test_a_hard_requirement_that_breaks_is_named(mudlark_assessed):

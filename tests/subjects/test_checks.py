@@ -521,7 +521,9 @@ def test_a_remedy_says_how_far_it_helps_and_what_it_breaks(mudlark_assessed):
     more = next(r for r in finding.remedies if "in parallel" in r.label)
     found = ripple(mudlark_assessed, more.change)
     assert (
-        plain(outcome(mudlark_assessed, found, finding).words) == "+4.39 h, then holds, but Mass and Money would break"
+        plain(outcome(mudlark_assessed, found, finding).words)
+        == "+4.39 h, then holds, but Mass and Money would break; 3 more not known: A hand at Pack 4S 6 Ah LiFePO₄;"
+        " A plug at Controller 32-bit; and 1 more"
     )
     sleeping = next(r for r in finding.remedies if "sleep in Core" in r.label)
     told = outcome(mudlark_assessed, ripple(mudlark_assessed, sleeping.change), finding)

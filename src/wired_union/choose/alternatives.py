@@ -19,7 +19,7 @@ TOGETHER = 16
 
 
 class Alternative(Struct, frozen=True):
-    """One thing to try: its change, what it would move, and the hard requirements it breaks."""
+    """One thing to try: its change, what it would move, and what it breaks besides limits."""
 
     title: str
     change: Change
@@ -61,7 +61,7 @@ def _one_more(assessment: Assessment, found: Candidates) -> list[tuple[str, Chan
 def alternatives(assessment: Assessment, slot_id: str, more: Iterable[Stock] = ()) -> Iterator[Alternative]:
     """Every alternative, a few at a time so that a window can stay awake; sort by `rank`."""
     found = candidates(assessment, slot_id, more)
-    hard_before = {f.id for f in assessment.hard_breaks}
+    known = {f.id for f in assessment.breaks_besides}
     todo = chain(
         ((title, change, None) for title, change in _one_more(assessment, found)),
         ((c.part.name, change_for(assessment, found.slot, c), c) for c in (*found.fitting, *found.refused)),
@@ -69,13 +69,13 @@ def alternatives(assessment: Assessment, slot_id: str, more: Iterable[Stock] = (
     while some := list(islice(todo, TOGETHER)):
         results = ripples(assessment, [change for _, change, _ in some])
         for (title, change, candidate), result in zip(some, results, strict=True):
-            yield _worked_out(title, change, result, hard_before, candidate)
+            yield _worked_out(title, change, result, known, candidate)
 
 
 def _worked_out(
-    title: str, change: Change, result: Ripple, hard_before: set[str], candidate: Candidate | None
+    title: str, change: Change, result: Ripple, known: set[str], candidate: Candidate | None
 ) -> Alternative:
-    broken = [f for f in result.after.hard_breaks if f.id not in hard_before]
+    broken = [f for f in result.after.breaks_besides if f.id not in known]
     refused = tuple(r.text for r in candidate.refusals) if candidate is not None else ()
     said = tuple(f"{f.title}: {f.what}" for f in broken)
     return Alternative(title, change, result, (*refused, *said), candidate)

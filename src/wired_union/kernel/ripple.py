@@ -83,9 +83,14 @@ class Ripple(Struct, frozen=True):
 
     @property
     def told(self) -> str:
-        """What moved, and what breaks now besides limits: for an edit that is made, since findings take longer."""
-        new = new_breaks(self.before, self.after)
-        return f"{self.shown} · {_breaks_said(new)}" if new else self.shown
+        """What moved, and what it costs besides: for an edit that is made, since findings take longer."""
+        return " · ".join([self.shown, *([self.besides] if self.besides else [])])
+
+    @property
+    def besides(self) -> str:
+        """What breaks, or is not known, that did not or was before, besides limits; "" for nothing."""
+        new, lost = new_breaks(self.before, self.after), new_gaps(self.before, self.after)
+        return "; ".join([*([_breaks_said(new)] if new else []), *([_gaps_said(lost)] if lost else [])])
 
     @property
     def help(self) -> float:
@@ -129,7 +134,7 @@ def outcome(before: Assessment, found: Ripple, finding: Finding) -> Outcome:
     said = [gain, become]
     if eased and not better:
         said.append(f"{show(use, fraction=True)} instead of {show(finding.use, fraction=True)}")
-    helps, costs = ", ".join(filter(None, said)), _costs(before, found)
+    helps, costs = ", ".join(filter(None, said)), _costs(found)
     words = f"{helps}, but {costs}".removeprefix(", ") if costs else helps
     return Outcome(better or eased or further, words)
 
@@ -144,9 +149,16 @@ MOST_TOLD = 2
 
 def _breaks_said(titles: Sequence[str]) -> str:
     """How many findings that break are new, and the first of them; a title alone would not say that it breaks."""
+    return f"{len(titles)} new {'break' if len(titles) == 1 else 'breaks'}: {_first(titles)}"
+
+
+def _gaps_said(titles: Sequence[str]) -> str:
+    return f"{len(titles)} more not known: {_first(titles)}"
+
+
+def _first(titles: Sequence[str]) -> str:
     more = len(titles) - MOST_TOLD
-    told = "; ".join(titles[:MOST_TOLD]) + (f"; and {more} more" if more > 0 else "")
-    return f"{len(titles)} new {'break' if len(titles) == 1 else 'breaks'}: {told}"
+    return "; ".join(titles[:MOST_TOLD]) + (f"; and {more} more" if more > 0 else "")
 
 
 def _left_of(finding: Finding, before: Assessment, after: Assessment) -> tuple[Verdict, float | None]:
@@ -159,7 +171,7 @@ def _left_of(finding: Finding, before: Assessment, after: Assessment) -> tuple[V
     return (Verdict.UNKNOWN if hidden else Verdict.HOLDS), None
 
 
-def _costs(before: Assessment, found: Ripple) -> str:
+def _costs(found: Ripple) -> str:
     """What a change newly breaks, or makes unknown; "" for nothing."""
     turned = [
         m for m in found.moves if m.before.verdict is not m.after.verdict and m.before.verdict is not Verdict.BREAKS
@@ -168,14 +180,20 @@ def _costs(before: Assessment, found: Ripple) -> str:
     lost = [m.after.label for m in turned if m.after.verdict is Verdict.UNKNOWN]
     costs = [f"{' and '.join(broken)} would break"] if broken else []
     costs += [f"{' and '.join(lost)} would not be known"] if lost else []
-    new = new_breaks(before, found.after)
-    return "; ".join([*costs, _breaks_said(new)] if new else costs)
+    return "; ".join([*costs, found.besides] if found.besides else costs)
 
 
 def new_breaks(before: Assessment, after: Assessment) -> list[str]:
     """Titles of what breaks after and did not before, besides limits, which moves say."""
     known = {f.id for f in before.breaks_besides}
     return list(dict.fromkeys(f.title for f in after.breaks_besides if f.id not in known))
+
+
+def new_gaps(before: Assessment, after: Assessment) -> list[str]:
+    """What is not known after and was before, or was not asked for; besides limits, which moves say."""
+    known = {f.id for f in before.findings if f.verdict is Verdict.UNKNOWN}
+    lost = (f for f in after.findings if f.verdict is Verdict.UNKNOWN and not f.of_limit and f.id not in known)
+    return list(dict.fromkeys(f.title for f in lost))
 
 
 def _closes(before: float | None, after: float | None, holds: float) -> bool:

@@ -334,9 +334,18 @@ MOST_LATE = 40
 def settles_sampled(plant: Transfer, controller: Sampled) -> bool | None:
     """Whether a loop settles with its controller run once a period, its output held, and its delay after it.
 
+    None where the delay is so many periods that `margins` says it as well.
+    """
+    swing = sampled_swing(plant, controller)
+    return None if swing is None else swing < 1 - 1e-12
+
+
+def sampled_swing(plant: Transfer, controller: Sampled) -> float | None:
+    """What is left after a period of the slowest thing in a sampled loop, as a share; above 1 it grows.
+
     Exactly, by the poles of the sampled loop (the plant solved between instants, a part of a period of delay split in
-    two). None where the delay is so many periods that `margins` says it as well. Source: Åström and Wittenmark,
-    Computer-Controlled Systems, chapter 3 (from memory).
+    two). None as in `settles_sampled`. Source: Åström and Wittenmark, Computer-Controlled Systems, chapter 3 (from
+    memory).
     """
     period = controller.period_s
     late = math.floor(controller.delay_s / period + 1e-9)
@@ -347,7 +356,7 @@ def settles_sampled(plant: Transfer, controller: Sampled) -> bool | None:
     before, first = _held(a, b, part)  # the older output, for the part of the period until the newer one is there
     after, second = _held(a, b, period - part)
     poles = np.linalg.eigvals(_once(controller, (after @ before, after @ first, second, c), late))
-    return bool(np.isfinite(poles).all() and (np.abs(poles) < 1 - 1e-12).all())
+    return float(np.abs(poles).max()) if np.isfinite(poles).all() else math.inf
 
 
 def _held(a: Array, b: Array, long_s: float) -> tuple[Array, Array]:

@@ -264,8 +264,11 @@ class CombinationView(View):
             column.addWidget(label(f"instead of {swap.was}{origin}", "mute", wrap=True))
         if swaps:
             column.addWidget(label("What it does", "heading"))
-            for move in self._effect(tried).moved:
+            effect = self._effect(tried)
+            for move in effect.moved:
                 column.addWidget(label(f"{move.shown}: {move.after.shown}, {move.after.verdict.value}", "figures"))
+            if effect.besides:
+                column.addWidget(label(effect.besides, "error", wrap=True))
             column.addWidget(button("Take it all as one edit", partial(self.take, tried), kind="main"))
             column.addWidget(as_concept_button(question.swap(tried.places), self.store, self.desk.try_as))
         column.addWidget(label("How many fit where", "heading"))
