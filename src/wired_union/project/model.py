@@ -39,6 +39,7 @@ from wired_union.project.part_model import (
     Wheel,
 )
 from wired_union.project.place_model import Foot, Place, Pose, PoseMode, Room, Shift
+from wired_union.project.signal_model import Signal
 from wired_union.project.strength_model import AnyTest
 from wired_union.project.structure_model import Beam, Carries
 from wired_union.project.timing_model import (
@@ -61,6 +62,7 @@ from wired_union.project.timing_model import (
     Processor,
     RadioLink,
     Sampled,
+    SignalStage,
     Spell,
     Stage,
     Task,
@@ -271,6 +273,8 @@ class Concept(Value, frozen=True, kw_only=True):
     """what messages carry"""
     eyes: tuple[Eye, ...] = ()
     """cameras, and what looks through their pictures"""
+    signals: tuple[Signal, ...] = ()
+    """wires that carry a time, a level or edges"""
     loads: tuple[AnyLoad, ...] = ()
     """what must move"""
     mounts: tuple[Mount, ...] = ()
@@ -403,6 +407,8 @@ __all__ = [
     "Sense",
     "Shift",
     "Shifter",
+    "Signal",
+    "SignalStage",
     "Space",
     "Spell",
     "Spring",

@@ -121,6 +121,15 @@ class PictureStage(Value, frozen=True, kw_only=True, tag_field="kind", tag="pict
     """which camera with what looks through its pictures"""
 
 
+class SignalStage(Value, frozen=True, kw_only=True, tag_field="kind", tag="signal"):
+    """A sample of a converter, a frame to a servo: from when its value is there until it is out, or known."""
+
+    kind: ClassVar[str] = "signal"
+    name: Name
+    signal: Annotated[str, Ref("signals", "clear")] = ""
+    """which wire"""
+
+
 Stage = (
     Event
     | Debounce
@@ -133,6 +142,7 @@ Stage = (
     | MessageStage
     | AirStage
     | PictureStage
+    | SignalStage
 )
 STAGE_KINDS: dict[str, type[Stage]] = {k.kind: k for k in get_args(Stage)}
 
@@ -224,6 +234,8 @@ class Bus(Value, frozen=True, kw_only=True):
     """bytes that the receiver keeps until they are read"""
     extended: bool = False
     """whether identities have 29 bits"""
+    errors_per_min: Amount = 0.0
+    """frames a minute that are spoilt and sent again"""
     supply_voltage_v: Positive | None = None
     """that the lines of an I²C bus are pulled up to"""
     capacitance_f: Positive | None = None

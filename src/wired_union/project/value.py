@@ -51,7 +51,7 @@ V = TypeVar("V", bound="Value")
 ROOM_WORDS = {
     "items": "item", "modes": "mode", "subsystems": "subsystem", "loads": "load", "concepts": "concept",
     "processors": "processor", "tasks": "task", "buses": "bus", "messages": "message", "chains": "chain",
-    "radio_links": "radio link", "packets": "packet", "eyes": "eye",
+    "radio_links": "radio link", "packets": "packet", "eyes": "eye", "signals": "signal",
 }  # fmt: skip
 """What one of each room is called."""
 
@@ -77,6 +77,7 @@ class Ref(Struct, frozen=True):
         "radio_links",
         "packets",
         "eyes",
+        "signals",
     ]
     gone: Literal["drop", "clear", "keep"] = "drop"
     copied: bool = False

@@ -7,11 +7,15 @@ ABOUT = (
     " have to wait for the other. Cores are looked at one by one. A wait counts as if the task kept the processor:"
     " true of a plain loop, a bound elsewhere. A plain loop answers after a whole pass at the worst. The lanes show"
     " everything due at once and each run at its longest.",
-    "Buses: CAN exactly by priority, frames stuffed at the worst, no errors on the wire; several frames as if"
-    " others could come in between. Other buses one after the other as they are asked for. A UART's receiver loses"
-    " what it cannot keep until its task has read. Pull-ups of I²C lines by their rise and by"
-    " what parts sink, where figures are given. A wait that is meant is never offered as a gain. Not checked: what"
-    " a task costs to switch, caches, locks across cores.",
+    "Buses: CAN exactly by priority, frames stuffed at the worst, as many errors a minute as are given, evenly"
+    " apart; several frames as if others could come in between. Other buses one after the other as they are asked"
+    " for. A UART's receiver loses what it cannot keep until its task has read. Pull-ups of I²C lines by their rise"
+    " and by what parts sink, where figures are given. A wait that is meant is never offered as a gain. Not checked:"
+    " what a task costs to switch, caches, locks across cores.",
+    "Pulses, samples and edges: a new value waits for the frame under way and for its own pulse; a converter's"
+    " input settles to half a step through one resistor and one capacitor; what lies above half the sample rate"
+    " folds; edges as many as Motion's fastest turns give, downhill not counted. Left out: jitter of a timer's"
+    " clock, a converter's own errors, contacts that bounce.",
     "Loops: linear plants of one lag, with an integrator or without; a motor's from its winding, its load and its"
     " inertia. The delay is the chain's worst with half a period that each output is held. The margin is that of"
     " the crossover that bears the least; 45° is asked for (common practice). The response is of the sampled"
@@ -28,5 +32,5 @@ METHODS = (
     "ziegler-nichols", "lambda-tuning",
     "placement-tuning", "lora-airtime", "airtime-share", "slotted-aloha", "lora-sensitivity", "free-space-loss",
     "plane-earth-loss", "knife-edge-loss", "fresnel-clearance", "antenna-match", "link-budget", "packet-bits",
-    "picture-age", "dead-reckoning", "pixel-at-target",
+    "picture-age", "pulse-time", "sampling", "encoder-edges", "dead-reckoning", "pixel-at-target",
 )  # fmt: skip

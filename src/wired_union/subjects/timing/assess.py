@@ -12,7 +12,9 @@ from wired_union.subjects.timing.air import AIR, LinkResult
 from wired_union.subjects.timing.buses import BUSES, BusResult
 from wired_union.subjects.timing.eyes import EYES, EyeResult
 from wired_union.subjects.timing.findings import bus_findings, eye_findings, task_findings
+from wired_union.subjects.timing.findings_signals import signal_findings
 from wired_union.subjects.timing.results import ChainResult, StageBar, TimingResult
+from wired_union.subjects.timing.signals import SIGNALS, SignalResult
 from wired_union.subjects.timing.stages import Around, Movements, Takes, times_of
 from wired_union.subjects.timing.tasks import TASKS, ProcessorResult
 from wired_union.units import show
@@ -25,13 +27,13 @@ def assess_timing(concept: Concept, around: Around) -> TimingResult:
 
 def around_of(
     movements: Movements, processors: tuple[ProcessorResult, ...] = (), buses: tuple[BusResult, ...] = (),
-    links: tuple[LinkResult, ...] = (), eyes: tuple[EyeResult, ...] = (),
+    links: tuple[LinkResult, ...] = (), eyes: tuple[EyeResult, ...] = (), signals: tuple[SignalResult, ...] = (),
 ) -> Around:  # fmt: skip
     """What stages refer to, by its id."""
     tasks = {t.task.id: t for p in processors for t in p.tasks}
     messages = {m.message.id: m for b in buses for m in b.messages}
     return Around(movements, tasks, messages, {r.link.id: r for r in links},
-                  {r.eye.id: r for r in eyes})  # fmt: skip
+                  {r.eye.id: r for r in eyes}, {r.signal.id: r for r in signals})  # fmt: skip
 
 
 def movements_of(concept: Concept, motion: MotionResult) -> Movements:
@@ -84,8 +86,9 @@ MOVEMENTS = Node("movements", _reads, _wanted, (MOTION,))
 TIMING = Node(
     "timing", lambda project: (project.concept.chains,),
     lambda project, given: assess_timing(
-        project.concept, around_of(given.of(MOVEMENTS), given.of(TASKS), given.of(BUSES), given.of(AIR), given.of(EYES))
-    ), (MOVEMENTS, TASKS, BUSES, AIR, EYES),
+        project.concept, around_of(given.of(MOVEMENTS), given.of(TASKS), given.of(BUSES), given.of(AIR), given.of(EYES),
+                           given.of(SIGNALS))
+    ), (MOVEMENTS, TASKS, BUSES, AIR, EYES, SIGNALS),
 )  # fmt: skip
 
 
@@ -117,7 +120,13 @@ def chain_measure(assessment: Assessment, result: ChainResult) -> Measure:
 def findings(assessment: Assessment) -> list[Finding]:
     """One finding a chain that has a limit, with what costs most; one a chain that cannot be worked out."""
     found = [f for c in assessment.of(TIMING).chains if (f := _finding(assessment, c)) is not None]
-    return [*found, *task_findings(assessment), *bus_findings(assessment), *eye_findings(assessment)]
+    return [
+        *found,
+        *task_findings(assessment),
+        *bus_findings(assessment),
+        *eye_findings(assessment),
+        *signal_findings(assessment),
+    ]
 
 
 def _remedies(project: Project, result: ChainResult) -> tuple[Remedy, ...]:

@@ -18,6 +18,8 @@ from wired_union.subjects.timing.pull_ups import Lines, lines_of
 from wired_union.subjects.timing.tasks import TASKS, ProcessorResult, TaskResult
 
 FRAME_BYTES = 8
+ERROR_BITS = 31
+"""Bits that telling an error takes at the most, before the frame is sent again (Tindell 1995; Davis 2007)."""
 
 
 class MessageResult(Struct, frozen=True):
@@ -110,7 +112,7 @@ def assess_bus(bus: Bus, messages: Sequence[Message], processors: Sequence[Proce
             missing.append(f"{message.name}: how long it waits; {bus.name} hardly ever pauses")
         overrun = _overrun(bus, message, processors, missing)
         found.append(MessageResult(message, time, None if math.isnan(wait) else wait, overrun, tuple(missing)))
-    share = sum(t / m.every_s for t, m in zip(times, own, strict=True))
+    share = sum(t / m.every_s for t, m in zip(times, own, strict=True)) + _spoilt(bus, own)
     lacks = tuple(m for r in found for m in r.missing)
     return BusResult(bus, tuple(found), share, lacks, lines)
 
@@ -120,13 +122,25 @@ def _on_can(bus: Bus, own: Sequence[Message]) -> list[float]:
     frames, count = [frame_s(m, bus) for m in own], [frames_of(m) for m in own]
     whole = [Shared(f * n, m.every_s, m.jitter_s) for f, n, m in zip(frames, count, own, strict=True)]
     above = [[k for k, o in enumerate(own) if k != n and o.priority <= m.priority] for n, m in enumerate(own)]
+    if bus.errors_per_min:  # one may spoil its own frame too: so late they may come
+        whole.append(Shared(ERROR_BITS / bus.clock_hz + max(frames), 60.0 / bus.errors_per_min, max(frames)))
+        above = [*([*a, len(own)] for a in above), []]
+        frames, count = [*frames, 0.0], [*count, 1]
     if max(count) == 1:
-        return queued(whole, 1 / bus.clock_hz, above)
+        return queued(whole, 1 / bus.clock_hz, above)[: len(own)]
     found = []
-    for n, one in enumerate(whole):
+    for n, one in enumerate(whole[: len(own)]):
         lower = [frames[k] for k in range(len(own)) if k != n and k not in above[n]]
         found.append(worst_response(one, [whole[k] for k in above[n]], max(lower, default=0.0)))
     return found
+
+
+def _spoilt(bus: Bus, own: Sequence[Message]) -> float:
+    """Share of the time that errors and what is sent again take."""
+    if bus.kind != "can" or not bus.errors_per_min:
+        return 0.0
+    longest = max(frame_s(m, bus) for m in own)
+    return (ERROR_BITS / bus.clock_hz + longest) * bus.errors_per_min / 60.0
 
 
 def _in_turn(own: Sequence[Message], times: Sequence[float]) -> list[float]:

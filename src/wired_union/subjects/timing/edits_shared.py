@@ -8,6 +8,7 @@ from wired_union.project.change import Change, by_id, checked_name, figures_of, 
 from wired_union.project.errors import ProjectError
 from wired_union.project.listed_edits import add_listed, remove_listed, set_listed
 from wired_union.project.model import Project
+from wired_union.project.signal_model import Signal
 from wired_union.project.timing_model import Bus, Eye, Loop, Message, Packet, PacketField, Processor, RadioLink, Task
 from wired_union.project.value import checked, made
 from wired_union.units import plain_words
@@ -30,6 +31,9 @@ remove_link = partial(remove_listed, room="radio_links", word="radio link")
 add_eye = partial(add_listed, room="eyes", of_kind=Eye, word="eye")
 set_eye = partial(set_listed, room="eyes", word="eye")
 remove_eye = partial(remove_listed, room="eyes", word="eye")
+add_signal = partial(add_listed, room="signals", of_kind=Signal, word="signal")
+set_signal = partial(set_listed, room="signals", word="signal")
+remove_signal = partial(remove_listed, room="signals", word="signal")
 add_packet = partial(add_listed, room="packets", of_kind=Packet, word="packet")
 set_packet = partial(set_listed, room="packets", word="packet")
 remove_packet = partial(remove_listed, room="packets", word="packet")

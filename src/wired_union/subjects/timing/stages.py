@@ -15,6 +15,7 @@ from wired_union.project.timing_model import (
     Movement,
     PictureStage,
     Sampled,
+    SignalStage,
     Spell,
     Stage,
     TaskStage,
@@ -24,6 +25,7 @@ from wired_union.subjects.timing.air import LinkResult
 from wired_union.subjects.timing.buses import MessageResult
 from wired_union.subjects.timing.eyes import EyeResult
 from wired_union.subjects.timing.results import transfer_time_s
+from wired_union.subjects.timing.signals import SignalResult
 from wired_union.subjects.timing.tasks import TaskResult
 
 MOST = 10_000
@@ -50,6 +52,7 @@ class Around(Struct, frozen=True):
     messages: Mapping[str, MessageResult]
     links: Mapping[str, LinkResult]
     eyes: Mapping[str, EyeResult]
+    signals: Mapping[str, SignalResult]
 
 
 def times_of(chain: Chain, around: Around) -> tuple[list[list[StageTimes]], tuple[str, ...]]:
@@ -101,6 +104,16 @@ def _of_picture(stage: PictureStage, around: Around) -> Told:
     return (False, eye.pictures.youngest_s, eye.pictures.oldest_s), ()
 
 
+def _of_signal(stage: SignalStage, around: Around) -> Told:
+    """Until a frame is out, or a sample is converted; until an edge is counted."""
+    result = around.signals.get(stage.signal)
+    if result is None:
+        return NOTHING, (f"{stage.name}: which wire it is",)
+    if result.least_s is None or result.most_s is None:
+        return NOTHING, result.missing or (f"{stage.name}: a time in which it is through",)
+    return (False, result.least_s, result.most_s), ()
+
+
 def _of_task(stage: TaskStage, around: Around) -> Told:
     """From when something is there to be read, at the least right before the task looks, until its run has ended."""
     result = around.tasks.get(stage.task)
@@ -144,4 +157,5 @@ TIMES: dict[type[Stage], Callable[[Any, Around], Told]] = {
     MessageStage: _of_message,
     AirStage: _of_link,
     PictureStage: _of_picture,
+    SignalStage: _of_signal,
 }

@@ -12,6 +12,7 @@ from wired_union.subjects.timing.findings_loops import loop_findings, loop_measu
 from wired_union.subjects.timing.loops import LOOPS
 from wired_union.subjects.timing.packets import PACKETS
 from wired_union.subjects.timing.pick import SharedPick, TimingPick
+from wired_union.subjects.timing.signals import SIGNALS, TURNS
 from wired_union.subjects.timing.tasks import TASKS
 from wired_union.units import show
 
@@ -48,7 +49,7 @@ def _verdict(assessment: Assessment) -> Verdict | None:
     found = [*assessment.own_verdicts("timing")]
     found += [v for p in assessment.of(TASKS) if (v := p.verdict) is not None]
     found += [r.verdict for r in assessment.of(LOOPS)] + [r.verdict for r in assessment.of(AIR)]
-    found += [r.verdict for r in assessment.of(EYES)]
+    found += [r.verdict for r in assessment.of(EYES)] + [r.verdict for r in assessment.of(SIGNALS)]
     return worst([*found, *(v for b in assessment.of(BUSES) if (v := b.verdict) is not None)])
 
 
@@ -79,7 +80,8 @@ SUBJECT = Subject(
     about=ABOUT,
     view="view:TimingView",
     methods=METHODS,
-    nodes=(MOVEMENTS, TASKS, PACKETS, BUSES, AIR, EYES, TIMING, LOOPS), measures=_measures, findings=_findings,
+    nodes=(MOVEMENTS, TASKS, PACKETS, BUSES, AIR, EYES, TURNS, SIGNALS, TIMING, LOOPS),
+    measures=_measures, findings=_findings,
     hard_findings=lambda _: (),
     verdict=_verdict,
     explains=(MeasureKind("chain", "s", "React", each=True, select=_costliest, drivers=_stages,

@@ -19,6 +19,7 @@ from wired_union.project.model import (
     Movement,
     PictureStage,
     Sampled,
+    SignalStage,
     Stage,
     TaskStage,
     Transfer,
@@ -34,6 +35,7 @@ from wired_union.subjects.timing.view_eyes import EyesCard
 from wired_union.subjects.timing.view_loops import LoopCards
 from wired_union.subjects.timing.view_packets import PacketsCard
 from wired_union.subjects.timing.view_shared import SharedCards
+from wired_union.subjects.timing.view_signals import SignalsCard
 from wired_union.ui import ask
 from wired_union.ui.canvas import Canvas
 from wired_union.ui.fields import Choice, EntryField, Form, button, empty, label, number_reader
@@ -42,7 +44,8 @@ from wired_union.ui.view import Desk, View, card
 KINDS = (("event", "event"), ("sampled", "sampled"), ("transfer", "bus transfer"), ("debounce", "debounce"),
          ("actuator", "actuator"), ("movement", "movement"), ("again", "again"), ("task", "task of a processor"),
          ("message", "message on a bus"),
-         ("air", "packet through the air"), ("picture", "picture looked through"))  # fmt: skip
+         ("air", "packet through the air"), ("picture", "picture looked through"),
+         ("signal", "pulse, sample or edge"))  # fmt: skip
 BUSES = (("uart", "UART"), ("i2c", "I²C"), ("spi", "SPI"))
 NEW_STAGES: tuple[tuple[str, Stage], ...] = (
     ("something happens", Event(name="something happens", least_s=0.001, most_s=0.005)),
@@ -54,14 +57,15 @@ NEW_STAGES: tuple[tuple[str, Stage], ...] = (
     ("a message on a bus", MessageStage(name="message")),
     ("a packet through the air", AirStage(name="packet")),
     ("a picture that is looked through", PictureStage(name="picture")),
+    ("a pulse, a sample or an edge", SignalStage(name="sample")),
     ("the stages before it again", Again(name="again", stages=2, times=4)),
     ("something responds", Actuator(name="actuator responds", least_s=0.05, most_s=0.1)),
 )
 
 
-Named = TaskStage | MessageStage | AirStage | PictureStage
+Named = TaskStage | MessageStage | AirStage | PictureStage | SignalStage
 NAMES = {"task": ("tasks", "task"), "message": ("messages", "message"), "air": ("radio_links", "link"),
-         "picture": ("eyes", "eye")}  # fmt: skip
+         "picture": ("eyes", "eye"), "signal": ("signals", "signal")}  # fmt: skip
 """Where what a stage names is listed, and by which field it names it."""
 
 
@@ -81,6 +85,8 @@ class TimingView(View):
         self.column.addWidget(self.loops)
         self.air = AirCard(self.store, self.theme)
         self.column.addWidget(self.air)
+        self.signals = SignalsCard(self.store, self.theme)
+        self.column.addWidget(self.signals)
         self.eyes = EyesCard(self.store, self.theme)
         self.column.addWidget(self.eyes)
         self.packets = PacketsCard(self.store, self.theme)
@@ -111,6 +117,7 @@ class TimingView(View):
         self.shared.show_all()
         self.loops.show_all()
         self.air.show_all()
+        self.signals.show_all()
         self.eyes.show_all()
         self.packets.show_all()
         self._show_panel()
@@ -261,7 +268,7 @@ class TimingView(View):
         room, field = NAMES[stage.kind]
         named = [("", "nothing yet"), *((x.id, x.name) for x in getattr(self.store.project.concept, room))]
         fields = [(field, f"Which {field}", named, "")]
-        if not isinstance(stage, PictureStage):
+        if not isinstance(stage, PictureStage | SignalStage):
             starts = [(w, w) for w in choices(type(stage), "starts")]
             hint = "Once a period it may just have been missed; at once it is started by what comes before"
             fields.append(("starts", "Starts", starts, hint))
@@ -280,7 +287,7 @@ class TimingView(View):
             return {"kind": kind, "period_s": max(most - least, 0.001), "response_s": least}
         if kind == "transfer":
             return {"kind": kind, "bus": "i2c", "bytes": 6, "clock_hz": 100e3}
-        if kind in {"movement", "again", "task", "message", "air", "picture"}:
+        if kind in {"movement", "again", "task", "message", "air", "picture", "signal"}:
             return {"kind": kind}
         return {"kind": kind, "least_s": least, "most_s": most}
 

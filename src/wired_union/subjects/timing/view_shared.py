@@ -12,8 +12,8 @@ from wired_union.kernel.subject import Assessment
 from wired_union.project.change import Change
 from wired_union.project.documents import DocumentError, write_bytes
 from wired_union.project.errors import ProjectError
+from wired_union.project.signal_model import Signal
 from wired_union.project.timing_model import Bus, Eye, Loop, Message, Packet, Processor, RadioLink, Task
-from wired_union.project.value import Value
 from wired_union.subjects.timing import edits_shared as edits
 from wired_union.subjects.timing.air import AIR
 from wired_union.subjects.timing.buses import BUSES, BusResult
@@ -29,8 +29,10 @@ from wired_union.subjects.timing.picture_air import link_words
 from wired_union.subjects.timing.picture_buses import BusPick, bus_words, buses_picture, message_words
 from wired_union.subjects.timing.picture_lanes import lanes_picture, lanes_words, load_words, seen_words, task_words
 from wired_union.subjects.timing.picture_packet import packet_words
+from wired_union.subjects.timing.signals import SIGNALS, signal_words
 from wired_union.subjects.timing.tasks import TASKS, ProcessorResult
 from wired_union.subjects.timing.view_slide import decade_slider
+from wired_union.subjects.timing.words_shared import EMPTIES, WORDS, unused
 from wired_union.ui import ask
 from wired_union.ui.canvas import Canvas
 from wired_union.ui.fields import button, empty, label
@@ -46,45 +48,14 @@ EDITS: dict[str, tuple[Callable[..., Any], Callable[..., Any]]] = {
     "tasks": (edits.set_task, edits.remove_task),
     "buses": (edits.set_bus, edits.remove_bus),
     "messages": (edits.set_message, edits.remove_message),
+    "signals": (edits.set_signal, edits.remove_signal),
     "eyes": (edits.set_eye, edits.remove_eye),
     "packets": (edits.set_packet, edits.remove_packet),
     "radio_links": (edits.set_link, edits.remove_link),
     "control_loops": (edits.set_loop, edits.remove_loop),
 }
-WORDS = {
-    "item": "the part", "way": "how it runs tasks", "processor": "runs on", "period_s": "every",
-    "least_s": "runs at least",
-    "most_s": "runs at most", "known": "known by", "deadline_s": "must be done in", "jitter_s": "starts late by",
-    "holds_s": "lets none in for", "waits_s": "sits in a wait of", "clock_hz": "clock or baud",
-    "supply_voltage_v": "lines pulled up to", "capacitance_f": "a line has", "pull_up_ohm": "pulled up by",
-    "buffer_bytes": "bytes kept", "extended": "29-bit identities", "bus": "goes over", "bytes": "bytes",
-    "plant": "it controls", "load": "moved by", "plant_gain": "gain of that", "time_constant_s": "its time constant",
-    "inertia_kg_m2": "its inertia", "control_gain": "gain, P", "integral_s": "integral time, I",
-    "derivative_s": "derivative time, D", "sample_s": "runs every", "chain": "its delay is of", "dead_s": "and besides",
-    "most": "gives at most", "turns_rad_s": "turns, aiming, at", "track_m": "track",
-    "payload_bytes": "bytes", "hops": "hops", "nodes": "senders", "power_dbm": "power", "own_gain_dbi": "antenna gain",
-    "far_gain_dbi": "gain, far end", "return_loss_db": "return loss", "distance_m": "must reach",
-    "own_height_m": "antenna is high", "far_height_m": "high, far end", "walls_db": "walls take",
-    "edge_m": "edge above",
-    "noise_figure_db": "noise figure", "sensitivity_dbm": "reads down to", "fade_db": "kept for fading",
-    "bit_rate_hz": "bit rate", "preamble_symbols": "preamble",
-    "pixels_wide": "pixels across", "pixels_high": "pixels up", "rate_hz": "pictures a second",
-    "region": "looks through",
-    "looks_for": "looks for", "operations_hz": "operations a second", "frame_s": "one takes", "exposure_s": "exposure",
-    "transfer_s": "to the computer", "wide_deg": "sees, wide", "moves_m_s": "that moves at",
-    "transfers": "transfers", "every_s": "every", "read_by": "read by",
-}  # fmt: skip
 NEW_BUSES = (("i2c", "I²C, 400 kHz", 400e3), ("spi", "SPI, 8 MHz", 8e6), ("uart", "UART, 9600 baud", 9600.0),
              ("can", "CAN, 250 kbit/s", 250e3), ("one-wire", "one-wire", 16e3))  # fmt: skip
-EMPTIES = {
-    "deadline_s": "its period", "most_s": "not known", "buffer_bytes": "not known",
-    "supply_voltage_v": "not known", "capacitance_f": "not known", "pull_up_ohm": "not known", "integral_s": "none",
-    "derivative_s": "none", "most": "no limit", "turns_rad_s": "not asked", "inertia_kg_m2": "from Motion",
-    "time_constant_s": "from Motion", "plant_gain": "from Motion",
-    "return_loss_db": "not known", "distance_m": "not known", "own_height_m": "not known",
-    "far_height_m": "not known", "edge_m": "none", "sensitivity_dbm": "worked out",
-    "frame_s": "not measured", "moves_m_s": "not said",
-}  # fmt: skip
 
 
 class SharedCards(QWidget):
@@ -245,7 +216,7 @@ class SharedCards(QWidget):
             self.slider = self._period_slider(value)
             column.addWidget(self.slider)
         form = ValueForm(self._theme, self._store, value, value.name, partial(self._set, picked.room, value.id),
-                         words=WORDS, skip=_unused(value), empties=EMPTIES)  # fmt: skip
+                         words=WORDS, skip=unused(value), empties=EMPTIES)  # fmt: skip
         column.addWidget(form)
         if isinstance(value, Packet):
             column.addWidget(fields(value))
@@ -329,8 +300,10 @@ class SharedCards(QWidget):
         except DocumentError as error:
             QMessageBox.warning(self, "It was not saved", str(error))
 
-    def _said(self, value: Processor | Task | Bus | Message | Loop | RadioLink | Packet | Eye) -> str:
+    def _said(self, value: Processor | Task | Bus | Message | Loop | RadioLink | Packet | Eye | Signal) -> str:
         assessment = self._store.assessment
+        if isinstance(value, Signal):
+            return signal_words(next(r for r in assessment.of(SIGNALS) if r.signal.id == value.id))
         if isinstance(value, Eye):
             return eye_words(next(r for r in assessment.of(EYES) if r.eye.id == value.id))
         if isinstance(value, Packet):
@@ -352,27 +325,5 @@ class SharedCards(QWidget):
         self._store.attempt_or(complain, EDITS[room][0], value_id=value_id, **{field: new})
 
 
-def _unused(value: Value) -> set[str]:
-    """Fields that say nothing of what it is."""
-    if isinstance(value, Loop):
-        moved = value.plant not in {"first order", "integrator with lag"}
-        hidden = {"plant_gain"} if moved else {"load", "inertia_kg_m2"}
-        return hidden | ({"track_m"} if value.plant != "heading" else set())
-    if isinstance(value, RadioLink):
-        hidden = {"bit_rate_hz", "overhead_bytes"} if value.modulation == "chirp" else CHIRPS
-        return hidden | ({"payload_bytes"} if value.packet else set())
-    if isinstance(value, Message) and value.packet:
-        return {"bytes"}
-    if isinstance(value, Packet):
-        return {"fields"}
-    if isinstance(value, Bus):
-        return set[str]().union(*(fields for kind, fields in OF_A_BUS.items() if kind != value.kind))
-    return set()
-
-
-OF_A_BUS = {
-    "uart": {"buffer_bytes"}, "can": {"extended"}, "i2c": {"supply_voltage_v", "capacitance_f", "pull_up_ohm"},
-}  # fmt: skip
-CHIRPS = {"spreading_factor", "bandwidth_hz", "coding_rate", "preamble_symbols", "noise_figure_db"}
 CONTROLLERS = {"microcontroller", "computer"}
 """Kinds of part that run tasks."""

@@ -1,0 +1,83 @@
+"""What figures of what Timing is made of are called, what an empty one means, and which say nothing of what it is."""
+
+from wired_union.project.signal_model import Signal
+from wired_union.project.timing_model import Bus, Loop, Message, Packet, RadioLink
+from wired_union.project.value import Value
+
+WORDS = {
+    "item": "the part", "way": "how it runs tasks", "processor": "runs on", "period_s": "every",
+    "least_s": "runs at least",
+    "most_s": "runs at most", "known": "known by", "deadline_s": "must be done in", "jitter_s": "starts late by",
+    "holds_s": "lets none in for", "waits_s": "sits in a wait of", "clock_hz": "clock or baud",
+    "supply_voltage_v": "lines pulled up to", "capacitance_f": "a line has", "pull_up_ohm": "pulled up by",
+    "buffer_bytes": "bytes kept", "extended": "29-bit identities",
+    "errors_per_min": "errors a minute", "bus": "goes over", "bytes": "bytes",
+    "plant": "it controls", "load": "moved by", "plant_gain": "gain of that", "time_constant_s": "its time constant",
+    "inertia_kg_m2": "its inertia", "control_gain": "gain, P", "integral_s": "integral time, I",
+    "derivative_s": "derivative time, D", "sample_s": "runs every", "chain": "its delay is of", "dead_s": "and besides",
+    "most": "gives at most", "turns_rad_s": "turns, aiming, at", "track_m": "track",
+    "payload_bytes": "bytes", "hops": "hops", "nodes": "senders", "power_dbm": "power", "own_gain_dbi": "antenna gain",
+    "far_gain_dbi": "gain, far end", "return_loss_db": "return loss", "distance_m": "must reach",
+    "own_height_m": "antenna is high", "far_height_m": "high, far end", "walls_db": "walls take",
+    "edge_m": "edge above",
+    "noise_figure_db": "noise figure", "sensitivity_dbm": "reads down to", "fade_db": "kept for fading",
+    "bit_rate_hz": "bit rate", "preamble_symbols": "preamble",
+    "pixels_wide": "pixels across", "pixels_high": "pixels up", "rate_hz": "pictures a second",
+    "region": "looks through",
+    "looks_for": "looks for", "operations_hz": "operations a second", "frame_s": "one takes", "exposure_s": "exposure",
+    "transfer_s": "to the computer", "wide_deg": "sees, wide", "moves_m_s": "that moves at",
+    "frequency_hz": "a second", "least_pulse_s": "pulse, least", "most_pulse_s": "pulse, most",
+    "travel_deg": "it turns",
+    "made_by": "made by the task", "error_deg": "may be off by", "reference_v": "whole range", "hold_f": "capacitor",
+    "source_ohm": "driven through", "settle_s": "samples for", "conversion_s": "converts in",
+    "highest_hz": "shall show",
+    "disturbed_hz": "disturbed by", "cut_off_hz": "filter at", "poles": "filter's stages", "noise_v": "noise",
+    "needed_bits": "bits needed", "counts_per_turn": "counts a turn", "turns_with": "on the shaft of",
+    "turns_hz": "turns a second", "window_s": "speed over",
+    "transfers": "transfers", "every_s": "every", "read_by": "read by",
+}  # fmt: skip
+EMPTIES = {
+    "deadline_s": "its period", "most_s": "not known", "buffer_bytes": "not known",
+    "supply_voltage_v": "not known", "capacitance_f": "not known", "pull_up_ohm": "not known", "integral_s": "none",
+    "derivative_s": "none", "most": "no limit", "turns_rad_s": "not asked", "inertia_kg_m2": "from Motion",
+    "time_constant_s": "from Motion", "plant_gain": "from Motion",
+    "return_loss_db": "not known", "distance_m": "not known", "own_height_m": "not known",
+    "far_height_m": "not known", "edge_m": "none", "sensitivity_dbm": "worked out",
+    "turns_hz": "from Motion", "source_ohm": "not known", "settle_s": "not known", "highest_hz": "not known",
+    "disturbed_hz": "nothing", "cut_off_hz": "none", "needed_bits": "not asked", "clock_hz": "not known",
+    "frame_s": "not measured", "moves_m_s": "not said",
+}  # fmt: skip
+
+
+def unused(value: Value) -> set[str]:
+    """Fields that say nothing of what it is."""
+    if isinstance(value, Loop):
+        moved = value.plant not in {"first order", "integrator with lag"}
+        hidden = {"plant_gain"} if moved else {"load", "inertia_kg_m2"}
+        return hidden | ({"track_m"} if value.plant != "heading" else set())
+    if isinstance(value, RadioLink):
+        hidden = {"bit_rate_hz", "overhead_bytes"} if value.modulation == "chirp" else CHIRPS
+        return hidden | ({"payload_bytes"} if value.packet else set())
+    if isinstance(value, Message) and value.packet:
+        return {"bytes"}
+    if isinstance(value, Packet):
+        return {"fields"}
+    if isinstance(value, Signal):
+        return set[str]().union(*OF_A_SIGNAL.values()) - OF_A_SIGNAL[value.kind]
+    if isinstance(value, Bus):
+        return set[str]().union(*(fields for kind, fields in OF_A_BUS.items() if kind != value.kind))
+    return set()
+
+
+OF_A_SIGNAL = {
+    "servo frames": {"frequency_hz", "clock_hz", "least_pulse_s", "most_pulse_s", "travel_deg", "made_by", "error_deg"},
+    "PWM": {"frequency_hz", "clock_hz", "bits"},
+    "analogue": {"frequency_hz", "bits", "reference_v", "source_ohm", "hold_f", "settle_s", "conversion_s", "channels",
+                 "highest_hz", "disturbed_hz", "cut_off_hz", "poles", "noise_v", "needed_bits"},
+    "encoder": {"counts_per_turn", "load", "turns_with", "turns_hz", "read_by", "window_s"},
+}  # fmt: skip
+OF_A_BUS = {
+    "uart": {"buffer_bytes"}, "can": {"extended", "errors_per_min"},
+    "i2c": {"supply_voltage_v", "capacitance_f", "pull_up_ohm"},
+}  # fmt: skip
+CHIRPS = {"spreading_factor", "bandwidth_hz", "coding_rate", "preamble_symbols", "noise_figure_db"}
