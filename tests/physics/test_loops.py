@@ -10,10 +10,8 @@ from scipy import signal
 from scipy.linalg import expm
 
 from wired_union.physics.loops import (
-    Sampled,
     Transfer,
     crossovers,
-    exponential,
     is_stable,
     lambda_tuning,
     loop_delay,
@@ -21,11 +19,15 @@ from wired_union.physics.loops import (
     phase_deg,
     pid,
     placement_tuning,
+    simc_tuning,
+    ziegler_nichols,
+)
+from wired_union.physics.sampled import (
+    Sampled,
+    exponential,
     sampled_swing,
     settles_sampled,
-    simc_tuning,
     step_response,
-    ziegler_nichols,
 )
 
 PLANTS = st.tuples(st.floats(0.2, 5.0), st.floats(0.02, 2.0), st.booleans())

@@ -30,7 +30,8 @@ METHODS = (
     "utilisation-bound",
     "audsley-order", "super-loop", "can-frame-bits", "can-response-times", "loop-delay", "simc-tuning",
     "ziegler-nichols", "lambda-tuning",
-    "placement-tuning", "lora-airtime", "airtime-share", "slotted-aloha", "lora-sensitivity", "free-space-loss",
+    "placement-tuning", "pid-step", "prediction-gain", "step-fit",
+    "lora-airtime", "airtime-share", "slotted-aloha", "lora-sensitivity", "free-space-loss",
     "plane-earth-loss", "knife-edge-loss", "fresnel-clearance", "antenna-match", "link-budget", "packet-bits",
     "picture-age", "pulse-time", "sampling", "encoder-edges", "dead-reckoning", "pixel-at-target",
 )  # fmt: skip

@@ -9,8 +9,9 @@ from msgspec.structs import replace
 
 from wired_union.kernel.results import Verdict
 from wired_union.kernel.subject import Given, Node
-from wired_union.physics.loops import LoopDelay, Sampled, Transfer, is_stable, margins, pid, settles_sampled
+from wired_union.physics.loops import LoopDelay, Transfer, is_stable, margins, pid
 from wired_union.physics.motor import MotorConstants
+from wired_union.physics.sampled import Sampled, settles_sampled
 from wired_union.project.model import Concept, Project, WheelLoad
 from wired_union.project.timing_model import Loop
 from wired_union.subjects.mass.gives import TOTAL_KG, UNWEIGHED

@@ -6,7 +6,7 @@ import numpy as np
 
 from wired_union.kernel.checks import Row
 from wired_union.physics.battery import Array
-from wired_union.physics.loops import step_response
+from wired_union.physics.sampled import step_response
 from wired_union.picture.axis import ticks
 from wired_union.picture.shapes import Kit, Line, Picture, Poly, Shape, hint_picture, kept_inside
 from wired_union.subjects.timing.loops import LoopResult

@@ -7,7 +7,8 @@ from msgspec.structs import replace
 
 from wired_union.kernel.results import Remedy, possible, tried
 from wired_union.kernel.subject import Assessment
-from wired_union.physics.loops import is_stable, margins, pid, settles_sampled, simc_tuning
+from wired_union.physics.loops import is_stable, margins, pid, simc_tuning
+from wired_union.physics.sampled import settles_sampled
 from wired_union.project.change import Change
 from wired_union.subjects.timing.assess import TIMING
 from wired_union.subjects.timing.edits_shared import set_loop

@@ -13,11 +13,10 @@ from wired_union.physics.loops import (
     margins,
     pid,
     placement_tuning,
-    settles_sampled,
     simc_tuning,
-    step_response,
     ziegler_nichols,
 )
+from wired_union.physics.sampled import settles_sampled, step_response
 from wired_union.project.timing_model import Loop
 from wired_union.subjects.timing.loops import LoopResult
 from wired_union.subjects.timing.picture_loop import span_s
