@@ -12,7 +12,7 @@ from scipy import signal
 from wired_union.physics.loops import Transfer, margins, pid
 from wired_union.physics.sampled import (
     Sampled,
-    noise_at_output,
+    noise_through,
     open_loop,
     run_of,
     sampled_margins,
@@ -106,9 +106,11 @@ def test_the_open_loop_is_that_of_scipys_held_plant():
 def test_noise_at_the_motor_is_what_a_long_run_shows():
     run = Sampled(1.2, 3.0, 0.05, 0.02, 0.04, noise=0.01)
     found = run_of(PLANT, run, 400.0, 20000)
-    assert noise_at_output(PLANT, run) == pytest.approx(float(np.std(found.given[4000:])), rel=0.05)
-    assert noise_at_output(PLANT, Sampled(1.2, 3.0, 0.05, 0.02, 0.04, quantum=0.01 * math.sqrt(12))) == pytest.approx(
-        noise_at_output(PLANT, run))  # fmt: skip
+    told = noise_through(PLANT, run)
+    assert told.output == pytest.approx(float(np.std(found.given[4000:])), rel=0.05)
+    assert told.moved == pytest.approx(float(np.std(found.y[4000:])), rel=0.1)
+    steps = Sampled(1.2, 3.0, 0.05, 0.02, 0.04, quantum=0.01 * math.sqrt(12))
+    assert noise_through(PLANT, steps).output == pytest.approx(told.output)
 
 
 def test_a_relay_with_hysteresis_swings_as_by_hand():

@@ -8,7 +8,8 @@ from builders import a_chain, a_project, a_rover
 from wired_union.kernel.results import Verdict
 from wired_union.kernel.ripple import outcome, ripple
 from wired_union.physics.loops import loop_delay
-from wired_union.project.timing_model import Event, Loop
+from wired_union.project.loop_model import Loop
+from wired_union.project.timing_model import Event
 from wired_union.subjects import assess
 from wired_union.subjects.mass.gives import TOTAL_KG
 from wired_union.subjects.motion.gives_times import MOTION

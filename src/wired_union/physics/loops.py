@@ -57,14 +57,18 @@ def _poly(coefficients: Sequence[float], s: complex) -> complex:
     return value
 
 
-def pid(gain: float, integral_s: float | None, derivative_s: float | None) -> Transfer:
-    """k·(1 + 1/(Tᵢ·s) + T_d·s/(1 + T_d·s/10)), any of the last two left out."""
+def pid(
+    gain: float, integral_s: float | None, derivative_s: float | None, filter_s: float | None = None
+) -> Transfer:  # fmt: skip
+    """k·(1 + 1/(Tᵢ·s) + T_d·s/(1 + T_f·s)), any of the last two left out; T_f is T_d/10 where nothing is said."""
     made = Transfer((gain,), (1.0,))
     parts = [made]
     if integral_s:
         parts.append(Transfer((gain,), (integral_s, 0.0)))
     if derivative_s:
-        parts.append(Transfer((gain * derivative_s, 0.0), (derivative_s / FILTERED, 1.0)))
+        parts.append(
+            Transfer((gain * derivative_s, 0.0), (derivative_s / FILTERED if filter_s is None else filter_s, 1.0))
+        )
     for part in parts[1:]:
         top = np.polyadd(np.polymul(made.numerator, part.denominator), np.polymul(part.numerator, made.denominator))
         made = Transfer(tuple(top.tolist()), tuple(np.polymul(made.denominator, part.denominator).tolist()))

@@ -311,8 +311,16 @@ def settles_sampled(plant: Transfer, controller: Sampled) -> bool | None:
     return None if swing is None else swing < 1 - 1e-12
 
 
-def noise_at_output(plant: Transfer, controller: Sampled) -> float | None:
-    """Effective value of what the noise and the steps of its sensor make of its output; None where it does not settle.
+class Noise(Struct, frozen=True):
+    """Effective values of what a sensor's noise makes of a controller's output, and of what is controlled."""
+
+    output: float
+    moved: float
+
+
+@lru_cache(maxsize=64)
+def noise_through(plant: Transfer, controller: Sampled) -> Noise | None:
+    """What the noise and the steps of a sensor do; None where the loop does not settle.
 
     Steps count as noise of a step/√12 (Widrow 1956, from memory). The variance solves P = F·P·Fᵀ + g·gᵀ, by doubling.
     """
@@ -325,7 +333,10 @@ def noise_at_output(plant: Transfer, controller: Sampled) -> float | None:
         spread, moved = spread + moved @ spread @ moved.T, moved @ moved
         if not np.abs(moved).max() > 1e-12:
             break
-    return shown * math.sqrt(max(float(found.output @ spread @ found.output) + found.through**2, 0.0))
+    c = space_of(plant).c
+    out = float(found.output @ spread @ found.output) + found.through**2
+    seen = float(c @ spread[: len(c), : len(c)] @ c)
+    return Noise(shown * math.sqrt(max(out, 0.0)), shown * math.sqrt(max(seen, 0.0)))
 
 
 DOUBLINGS = 60
@@ -389,6 +400,6 @@ def _law_at(c: Sampled, z: Array) -> Array:
 
 
 def worst_swing(values: Sequence[float] | Array) -> float:
-    """From the lowest to the highest in the last third of a run: what never comes to rest."""
-    last = np.asarray(values, dtype=float)[-max(len(values) // 3, 1) :]
+    """From the lowest to the highest in the second half of a run: what never comes to rest."""
+    last = np.asarray(values, dtype=float)[-max(len(values) // 2, 1) :]
     return float(last.max() - last.min())

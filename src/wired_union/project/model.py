@@ -16,6 +16,7 @@ from wired_union.project.decision_model import (
 )  # fmt: skip
 from wired_union.project.fit_model import Beams, Clearance, Fills, Sight, Stack
 from wired_union.project.formula_model import Formula, Knob
+from wired_union.project.loop_model import Loop
 from wired_union.project.motion_model import AnyLoad, Mount, Space, WheelLoad
 from wired_union.project.part_model import (
     Canopy,
@@ -52,7 +53,6 @@ from wired_union.project.timing_model import (
     Debounce,
     Event,
     Eye,
-    Loop,
     Message,
     MessageStage,
     Movement,

@@ -268,44 +268,6 @@ class Message(Value, frozen=True, kw_only=True):
     """the task that takes it out of the buffer"""
 
 
-Plant = Literal["first order", "integrator with lag", "motor speed", "motor position", "heading"]
-
-
-class Loop(Value, frozen=True, kw_only=True):
-    """Something that is measured, compared and corrected again and again."""
-
-    id: Name
-    name: Name
-    plant: Plant = "first order"
-    """what is controlled; a motor's follows from Motion"""
-    load: Annotated[str, Ref("loads", "clear")] = ""
-    """the load whose motor it is"""
-    plant_gain: Positive | None = None
-    """what comes out for one of what goes in; of an integrator in a second"""
-    time_constant_s: Positive | None = None
-    """how slowly it follows; of a motor from its winding, its load and its inertia when empty"""
-    inertia_kg_m2: Positive | None = None
-    """of all that a motor's output shaft turns; of wheels from the mass of everything when empty"""
-    track_m: Positive | None = None
-    """from the left wheels to the right ones, of a heading"""
-    control_gain: Positive = 1.0
-    """what it gives for an error of one"""
-    integral_s: Positive | None = None
-    """integral time of its I part; none when empty"""
-    derivative_s: Positive | None = None
-    """derivative time of its D part; none when empty"""
-    sample_s: Positive = 0.02
-    """how often the controller runs"""
-    chain: Annotated[str, Ref("chains", "clear")] = ""
-    """the signal chain from what is measured to what is done: its worst time is the delay"""
-    dead_s: Amount = 0.0
-    """delay besides"""
-    most: Positive | None = None
-    """the most that the controller can give"""
-    turns_rad_s: Positive | None = None
-    """how fast it turns while it aims"""
-
-
 class RadioLink(Value, frozen=True, kw_only=True):
     """What is sent through the air to somewhere again and again."""
 

@@ -52,6 +52,7 @@ ROOM_WORDS = {
     "items": "item", "modes": "mode", "subsystems": "subsystem", "loads": "load", "concepts": "concept",
     "processors": "processor", "tasks": "task", "buses": "bus", "messages": "message", "chains": "chain",
     "radio_links": "radio link", "packets": "packet", "eyes": "eye", "signals": "signal",
+    "control_loops": "control loop",
 }  # fmt: skip
 """What one of each room is called."""
 
@@ -78,6 +79,7 @@ class Ref(Struct, frozen=True):
         "packets",
         "eyes",
         "signals",
+        "control_loops",
     ]
     gone: Literal["drop", "clear", "keep"] = "drop"
     copied: bool = False

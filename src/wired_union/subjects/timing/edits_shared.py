@@ -7,9 +7,19 @@ from typing import Any
 from wired_union.project.change import Change, by_id, checked_name, figures_of, new_id, replaced, with_concept
 from wired_union.project.errors import ProjectError
 from wired_union.project.listed_edits import add_listed, remove_listed, set_listed
+from wired_union.project.loop_model import Loop
 from wired_union.project.model import Project
 from wired_union.project.signal_model import Signal
-from wired_union.project.timing_model import Bus, Eye, Loop, Message, Packet, PacketField, Processor, RadioLink, Task
+from wired_union.project.timing_model import (
+    Bus,
+    Eye,
+    Message,
+    Packet,
+    PacketField,
+    Processor,
+    RadioLink,
+    Task,
+)
 from wired_union.project.value import checked, made
 from wired_union.units import plain_words
 

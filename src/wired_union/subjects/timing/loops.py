@@ -1,33 +1,43 @@
-"""Control loops: the plant from Motion or from figures, the delay of a chain, margins with it and without."""
+"""Control loops: what is controlled, the delay of a chain, margins with it and without, what never comes to rest."""
 
 import math
-from collections.abc import Mapping
+from functools import cached_property
 from itertools import product
 
 from msgspec import Struct
 from msgspec.structs import replace
 
-from wired_union.kernel.results import Verdict
+from wired_union.kernel.results import Verdict, share_verdict, worst
 from wired_union.kernel.subject import Given, Node
 from wired_union.physics.loops import LoopDelay, Transfer, is_stable, margins, pid
-from wired_union.physics.motor import MotorConstants
-from wired_union.physics.sampled import Sampled, settles_sampled
-from wired_union.project.model import Concept, Project, WheelLoad
-from wired_union.project.timing_model import Loop
+from wired_union.physics.sampled import (
+    MOST_LATE,
+    Run,
+    Sampled,
+    noise_through,
+    run_of,
+    sampled_margins,
+    sampled_swing,
+    worst_swing,
+)
+from wired_union.project.loop_model import Loop
+from wired_union.project.model import Project
 from wired_union.subjects.mass.gives import TOTAL_KG, UNWEIGHED
-from wired_union.subjects.motion.gives_times import MOTION, Drive, LoadResult, MotionResult
+from wired_union.subjects.motion.gives_times import MOTION
 from wired_union.subjects.timing.assess import TIMING
-from wired_union.subjects.timing.results import ChainResult
+from wired_union.subjects.timing.plants import Around, delay_s, one_lag, plant_of
 
 ENOUGH_DEG = 45.0
 """Phase margin from which a loop neither rings nor minds a model that is a little wrong: common practice, 30 to 60."""
-
-
 OFF = 0.3
 """How far a model is off that nobody measured: common practice, 30 %."""
+LONG_DELAYS, LONG_LAGS, FINE, MOST_PERIODS = 60, 10, 4, 6000
+"""How long a loop is run to see whether it comes to rest, in delays and lags; points a period, and periods at most."""
+STARTS = (1.0, 0.73, 1.31)
+"""Shares of a step from which it is seen: where steps of a sensor lie to what is wanted makes a difference."""
 
 
-class LoopResult(Struct, frozen=True):
+class LoopResult(Struct, frozen=True, dict=True):
     """A loop with its margins; None where something that they rest on is not known."""
 
     loop: Loop
@@ -41,15 +51,28 @@ class LoopResult(Struct, frozen=True):
     sampled_settles: bool = True
     """Whether it settles as it is: its controller run once a period, and each output held"""
     missing: tuple[str, ...] = ()
+    drifts_rad_s: float = 0.0
+    """How fast two motors drift apart by themselves."""
+    quick_rad_s: float | None = None
+    """Up to where the loop inside follows, of a cascade."""
 
     @property
     def known(self) -> bool:
         return self.plant is not None and self.delay_s is not None and not self.missing
 
     @property
+    def switches(self) -> bool:
+        return self.loop.controller == "on and off"
+
+    @property
+    def as_it_runs(self) -> bool:
+        """Whether its margins are of the sampled loop, since no smooth one says them."""
+        return self.loop.controller == "state feedback" or self.loop.predicts_s > 0
+
+    @property
     def left_deg(self) -> float | None:
-        """Phase margin that the delay leaves; below 0 it swings up."""
-        if not self.known:
+        """Phase margin that the delay leaves; below 0 it swings up. A controller that only switches has none."""
+        if not self.known or self.switches:
             return None
         if not self.settles:
             return -180.0
@@ -59,7 +82,7 @@ class LoopResult(Struct, frozen=True):
     @property
     def bears_s(self) -> float | None:
         """Delay that it could still bear; below 0 there is too much."""
-        if not self.known or self.delay_s is None:
+        if not self.known or self.delay_s is None or self.switches:
             return None
         if not self.settles:
             return -self.delay_s
@@ -68,32 +91,151 @@ class LoopResult(Struct, frozen=True):
 
     @property
     def aim_deg(self) -> float | None:
-        """How far it has turned past what it saw before it acts."""
+        """How far it has turned past what it saw before it acts; what it predicts is not turned past."""
         if self.loop.turns_rad_s is None or self.delay_s is None or self.missing:
             return None
-        return math.degrees(self.loop.turns_rad_s * self.delay_s)
+        c = self.loop
+        late = abs(self.delay_s - c.predicts_s) + abs(c.model_off) * c.predicts_s
+        return math.degrees(self.loop.turns_rad_s * late)
 
     def span_deg(self, off: float = OFF) -> tuple[float, float] | None:
         """Margin left where the plant's gain and time constant are that share off either way: least and most."""
-        if not self.known or self.plant is None:
+        if not self.known or self.plant is None or self.switches or not one_lag(self.plant):
             return None
         found = []
         for gain, time in product((1 - off, 1.0, 1 + off), repeat=2):
-            found.append(_left_deg(self.loop, _off_by(self.plant, gain, time), self.delay_s or 0.0))
+            found.append(self._left_with(_off_by(self.plant, gain, time)))
         return min(found), max(found)
+
+    def _left_with(self, plant: Transfer) -> float:
+        """What would be left with another plant under the same controller."""
+        if not self.as_it_runs:
+            return _left_deg(self.loop, plant, self.delay_s or 0.0)
+        run = self.linear()
+        if self.plant is not None and run.ahead:
+            run = replace(run, model=run.model or self.plant)
+        if (sampled_swing(plant, run) or 0.0) >= 1:
+            return -180.0
+        found = sampled_margins(plant, run)
+        return 180.0 if found is None else found.margin_left_deg
 
     @property
     def verdict(self) -> Verdict:
+        found = [self.margin_verdict, *([self.rest_verdict] if self.loop.swings is not None or self.switches else [])]
+        return worst(found) or Verdict.UNKNOWN
+
+    @property
+    def margin_verdict(self) -> Verdict:
+        """By its phase margin; a controller that only switches has none, and is judged by how far it swings."""
+        if self.switches:
+            return Verdict.HOLDS if self.known else Verdict.UNKNOWN
         left = self.left_deg
         if left is None:
             return Verdict.UNKNOWN
         return Verdict.BREAKS if left <= 0 else Verdict.TIGHT if left < ENOUGH_DEG else Verdict.HOLDS
 
-    def sampled(self, delay_s: float | None = None) -> Sampled:
-        """Its controller as it runs; the held half period is in the run itself."""
-        wanted = (self.delay_s or 0.0) - self.loop.sample_s / 2 if delay_s is None else delay_s
+    @property
+    def rest_verdict(self) -> Verdict:
+        """Whether it swings no further than it may; a controller that only switches is asked how far it may."""
+        swing, most = self.swing, self.loop.swings
+        if swing is None or most is None:
+            return Verdict.UNKNOWN
+        return share_verdict(swing / most)
+
+    @cached_property
+    def swing(self) -> float | None:
+        """From end to end, how far it goes on swinging: of several runs the most, and noise three σ either way."""
         c = self.loop
-        return Sampled(c.control_gain, c.integral_s, c.derivative_s, c.sample_s, max(wanted, 0.0), c.most or math.inf)
+        if not self.known or self.plant is None:
+            return None
+        comes_to_rest = self.settles and self.sampled_settles
+        if (self.switches and not self.reaches) or not comes_to_rest:
+            return math.inf
+        noise = noise_through(self.plant, self.linear()) if c.noise and not self.switches else None
+        shaken = 6 * noise.moved if noise is not None else 6 * c.noise
+        if not (self.switches or c.backlash or c.quantum):
+            return shaken
+        runs = [worst_swing(self.rest(share).y) for share in STARTS]
+        return shaken + max(*runs, self._switched_swing())
+
+    @property
+    def reaches(self) -> bool:
+        """Whether the most that it can give brings it there and, of one that only switches, beyond, and back."""
+        plant, c = self.plant, self.sampled()
+        assert plant is not None
+        if plant.denominator[-1] == 0:
+            return c.lowest < 0 < c.most
+        gain = plant.numerator[-1] / plant.denominator[-1]
+        band = (c.switches or 0.0) / 2
+        return gain * c.lowest < c.step - band and gain * c.most > c.step + band
+
+    def rest(self, share: float = 1.0) -> Run:
+        """A step of a share of what is looked at, long enough to see whether it comes to rest; without noise."""
+        assert self.plant is not None
+        run = replace(self.sampled(), noise=0.0, step=self.loop.step * share)
+        periods = round(self.rest_s / self.loop.sample_s)
+        return run_of(self.plant, run, self.rest_s, periods * (FINE if periods * FINE <= MOST_PERIODS else 1))
+
+    @property
+    def rest_s(self) -> float:
+        assert self.plant is not None
+        lag = abs(self.plant.denominator[0]) if one_lag(self.plant) else 0.0
+        slow = LONG_DELAYS * (self.delay_s or 0.0) + LONG_LAGS * lag
+        if self.margins is not None and self.margins.crossover_rad_s > 0:
+            slow = max(slow, LONG_DELAYS / self.margins.crossover_rad_s)
+        return min(max(slow, 100 * self.loop.sample_s), MOST_PERIODS * self.loop.sample_s)
+
+    def _switched_swing(self) -> float:
+        """Exactly, of one lag that is switched: it goes on for the delay and up to a period after either edge."""
+        plant, c = self.plant, self.sampled()
+        assert plant is not None
+        if c.switches is None or len(plant.denominator) != 2 or len(plant.numerator) != 1:
+            return 0.0
+        gain, lag = plant.numerator[0] / plant.denominator[1], plant.denominator[0] / plant.denominator[1]
+        left, band = math.exp(-(c.delay_s + c.period_s) / lag), c.switches / 2 + c.quantum / 2 + c.backlash / 2
+        high = gain * c.most - (gain * c.most - (c.step + band)) * left
+        low = gain * c.lowest - (gain * c.lowest - (c.step - band)) * left
+        return high - low
+
+    @property
+    def off_rad(self) -> float | None:
+        """How far two motors stay apart though they are held in step; nothing with an I part."""
+        if not self.drifts_rad_s or self.plant is None or self.loop.integral_s:
+            return 0.0 if self.drifts_rad_s else None
+        return self.drifts_rad_s / (self.plant.numerator[0] * self.loop.control_gain)
+
+    @property
+    def noise_out(self) -> float | None:
+        """Effective value of what the sensor's noise makes of the output."""
+        if not (self.loop.noise or self.loop.quantum) or not self.known or self.plant is None or self.switches:
+            return None
+        found = noise_through(self.plant, self.linear())
+        return found.output if found is not None else None
+
+    def sampled(self, late_s: float | None = None) -> Sampled:
+        """Its controller as it runs; the held half period is in the run itself."""
+        c = self.loop
+        wanted = (self.delay_s or 0.0) - c.sample_s / 2 if late_s is None else late_s
+        return sampled_of(c, self.plant, max(wanted, 0.0))
+
+    def linear(self) -> Sampled:
+        """The same without what it can give at the most, and what its sensor shows."""
+        return replace(self.sampled(), most=math.inf, least=None)
+
+
+def sampled_of(c: Loop, plant: Transfer | None, late_s: float) -> Sampled:
+    """A loop's controller as it runs, with a delay after it."""
+    feedback, ahead = c.controller == "state feedback", round(c.predicts_s / c.sample_s)
+    known = plant is not None and one_lag(plant)
+    model = _off_by(plant, 1 + c.model_off, 1.0) if ahead and known and plant is not None else None
+    level = plant is not None and feedback and len(plant.denominator) == 2
+    forward = 1 / (plant.numerator[0] * c.control_gain) if level and plant is not None else 0.0
+    return Sampled(
+        c.control_gain, None if feedback else c.integral_s, None if feedback else c.derivative_s, c.sample_s, late_s,
+        c.most or math.inf, c.least, c.filter_s, c.speed_gain if feedback else 0.0, forward, ahead if model else 0,
+        model, c.band if c.controller == "on and off" else None, c.step, c.noise, c.quantum, c.backlash,
+        c.sees or math.inf,
+    )  # fmt: skip
 
 
 def _off_by(plant: Transfer, gain: float, time: float) -> Transfer:
@@ -101,102 +243,66 @@ def _off_by(plant: Transfer, gain: float, time: float) -> Transfer:
     return Transfer((plant.numerator[0] * gain,), (plant.denominator[0] * time, *plant.denominator[1:]))
 
 
-def _left_deg(loop: Loop, plant: Transfer, delay_s: float) -> float:
-    whole = plant.times(pid(loop.control_gain, loop.integral_s, loop.derivative_s))
+def law_of(loop: Loop) -> Transfer:
+    """Its PID controller as a smooth one."""
+    return pid(loop.control_gain, loop.integral_s, loop.derivative_s, loop.filter_s)
+
+
+def _left_deg(loop: Loop, plant: Transfer, late_s: float) -> float:
+    whole = plant.times(law_of(loop))
     if not is_stable(whole):
         return -180.0
-    found = margins(whole, delay_s)
+    found = margins(whole, late_s)
     return 180.0 if found is None else found.margin_left_deg
-
-
-class Around(Struct, frozen=True):
-    """What loops look at besides themselves."""
-
-    concept: Concept
-    motion: MotionResult
-    chains: Mapping[str, ChainResult]
-    total_kg: float
-    unweighed: tuple[str, ...]
 
 
 def assess_loop(loop: Loop, around: Around) -> LoopResult:
     """Its plant, its delay, its margins."""
     missing: list[str] = []
-    plant = _plant(loop, around, missing)
-    delay = _delay_s(loop, around, missing)
-    if plant is None or delay is None:
-        return LoopResult(loop, plant, delay, missing=tuple(missing))
-    whole = plant.times(pid(loop.control_gain, loop.integral_s, loop.derivative_s))
-    found = LoopResult(loop, plant, delay, margins(whole, delay), is_stable(whole), True, tuple(missing))
-    sampled = settles_sampled(plant, replace(found.sampled(), most=math.inf))
-    return replace(found, sampled_settles=sampled is not False)
+    plant = plant_of(loop, around, missing)
+    late = delay_s(loop, around, missing)
+    if plant is None or late is None:
+        return LoopResult(loop, plant.transfer if plant else None, late, missing=tuple(missing))
+    missing += _asked(loop, plant.transfer, late)
+    found = LoopResult(loop, plant.transfer, late, missing=tuple(missing), drifts_rad_s=plant.drifts_rad_s,
+                       quick_rad_s=plant.quick_rad_s)  # fmt: skip
+    if missing or found.switches:
+        return found
+    return with_margins(found)
 
 
-def _delay_s(loop: Loop, around: Around, missing: list[str]) -> float | None:
-    chain = around.chains.get(loop.chain)
-    if loop.chain and (chain is None or chain.latency is None):
-        missing.append(f"{loop.name}: how long {chain.chain.name if chain is not None else 'its chain'} takes")
-        return None
-    seen = chain.latency.most_s if chain is not None and chain.latency is not None else 0.0
-    return seen + loop.dead_s + loop.sample_s / 2
+def _asked(loop: Loop, plant: Transfer, late_s: float) -> list[str]:
+    """What its controller needs besides."""
+    periods = MOST_LATE * loop.sample_s
+    feedback = loop.controller == "state feedback"
+    lacks = (
+        ("the most that it can give", loop.controller == "on and off" and loop.most is None),
+        ("how far it may go on swinging", loop.controller == "on and off" and loop.swings is None),
+        ("a plant of one lag, to predict it or to feed back its speed",
+         (loop.predicts_s > 0 or feedback) and not one_lag(plant)),
+        (f"a delay and a prediction below {MOST_LATE} of its periods",
+         (loop.predicts_s > 0 or feedback) and max(late_s, loop.predicts_s) > periods),
+        ("a least that it can give below the most",
+         loop.least is not None and loop.least >= (loop.most or math.inf)),
+    )  # fmt: skip
+    return [f"{loop.name}: {words}" for words, gone in lacks if gone]
 
 
-def _plant(loop: Loop, around: Around, missing: list[str]) -> Transfer | None:
-    if loop.plant in {"first order", "integrator with lag"}:
-        gain, time = loop.plant_gain, loop.time_constant_s
-        if gain is None:
-            missing.append(f"{loop.name}: the gain of what is controlled")
-        if time is None:
-            missing.append(f"{loop.name}: its time constant")
-        if gain is None or time is None:
-            return None
-        return _lagging(gain, time, integrates=loop.plant == "integrator with lag")
-    result = around.motion.of(loop.load)
-    drive = result.drive if result is not None else None
-    if result is None or drive is None or not isinstance(drive.motor, MotorConstants):
-        missing.append(f"{loop.name}: a motor of Motion that it controls")
-        return None
-    time = _time_constant(loop, result, drive, around, missing)
-    gain = _motor_gain(loop, result, drive.motor, around, missing)
-    return None if time is None or gain is None else _lagging(gain, time, integrates=loop.plant != "motor speed")
-
-
-def _lagging(gain: float, time_s: float, *, integrates: bool) -> Transfer:
-    return Transfer((gain,), (time_s, 1.0, 0.0) if integrates else (time_s, 1.0))
-
-
-def _motor_gain(
-    loop: Loop, result: LoadResult, motor: MotorConstants, around: Around, missing: list[str]
-) -> float | None:  # fmt: skip
-    """Speed at the load for a volt; of a heading how fast it turns when its sides differ by a volt each way."""
-    gain = 1 / (motor.volts_s_per_rad * result.load.ratio)
-    if loop.plant != "heading":
-        return gain
-    radius = result.facts.get("radius_m")
-    if radius is None or loop.track_m is None:
-        missing.append(f"{loop.name}: {'its track' if radius is not None else 'wheels that it drives on'}")
-        return None
-    return gain * 2 * radius / loop.track_m
-
-
-def _time_constant(
-    loop: Loop, result: LoadResult, drive: Drive, around: Around, missing: list[str]
-) -> float | None:  # fmt: skip
-    """As given, else R·J/(kt·ke) at the motor's output shaft; of wheels with the mass of everything."""
-    if loop.time_constant_s is not None:
-        return loop.time_constant_s
-    motor, load = drive.motor, result.load
-    assert isinstance(motor, MotorConstants)
-    inertia = loop.inertia_kg_m2
-    if inertia is None and isinstance(load, WheelLoad) and loop.plant != "heading" and "radius_m" in result.facts:
-        if around.unweighed:
-            missing += [f"{name}: its mass" for name in around.unweighed]
-        motors = load.motors or drive.item.count
-        inertia = around.total_kg * (result.facts["radius_m"] / load.ratio) ** 2 / motors
-    if inertia is None:
-        missing.append(f"{loop.name}: the inertia that its motor turns, or its time constant")
-        return None
-    return motor.resistance_ohm * inertia / (motor.torque_n_m_per_a * motor.volts_s_per_rad)
+def with_margins(found: LoopResult) -> LoopResult:
+    """The same with the margins that its settings leave."""
+    loop, plant, late = found.loop, found.plant, found.delay_s
+    assert plant is not None
+    assert late is not None
+    swing = sampled_swing(plant, found.linear())
+    settles = swing is None or swing < 1 - 1e-12
+    if found.as_it_runs:
+        told = sampled_margins(plant, found.linear()) if settles else None
+        if told is not None:  # half a period of its own is in the run already
+            told = LoopDelay(told.crossover_rad_s, told.phase_margin_deg, told.phase_lost_deg, told.margin_left_deg,
+                             told.delay_margin_s + loop.sample_s / 2)  # fmt: skip
+        return replace(found, margins=told, sampled_settles=settles)
+    whole = plant.times(law_of(loop))
+    return replace(found, margins=margins(whole, late), settles=is_stable(whole), sampled_settles=settles)
 
 
 def _read(project: Project) -> tuple[object, ...]:

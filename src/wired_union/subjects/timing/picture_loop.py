@@ -3,8 +3,10 @@
 import math
 
 import numpy as np
+from msgspec.structs import replace
 
 from wired_union.kernel.checks import Row
+from wired_union.kernel.results import Verdict
 from wired_union.physics.battery import Array
 from wired_union.physics.sampled import step_response
 from wired_union.picture.axis import ticks
@@ -13,13 +15,15 @@ from wired_union.subjects.timing.loops import LoopResult
 from wired_union.units import show
 
 HIGH, TOP, BOTTOM = 168.0, 1.9, -0.35
-SLOWEST = 12.0
+SLOWEST, SWITCHINGS = 12.0, 30.0
 """How many times the inverse of the crossover a response is drawn for."""
 
 
 def span_s(r: LoopResult) -> float:
     """How long it is drawn: until a loop like it has settled."""
     assert r.plant is not None
+    if r.switches:
+        return min(SWITCHINGS * (r.delay_s or 0.0) + 8 * abs(r.plant.denominator[0]), 5_000 * r.loop.sample_s)
     slow = SLOWEST / r.margins.crossover_rad_s if r.margins is not None else 6 * r.plant.denominator[0]
     return min(max(slow, 4 * (r.delay_s or 0.0), 8 * r.loop.sample_s), 5_000 * r.loop.sample_s)
 
@@ -27,10 +31,10 @@ def span_s(r: LoopResult) -> float:
 def responses(r: LoopResult) -> tuple[Array, Array, Array]:
     """Times, the response with the delay, and the same without."""
     assert r.plant is not None
-    until = span_s(r)
+    until, step = span_s(r), r.loop.step
     times, late = step_response(r.plant, r.sampled(), until)
-    _, prompt = step_response(r.plant, r.sampled(0.0), until)
-    return times, late, prompt
+    _, prompt = step_response(r.plant, replace(r.sampled(0.0), ahead=0, model=None), until)
+    return times, late / step, prompt / step
 
 
 def loop_picture(r: LoopResult, kit: Kit, width: float) -> Picture:
@@ -71,7 +75,11 @@ def loop_rows(r: LoopResult, *, whole: bool = True) -> list[Row]:
     if not r.known or r.delay_s is None:
         return []
     rows = [Row("Delay in the loop", show(r.delay_s, "s"))]
+    if r.switches:
+        return [*rows, *(rest_rows(r) if whole else [])]
     m = r.margins
+    if not r.sampled_settles and m is None:
+        return [*rows, Row("As it runs", "does not settle", "breaks")]
     if not r.settles:
         return [*rows, Row("Without any delay", "does not settle", "breaks")]
     if m is None:
@@ -85,7 +93,7 @@ def loop_rows(r: LoopResult, *, whole: bool = True) -> list[Row]:
         Row("Lost to the delay", f"−{m.phase_lost_deg:.0f}°"),
         Row("Margin left", f"{m.margin_left_deg:.0f}°".replace("-", "−"), tone),
         Row("Could still bear", show(bears, "s") if bears > 0 else "none", tone),
-        *(_span_rows(r) if whole else []),
+        *([*_span_rows(r), *rest_rows(r)] if whole else []),
         *([Row("Aim is off by", f"{r.aim_deg:.1f}°")] if r.aim_deg is not None else []),
     ]
 
@@ -97,3 +105,19 @@ def _span_rows(r: LoopResult) -> list[Row]:
         return []
     tone = "breaks" if span[0] <= 0 else ""
     return [Row("If it is 30 % off", f"{span[0]:.0f}° to {span[1]:.0f}°".replace("-", "−"), tone)]
+
+
+def rest_rows(r: LoopResult) -> list[Row]:
+    """What never comes to rest, what noise makes of what it gives, and how far two motors stay apart."""
+    c, swing, rows = r.loop, r.swing, []
+    if swing and (r.switches or c.backlash or c.quantum or c.noise):
+        tone = r.rest_verdict.value if r.rest_verdict in {Verdict.BREAKS, Verdict.TIGHT} else ""
+        rows.append(Row("Goes on swinging by", f"{swing:.3g}" if math.isfinite(swing) else "never gets there", tone))
+    if r.noise_out is not None:
+        rows.append(Row("Noise in what it gives", f"{r.noise_out:.2g}"))
+    if r.drifts_rad_s:
+        rows.append(Row("Left alone, drift apart", f"{math.degrees(r.drifts_rad_s):.3g}°/s"))
+        rows.append(Row("Held, they are apart by", f"{math.degrees(r.off_rad or 0.0):.2g}°"))
+    if r.quick_rad_s is not None and r.margins is not None:
+        rows.append(Row("Loop inside is quicker", f"{r.quick_rad_s / r.margins.crossover_rad_s:.1f} times"))
+    return rows

@@ -1,16 +1,23 @@
 """Control loops: a card each with its response and its margins, and sliders for what P, I and D do."""
 
+from collections.abc import Callable
 from functools import partial
+from pathlib import Path
 from typing import Any
 
-from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QButtonGroup, QFileDialog, QHBoxLayout, QMessageBox, QVBoxLayout, QWidget
 
 from wired_union.kernel.subject import Assessment
+from wired_union.picture.shapes import Kit, Picture
 from wired_union.project.change import Change
+from wired_union.project.errors import ProjectError
 from wired_union.subjects.timing.edits_shared import add_loop, set_loop
+from wired_union.subjects.timing.fit_step import fit_words, fitted, read_step
 from wired_union.subjects.timing.loops import LOOPS, LoopResult
 from wired_union.subjects.timing.pick import SharedPick
+from wired_union.subjects.timing.picture_bode import bode_picture
 from wired_union.subjects.timing.picture_loop import loop_picture, loop_rows
+from wired_union.subjects.timing.picture_roots import roots_picture
 from wired_union.subjects.timing.tunings import taken, tunings
 from wired_union.subjects.timing.view_slide import decade_slider
 from wired_union.ui import ask
@@ -23,7 +30,13 @@ from wired_union.ui.view import card
 
 BESIDE = 250.0
 SLID = (("control_gain", "gain, P", ""), ("integral_s", "integral time, I", "s"),
-        ("derivative_s", "derivative time, D", "s"))  # fmt: skip
+        ("derivative_s", "derivative time, D", "s"), ("speed_gain", "against its speed", ""),
+        ("predicts_s", "predicts ahead", "s"))  # fmt: skip
+
+
+PICTURES: dict[str, Callable[[LoopResult, Kit, float], Picture]] = {
+    "response": loop_picture, "over frequency": bode_picture, "roots": roots_picture,
+}  # fmt: skip
 
 
 class LoopCards(QWidget):
@@ -37,7 +50,8 @@ class LoopCards(QWidget):
         self._column.setSpacing(theme.px(8))
         self.responses: dict[str, Canvas] = {}
         self._rows: dict[str, QVBoxLayout] = {}
-        self._titles: dict[str, object] = {}
+        self.shown: dict[str, str] = {}
+        """Which picture of each loop: its response, over frequency, or its roots."""
 
     def show_all(self) -> None:
         """Draw what the store holds."""
@@ -49,7 +63,8 @@ class LoopCards(QWidget):
 
     def show_loop(self, r: LoopResult, *, whole: bool = False) -> None:
         """Draw one loop as a result has it; what a plant that is off does only where there is time for it."""
-        self.responses[r.loop.id].show_layout(lambda w, h: loop_picture(r, self._theme.kit, w))
+        draw = PICTURES[self.shown.get(r.loop.id, "response")]
+        self.responses[r.loop.id].show_layout(lambda w, h: draw(r, self._theme.kit, w))
         rows = self._rows[r.loop.id]
         empty(rows)
         form = Form(self._theme)
@@ -79,13 +94,24 @@ class LoopCards(QWidget):
         side.setFixedWidth(self._theme.px(290))
         row.addWidget(side)
         self.responses[r.loop.id], self._rows[r.loop.id] = canvas, rows
-        hint = label("response to a step", "mute")
         head = QWidget()
         line = QHBoxLayout(head)
         line.setContentsMargins(0, 0, 0, 0)
         line.addWidget(title)
-        line.addWidget(hint, 1)
+        line.addStretch(1)
+        modes = QButtonGroup(head)
+        for name in PICTURES:
+            mode = button(name, partial(self.show_picture, r.loop.id, name), kind="mode")
+            mode.setCheckable(True)
+            mode.setChecked(self.shown.get(r.loop.id, "response") == name)
+            modes.addButton(mode)
+            line.addWidget(mode)
         return card(self._theme, head, inside)
+
+    def show_picture(self, loop_id: str, name: str) -> None:
+        """Draw a loop's response to a step, its gain and phase over frequency, or where its roots go."""
+        self.shown[loop_id] = name
+        self.show_loop(next(r for r in self._store.assessment.of(LOOPS) if r.loop.id == loop_id), whole=True)
 
     def _pick(self, loop_id: str) -> None:
         self._store.pick(SharedPick("control_loops", loop_id))
@@ -106,11 +132,14 @@ class LoopCards(QWidget):
         self.slid: dict[str, FigureSlider] = {}
         for field, text, unit in SLID:
             value = getattr(loop, field)
-            if value is None:
+            if not value:
                 continue
             edit = partial(self._edit, loop_id, field)
             self.slid[field] = decade_slider(self._store, self._theme, text, unit, value, edit, self.show_assessed)
             column.addWidget(self.slid[field])
+        self.fitted = label("", "mute", wrap=True)
+        column.addWidget(button("take the plant from a measured step", partial(self._open_step, loop_id), kind="link"))
+        column.addWidget(self.fitted)
         result = next(r for r in self._store.assessment.of(LOOPS) if r.loop.id == loop_id)
         rules = tunings(result)
         if rules:
@@ -120,6 +149,23 @@ class LoopCards(QWidget):
             take = partial(self._store.attempt, set_loop, value_id=loop_id, **figures)
             column.addWidget(button(wrapped(tuned.words, self._theme, BESIDE), take, kind="link"))
         return held
+
+    def _open_step(self, loop_id: str) -> None:
+        path, _ = QFileDialog.getOpenFileName(self, "A measured step: time, value, input", "", "CSV (*.csv)")
+        if path:
+            self.fit_step(loop_id, Path(path))
+
+    def fit_step(self, loop_id: str, path: Path) -> None:
+        """Read a step that was measured, fit gain, lag and dead time, and take them as one edit."""
+        loop = next(x for x in self._store.project.concept.control_loops if x.id == loop_id)
+        try:
+            measured = read_step(path.read_text(encoding="utf-8", errors="replace"))
+            figures, told = fitted(loop, measured)
+        except (OSError, ProjectError, ValueError) as error:
+            QMessageBox.warning(self, "The step was not taken", str(error))
+            return
+        self._store.attempt(set_loop, value_id=loop_id, **figures)
+        self.fitted.setText(fit_words(measured, told))
 
     def _edit(self, loop_id: str, field: str, value: float) -> Change:
         figures: dict[str, Any] = {field: value}

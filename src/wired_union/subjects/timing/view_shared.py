@@ -12,8 +12,17 @@ from wired_union.kernel.subject import Assessment
 from wired_union.project.change import Change
 from wired_union.project.documents import DocumentError, write_bytes
 from wired_union.project.errors import ProjectError
+from wired_union.project.loop_model import Loop
 from wired_union.project.signal_model import Signal
-from wired_union.project.timing_model import Bus, Eye, Loop, Message, Packet, Processor, RadioLink, Task
+from wired_union.project.timing_model import (
+    Bus,
+    Eye,
+    Message,
+    Packet,
+    Processor,
+    RadioLink,
+    Task,
+)
 from wired_union.subjects.timing import edits_shared as edits
 from wired_union.subjects.timing.air import AIR
 from wired_union.subjects.timing.buses import BUSES, BusResult

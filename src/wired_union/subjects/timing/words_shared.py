@@ -1,7 +1,8 @@
 """What figures of what Timing is made of are called, what an empty one means, and which say nothing of what it is."""
 
+from wired_union.project.loop_model import Loop
 from wired_union.project.signal_model import Signal
-from wired_union.project.timing_model import Bus, Loop, Message, Packet, RadioLink
+from wired_union.project.timing_model import Bus, Message, Packet, RadioLink
 from wired_union.project.value import Value
 
 WORDS = {
@@ -15,7 +16,12 @@ WORDS = {
     "plant": "it controls", "load": "moved by", "plant_gain": "gain of that", "time_constant_s": "its time constant",
     "inertia_kg_m2": "its inertia", "control_gain": "gain, P", "integral_s": "integral time, I",
     "derivative_s": "derivative time, D", "sample_s": "runs every", "chain": "its delay is of", "dead_s": "and besides",
-    "most": "gives at most", "turns_rad_s": "turns, aiming, at", "track_m": "track",
+    "most": "gives at most", "least": "gives at least", "inside": "commands the loop", "apart": "motors unlike by",
+    "controller": "corrects by", "filter_s": "filter of D", "speed_gain": "gain against speed", "band": "dead band",
+    "predicts_s": "predicts ahead", "model_off": "its model is off by", "step": "step looked at", "noise": "noise",
+    "quantum": "measured in steps of", "backlash": "play before it", "sees": "sensor sees up to",
+    "swings": "may swing by",
+    "turns_rad_s": "turns, aiming, at", "track_m": "track",
     "payload_bytes": "bytes", "hops": "hops", "nodes": "senders", "power_dbm": "power", "own_gain_dbi": "antenna gain",
     "far_gain_dbi": "gain, far end", "return_loss_db": "return loss", "distance_m": "must reach",
     "own_height_m": "antenna is high", "far_height_m": "high, far end", "walls_db": "walls take",
@@ -39,7 +45,8 @@ WORDS = {
 EMPTIES = {
     "deadline_s": "its period", "most_s": "not known", "buffer_bytes": "not known",
     "supply_voltage_v": "not known", "capacitance_f": "not known", "pull_up_ohm": "not known", "integral_s": "none",
-    "derivative_s": "none", "most": "no limit", "turns_rad_s": "not asked", "inertia_kg_m2": "from Motion",
+    "derivative_s": "none", "most": "no limit", "least": "as much back", "filter_s": "a tenth of D", "sees": "no limit",
+    "swings": "not asked", "turns_rad_s": "not asked", "inertia_kg_m2": "from Motion",
     "time_constant_s": "from Motion", "plant_gain": "from Motion",
     "return_loss_db": "not known", "distance_m": "not known", "own_height_m": "not known",
     "far_height_m": "not known", "edge_m": "none", "sensitivity_dbm": "worked out",
@@ -52,9 +59,7 @@ EMPTIES = {
 def unused(value: Value) -> set[str]:
     """Fields that say nothing of what it is."""
     if isinstance(value, Loop):
-        moved = value.plant not in {"first order", "integrator with lag"}
-        hidden = {"plant_gain"} if moved else {"load", "inertia_kg_m2"}
-        return hidden | ({"track_m"} if value.plant != "heading" else set())
+        return unused_of_a_loop(value)
     if isinstance(value, RadioLink):
         hidden = {"bit_rate_hz", "overhead_bytes"} if value.modulation == "chirp" else CHIRPS
         return hidden | ({"payload_bytes"} if value.packet else set())
@@ -81,3 +86,21 @@ OF_A_BUS = {
     "i2c": {"supply_voltage_v", "capacitance_f", "pull_up_ohm"},
 }  # fmt: skip
 CHIRPS = {"spreading_factor", "bandwidth_hz", "coding_rate", "preamble_symbols", "noise_figure_db"}
+
+
+def unused_of_a_loop(loop: Loop) -> set[str]:
+    """Figures of other plants and other controllers."""
+    plants, controls = set[str]().union(*OF_A_PLANT.values()), set[str]().union(*OF_A_CONTROL.values())
+    return (plants - OF_A_PLANT[loop.plant]) | (controls - OF_A_CONTROL[loop.controller])
+
+
+MOVED = {"load", "inertia_kg_m2", "time_constant_s"}
+OF_A_PLANT = {
+    "first order": {"plant_gain", "time_constant_s"}, "integrator with lag": {"plant_gain", "time_constant_s"},
+    "motor speed": MOVED, "motor position": MOVED, "heading": {*MOVED, "track_m"},
+    "two motors in step": {*MOVED, "apart"}, "over an inner loop": {"inside", "plant_gain"},
+}  # fmt: skip
+OF_A_CONTROL = {
+    "PID": {"control_gain", "integral_s", "derivative_s", "filter_s", "predicts_s", "model_off"},
+    "state feedback": {"control_gain", "speed_gain", "predicts_s", "model_off"}, "on and off": {"band"},
+}  # fmt: skip
