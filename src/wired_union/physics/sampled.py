@@ -13,6 +13,8 @@ from wired_union.physics.method import require
 
 MOST_LATE = 40
 """Periods of delay up to which a sampled loop is looked at exactly; beyond, its period is short against its delay."""
+MOST_AHEAD = 120
+"""The same of a loop that no smooth one stands for: one that predicts, or feeds back its speed."""
 TERMS, FREQUENCIES, LARGEST = 14, 400, 1e6
 
 
@@ -248,7 +250,7 @@ def closed_loop(plant: Transfer, controller: Sampled) -> Closed | None:
     (from memory).
     """
     c, late = controller, math.floor(controller.delay_s / controller.period_s + 1e-9)
-    if late > MOST_LATE or c.switches is not None or c.ahead > MOST_LATE:
+    if c.switches is not None or max(late, c.ahead) > (MOST_AHEAD if c.ahead or c.speed_gain else MOST_LATE):
         return None
     space = space_of(plant)
     part = min(max(c.delay_s - late * c.period_s, 0.0), c.period_s)

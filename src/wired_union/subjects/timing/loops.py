@@ -11,7 +11,7 @@ from wired_union.kernel.results import Verdict, share_verdict, worst
 from wired_union.kernel.subject import Given, Node
 from wired_union.physics.loops import LoopDelay, Transfer, is_stable, margins, pid
 from wired_union.physics.sampled import (
-    MOST_LATE,
+    MOST_AHEAD,
     Run,
     Sampled,
     noise_through,
@@ -273,14 +273,14 @@ def assess_loop(loop: Loop, around: Around) -> LoopResult:
 
 def _asked(loop: Loop, plant: Transfer, late_s: float) -> list[str]:
     """What its controller needs besides."""
-    periods = MOST_LATE * loop.sample_s
+    periods = MOST_AHEAD * loop.sample_s
     feedback = loop.controller == "state feedback"
     lacks = (
         ("the most that it can give", loop.controller == "on and off" and loop.most is None),
         ("how far it may go on swinging", loop.controller == "on and off" and loop.swings is None),
         ("a plant of one lag, to predict it or to feed back its speed",
          (loop.predicts_s > 0 or feedback) and not one_lag(plant)),
-        (f"a delay and a prediction below {MOST_LATE} of its periods",
+        (f"a delay and a prediction below {MOST_AHEAD} of its periods",
          (loop.predicts_s > 0 or feedback) and max(late_s, loop.predicts_s) > periods),
         ("a least that it can give below the most",
          loop.least is not None and loop.least >= (loop.most or math.inf)),

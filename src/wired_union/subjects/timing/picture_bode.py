@@ -56,11 +56,12 @@ def bode_picture(r: LoopResult, kit: Kit, width: float) -> Picture:
             MOST_DEG - LEAST_DEG)  # fmt: skip
 
     shapes: list[Shape] = []
-    for decade in range(math.ceil(low / math.log(10)), math.floor((low + span) / math.log(10)) + 1):
-        x = x_of(10.0**decade)
+    turn = 2 * math.pi
+    first, last = (math.log10(math.exp(v) / turn) for v in (low, low + span))
+    for decade in range(math.ceil(first), math.floor(last) + 1):
+        x = x_of(turn * 10.0**decade)
         shapes.append(Line(x, top, x, bottom, "line"))
-        shapes.append(kit.figures(x, bottom + kit.px(10), show(10.0**decade / (2 * math.pi), "Hz"), "small", "mute",
-                                  anchor="middle"))  # fmt: skip
+        shapes.append(kit.figures(x, bottom + kit.px(10), show(10.0**decade, "Hz"), "small", "mute", anchor="middle"))
     for y, text, ink in ((gain_y(0), "× 1", "mute"), (phase_y(-180), "−180°", "mute"), (phase_y(-90), "−90°", "line")):
         shapes.append(Line(left, y, right, y, ink))
         shapes.append(kit.figures(left - kit.px(6), y, text, "small", "mute", anchor="end"))

@@ -16,7 +16,7 @@ HIGH, GAINS, SPAN = 168.0, 60, 30.0
 
 
 def roots_at(r: LoopResult, share: float) -> Array:
-    """Roots with that share of its gain, 1/s: of the loop as it runs, ln z over its period; not those that die at once."""
+    """Roots with that share of its gain, 1/s: of the loop as it runs, ln z over its period."""
     assert r.plant is not None
     run = r.linear()
     found = closed_loop(r.plant, replace(run, gain=run.gain * share, speed_gain=run.speed_gain * share))
@@ -52,8 +52,8 @@ def roots_picture(r: LoopResult, kit: Kit, width: float) -> Picture:
     shapes: list[Shape] = [
         Box(zero, top, right - zero, bottom - top, "breaks_soft"),
         Line(left, (top + bottom) / 2, right, (top + bottom) / 2, "line"), Line(zero, top, zero, bottom, "mute"),
-        kit.words(right - kit.px(4), top + kit.px(10), "grows", "small", "breaks_text", anchor="end"),
-        kit.words(zero - kit.px(6), top + kit.px(10), "dies away", "small", "mute", anchor="end"),
+        kit.words(right - kit.px(4), bottom - kit.px(8), "grows", "small", "breaks_text", anchor="end"),
+        kit.words(zero - kit.px(6), bottom - kit.px(8), "dies away", "small", "mute", anchor="end"),
         kit.figures(left, bottom + kit.px(10), f"−{show(reach, '')}/s", "small", "mute"),
         kit.words(zero, bottom + kit.px(10), "0", "small", "mute", anchor="middle"),
     ]  # fmt: skip
@@ -72,7 +72,7 @@ def roots_picture(r: LoopResult, kit: Kit, width: float) -> Picture:
         if gain is None
         else f"settles up to {gain:.2g} times today's gain"
     )
-    shapes.append(kit.words(right, bottom + kit.px(10), words, "small", "mute", anchor="end"))
+    shapes.append(kit.words(left, top + kit.px(10), words, "small", "ink"))
     return Picture(width, high, kept_inside(shapes, kit, width))
 
 

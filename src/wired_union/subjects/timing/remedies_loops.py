@@ -7,7 +7,7 @@ from msgspec.structs import replace
 from wired_union.kernel.results import Remedy, possible, tried
 from wired_union.kernel.subject import Assessment
 from wired_union.physics.loops import simc_tuning
-from wired_union.physics.sampled import MOST_LATE
+from wired_union.physics.sampled import MOST_AHEAD
 from wired_union.project.change import Change
 from wired_union.project.model import Project
 from wired_union.subjects.timing.assess import TIMING
@@ -74,7 +74,7 @@ def predicted_s(r: LoopResult) -> float:
     if r.plant is None or r.delay_s is None or not one_lag(r.plant):
         return 0.0
     periods = round((r.delay_s - r.loop.sample_s / 2) / r.loop.sample_s)
-    return periods * r.loop.sample_s if 0 < periods < MOST_LATE else 0.0
+    return periods * r.loop.sample_s if 0 < periods < MOST_AHEAD else 0.0
 
 
 def calmer_gain(r: LoopResult) -> float | None:

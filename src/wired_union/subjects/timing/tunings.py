@@ -8,7 +8,7 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from wired_union.physics.loops import Tuning, lambda_tuning, placement_tuning, simc_tuning, ziegler_nichols
-from wired_union.physics.sampled import MOST_LATE, run_of
+from wired_union.physics.sampled import MOST_AHEAD, run_of
 from wired_union.physics.step import step_told
 from wired_union.project.loop_model import Loop
 from wired_union.subjects.timing.loops import LoopResult, with_margins
@@ -108,7 +108,7 @@ def placed_ahead(r: LoopResult) -> Figures | None:
     assert r.delay_s is not None
     loop, integrates = r.loop, len(r.plant.denominator) == 3
     periods = round((r.delay_s - loop.sample_s / 2) / loop.sample_s)
-    if not 0 < periods < MOST_LATE:
+    if not 0 < periods < MOST_AHEAD:
         return None
     gain, lag = r.plant.numerator[0], r.plant.denominator[0]
     closed = max(r.delay_s, CLOSED * loop.sample_s)

@@ -5,7 +5,7 @@ from functools import partial
 from pathlib import Path
 from typing import Any
 
-from PyQt6.QtWidgets import QButtonGroup, QFileDialog, QHBoxLayout, QMessageBox, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QButtonGroup, QFileDialog, QHBoxLayout, QMessageBox, QPushButton, QVBoxLayout, QWidget
 
 from wired_union.kernel.subject import Assessment
 from wired_union.picture.shapes import Kit, Picture
@@ -50,6 +50,7 @@ class LoopCards(QWidget):
         self._column.setSpacing(theme.px(8))
         self.responses: dict[str, Canvas] = {}
         self._rows: dict[str, QVBoxLayout] = {}
+        self.modes: dict[tuple[str, str], QPushButton] = {}
         self.shown: dict[str, str] = {}
         """Which picture of each loop: its response, over frequency, or its roots."""
 
@@ -75,7 +76,7 @@ class LoopCards(QWidget):
 
     def _rebuild(self, found: tuple[LoopResult, ...]) -> None:
         empty(self._column)
-        self.responses, self._rows = {}, {}
+        self.responses, self._rows, self.modes = {}, {}, {}
         for r in found:
             self._column.addWidget(self._card(r))
         new = button("+ a control loop", self._add, kind="link")
@@ -105,12 +106,14 @@ class LoopCards(QWidget):
             mode.setCheckable(True)
             mode.setChecked(self.shown.get(r.loop.id, "response") == name)
             modes.addButton(mode)
+            self.modes[r.loop.id, name] = mode
             line.addWidget(mode)
         return card(self._theme, head, inside)
 
     def show_picture(self, loop_id: str, name: str) -> None:
         """Draw a loop's response to a step, its gain and phase over frequency, or where its roots go."""
         self.shown[loop_id] = name
+        self.modes[loop_id, name].setChecked(True)
         self.show_loop(next(r for r in self._store.assessment.of(LOOPS) if r.loop.id == loop_id), whole=True)
 
     def _pick(self, loop_id: str) -> None:
