@@ -151,7 +151,7 @@ FAULTS = (
     Fault("a reader comes as soon as bytes do", f"{TIMED}/buses.py", "gap = reader.response_s + (0.0 if reader.task.interrupt else reader.task.period_s)", "gap = reader.response_s"),
     Fault("other messages of a bus take no time", f"{TIMED}/buses.py", "return [s.jitter_s + once for s in shared]", "return [s.jitter_s + s.run_s for s in shared]"),
     Fault("a task that is polled is never just missed", f"{TIMED}/stages.py", 'waits = result.task.period_s if stage.starts == "by its period" else 0.0', "waits = 0.0"),
-    Fault("a loop's output is not held", f"{TIMED}/loops.py", "return seen + loop.dead_s + loop.sample_s / 2", "return seen + loop.dead_s"),
+    Fault("a loop's output is not held", f"{TIMED}/plants.py", "return seen + loop.dead_s + loop.sample_s / 2", "return seen + loop.dead_s"),
     Fault("a sampled loop's part of a period late is left out", "physics/sampled.py", "part = min(max(c.delay_s - late * c.period_s, 0.0), c.period_s)\n    before, first = held(space.a, space.b, part)  # the", "part = 0.0\n    before, first = held(space.a, space.b, part)  # the", "tests/physics"),
     Fault("lines that rise too slowly hold", f"{TIMED}/pull_ups.py", "return worst([self.low.verdict, self.rise.verdict])", "return worst([self.low.verdict])"),
     Fault("a loop that swings by itself has a margin", f"{TIMED}/loops.py", "if not self.settles:\n            return -180.0", "if False:\n            return -180.0"),

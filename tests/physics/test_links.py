@@ -1,6 +1,7 @@
 """Radio links: published values, waves added up, Fresnel's integrals, packets at random times."""
 
 import math
+import warnings
 
 import numpy as np
 import pytest
@@ -10,8 +11,10 @@ from scipy.special import fresnel
 
 from wired_union.physics.radio import (
     antenna_match,
+    antenna_pattern,
     free_space_loss,
     fresnel_clearance,
+    heard_fit,
     knife_edge_loss,
     link_budget,
     lora_sensitivity,
@@ -70,3 +73,35 @@ def test_packets_at_random_times_arrive_as_often_as_is_said(slotted):
     others = np.sort(np.concatenate(starts[1:]))
     lost = [np.searchsorted(others, s + 1 - 1e-9) > np.searchsorted(others, s - 1 + 1e-9) for s in starts[0]]
     assert 1 - np.mean(lost) == pytest.approx(slotted_aloha(nodes, 1.0, every, slotted).arrives, abs=0.02)
+
+
+def test_a_mismatch_is_what_scikit_rf_says():
+    """Reflection, standing waves and what is lost of a load of 75 Ω on 50 Ω, by a library for microwave networks."""
+    with warnings.catch_warnings():
+        warnings.simplefilter("ignore")
+        import skrf
+
+        line = skrf.media.DefinedGammaZ0(skrf.Frequency(868, 868, 1, "mhz"), z0=50)
+        for load in (25.0, 75.0, 300.0):
+            network = line.load((load - 50) / (load + 50))
+            size, waves = float(abs(network.s[0, 0, 0])), float(network.s_vswr[0, 0, 0])
+            found = antenna_match(20 * math.log10(size))
+            assert (found.reflection, found.vswr) == pytest.approx((size, waves), rel=1e-9)
+            assert found.mismatch_loss_db == pytest.approx(-10 * math.log10(1 - size**2), rel=1e-9)
+
+
+def test_half_the_width_off_an_antenna_gives_half_its_power():
+    assert antenna_pattern(30.0, 60.0).loss_db == pytest.approx(3.0)
+    assert antenna_pattern(180.0, 60.0).loss_db == 25.0
+    # a half-wave dipole, 78° between its directions of half power (Balanis, from memory): its own pattern 20° off
+    theta = math.radians(70)
+    dipole = -20 * math.log10(math.cos(math.pi / 2 * math.cos(theta)) / math.sin(theta))
+    assert antenna_pattern(20.0, 78.0).loss_db == pytest.approx(dipole, abs=0.15)
+
+
+@given(st.floats(-20, 40), st.floats(0.1, 6), st.integers(2, 200), st.integers(0, 1000))
+def test_what_stands_in_the_way_is_found_in_what_was_heard(loss, spread, count, seed):
+    worked = np.linspace(10, -10, count)
+    told = heard_fit(worked.tolist(), (worked - loss + np.random.default_rng(seed).normal(0, spread, count)).tolist())
+    assert abs(told.loss_db - loss) < 6 * spread / math.sqrt(count)
+    assert told.standard_error_db == pytest.approx(told.spread_db / math.sqrt(count))

@@ -32,7 +32,7 @@ from wired_union.subjects.power.picture_mission import mission_chart
 from wired_union.subjects.power.picture_tree import power_tree_picture, spots
 from wired_union.subjects.power.shares import mode_flows
 from wired_union.subjects.power.trace import mission_trace
-from wired_union.subjects.timing.gives import TIMING
+from wired_union.subjects.timing.gives_times import TIMING
 from wired_union.subjects.timing.picture import chain_picture, span_words
 
 KIT = Kit()

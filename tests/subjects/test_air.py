@@ -8,7 +8,8 @@ from builders import a_chain, a_limit, a_project
 from wired_union.kernel.results import Verdict
 from wired_union.kernel.ripple import outcome, ripple
 from wired_union.physics.radio import lora_airtime
-from wired_union.project.timing_model import AirStage, RadioLink
+from wired_union.project.air_model import RadioLink
+from wired_union.project.timing_model import AirStage
 from wired_union.subjects import assess
 from wired_union.subjects.timing.air import AIR
 from wired_union.subjects.timing.edits_shared import remove_link, set_link

@@ -26,7 +26,7 @@ from wired_union.subjects import assess, subjects
 from wired_union.subjects.brief.steps import first_steps
 from wired_union.subjects.mass.gives import MASS, MONEY
 from wired_union.subjects.power.gives import POWER
-from wired_union.subjects.timing.gives import TIMING
+from wired_union.subjects.timing.gives_times import TIMING
 
 
 def plain(text: str) -> str:

@@ -9,8 +9,9 @@ import pytest
 from builders import a_project
 from wired_union.kernel.results import Verdict
 from wired_union.physics.packet import checksum, pack
+from wired_union.project.air_model import RadioLink
 from wired_union.project.errors import ProjectError
-from wired_union.project.timing_model import Bus, Message, Packet, PacketField, RadioLink
+from wired_union.project.timing_model import Bus, Message, Packet, PacketField
 from wired_union.subjects import assess
 from wired_union.subjects.timing import edits_shared as edits
 from wired_union.subjects.timing.air import AIR

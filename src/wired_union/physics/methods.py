@@ -112,6 +112,8 @@ _FUNCTIONS = (
     radio.antenna_match,
     radio.link_budget,
     radio.slotted_aloha,
+    radio.antenna_pattern,
+    radio.heard_fit,
     schedule.response_times,
     loops.loop_delay,
     loops.simc_tuning,

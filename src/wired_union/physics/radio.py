@@ -1,11 +1,12 @@
 """Radio: time on air, what arrives at the far end, who talks over whom."""
 
 import math
+from collections.abc import Sequence
 
 from msgspec import Struct
 
 from wired_union.physics.method import method, require
-from wired_union.physics.sources import ABRAMSON, ITU_P525, ITU_P526, LORA, POZAR, RAPPAPORT
+from wired_union.physics.sources import ABRAMSON, ITU_F1336, ITU_P525, ITU_P526, LORA, POZAR, RAPPAPORT
 
 
 class Airtime(Struct, frozen=True):
@@ -319,3 +320,65 @@ def slotted_aloha(nodes: int, airtime_s: float, every_s: float, slotted: bool = 
     require(nodes >= 1 and airtime_s > 0 and every_s > 0, "there is a node, times are above 0")
     others = (nodes - 1) * airtime_s / every_s
     return Throughput(nodes * airtime_s / every_s, math.exp(-(1 if slotted else 2) * others))
+
+
+class Pattern(Struct, frozen=True):
+    loss_db: float
+
+
+@method(
+    "antenna-pattern",
+    source="12·(φ/φ₃)² dB off the strongest direction, 25 dB at the most; φ₃ between the directions of half power",
+    works=(ITU_F1336,),
+    checked="3 dB at half the width, by the definition of it; a half-wave dipole's own pattern near its middle",
+    limits="one lobe; what is behind is 25 dB down at the least, side lobes are not told apart",
+)
+def antenna_pattern(off_deg: float, beam_deg: float) -> Pattern:
+    """How much weaker an antenna is off its strongest direction.
+
+    Args:
+        off_deg: how far off, 0 to 180
+        beam_deg: between the directions of half its power
+    Returns:
+        loss_db: below its strongest direction
+    Raises:
+        ValueError: an angle that cannot be.
+    """
+    require(0 <= off_deg <= 180 and 0 < beam_deg <= 360, "off is 0 to 180°, the width above 0 and at most 360°")
+    return Pattern(min(12 * (off_deg / beam_deg) ** 2, MOST_OFF_DB))
+
+
+MOST_OFF_DB = 25.0
+
+
+class Obstruction(Struct, frozen=True):
+    loss_db: float
+    spread_db: float
+    standard_error_db: float
+
+
+@method(
+    "heard-fit",
+    source="mean of what was worked out less what was heard; its spread, and spread/√n",
+    works=(RAPPAPORT,),
+    checked="noisy strengths by numpy: the loss put in is found within two standard errors",
+    limits="one loss for all distances; receivers tell signal to noise to about 2 dB, and hardly above 10 dB",
+)
+def heard_fit(worked_out_db: Sequence[float], heard_db: Sequence[float]) -> Obstruction:
+    """What stands in a link's way besides what is worked out, from signal to noise heard at several distances.
+
+    Args:
+        worked_out_db: signal to noise worked out for each place
+        heard_db: what was heard there
+    Returns:
+        loss_db: that something takes besides
+        spread_db: standard deviation of what is left over
+        standard_error_db: of the loss
+    Raises:
+        ValueError: fewer than 2 places, or not as many of both.
+    """
+    require(len(worked_out_db) == len(heard_db) and len(heard_db) >= 2, "at least 2 places, both for each")
+    off = [w - h for w, h in zip(worked_out_db, heard_db, strict=True)]
+    mean = sum(off) / len(off)
+    spread = math.sqrt(sum((x - mean) ** 2 for x in off) / (len(off) - 1))
+    return Obstruction(mean, spread, spread / math.sqrt(len(off)))

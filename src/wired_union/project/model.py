@@ -4,6 +4,7 @@ from typing import Annotated, Literal
 
 from msgspec import Meta
 
+from wired_union.project.air_model import RadioLink
 from wired_union.project.decision_model import (
     Criterion,
     Decision,
@@ -60,7 +61,6 @@ from wired_union.project.timing_model import (
     PacketField,
     PictureStage,
     Processor,
-    RadioLink,
     Sampled,
     SignalStage,
     Spell,

@@ -264,65 +264,10 @@ class Message(Value, frozen=True, kw_only=True):
     """time that it has; until the next when empty"""
     priority: Rank = 10
     """1 goes first, where the bus knows a priority"""
+    identity: Annotated[int, Meta(ge=0, le=0x1FFFFFFF)] | None = None
+    """on CAN, where the lowest goes first; by priority when empty"""
     read_by: Annotated[str, Ref("tasks", "clear")] = ""
     """the task that takes it out of the buffer"""
-
-
-class RadioLink(Value, frozen=True, kw_only=True):
-    """What is sent through the air to somewhere again and again."""
-
-    id: Name
-    name: Name
-    item: Annotated[str, Ref("items", "clear")] = ""
-    """the radio that sends"""
-    modulation: Literal["chirp", "plain"] = "chirp"
-    """chirps of spread spectrum, or plain packets at a bit rate"""
-    payload_bytes: Annotated[int, Meta(ge=0, le=255)] = 20
-    """bytes of each packet, without what the radio adds"""
-    packet: Annotated[str, Ref("packets", "clear")] = ""
-    """the packet that it carries, whose bytes then count"""
-    every_s: Positive = 60.0
-    """from one packet to the next"""
-    spreading_factor: Annotated[int, Meta(ge=5, le=12)] = 9
-    bandwidth_hz: Positive = 125e3
-    coding_rate: Annotated[int, Meta(ge=1, le=4)] = 1
-    """1 to 4 for 4/5 to 4/8"""
-    preamble_symbols: Annotated[int, Meta(ge=0, le=1000)] = 8
-    bit_rate_hz: Positive = 50e3
-    """bits a second of plain packets"""
-    overhead_bytes: Annotated[int, Meta(ge=0, le=1000)] = 16
-    """bytes that plain packets carry besides: preamble, sync, address, length, checksum"""
-    hops: Annotated[int, Meta(ge=1, le=20)] = 1
-    """times that it is sent on until it is there"""
-    nodes: Annotated[int, Meta(ge=1, le=10_000)] = 1
-    """senders on the same channel that say as much, this one counted"""
-    slotted: bool = False
-    """whether they all begin in common slots"""
-    frequency_hz: Positive = 868e6
-    power_dbm: Annotated[float, Meta(ge=-60, le=60)] = 14.0
-    """that the radio sends with"""
-    own_gain_dbi: Annotated[float, Meta(ge=-60, le=60)] = 0.0
-    """gain of its antenna in that direction"""
-    far_gain_dbi: Annotated[float, Meta(ge=-60, le=60)] = 0.0
-    """gain of the antenna at the far end"""
-    return_loss_db: Annotated[float, Meta(ge=0.1, le=100)] | None = None
-    """how much weaker what its antenna sends back is; 10 is usual, less wastes power"""
-    distance_m: Positive | None = None
-    """to the far end, at the most"""
-    own_height_m: Positive | None = None
-    """of its antenna over the ground"""
-    far_height_m: Positive | None = None
-    """of the antenna at the far end"""
-    walls_db: Amount = 0.0
-    """what walls, water and metal in between take: a wall of brick about 8, a closed metal box 30 and more"""
-    edge_m: Finite | None = None
-    """how far an edge in between is above the line of sight, halfway; none when empty"""
-    noise_figure_db: Annotated[float, Meta(ge=0, le=60)] = 6.0
-    """of the receiver"""
-    sensitivity_dbm: Annotated[float, Meta(ge=-200, le=20)] | None = None
-    """weakest signal that it reads; of chirps worked out when empty"""
-    fade_db: Annotated[float, Meta(ge=0, le=60)] = 10.0
-    """kept for fading"""
 
 
 class Eye(Value, frozen=True, kw_only=True):

@@ -34,6 +34,8 @@ class Around(Struct, frozen=True):
     coldest_c: float
     unweighed: tuple[str, ...] = ()
     """Names of parts whose mass is not known, which something may have to move."""
+    silent: tuple[str, ...] = ()
+    """Names of radios that are at work as long as they are on the air, where that is not known."""
 
 
 def missing_of(
@@ -46,6 +48,7 @@ def missing_of(
     found += [
         gap for item in concept.items if item.id in tree.nodes and item.id in work for gap in _missing_peaks(item)
     ]
+    found += [Gap(f"{name}: how long it is on the air") for name in around.silent]
     if around.unweighed and not moved_by_mass(concept).isdisjoint(tree.nodes):
         found += [Gap(f"{name}: its mass, which has to be moved") for name in around.unweighed]
     return tuple(dict.fromkeys(found))

@@ -10,6 +10,8 @@ from wired_union.subjects.motion.gives import USUAL, Usual
 from wired_union.subjects.power.assess import PowerResult, assess_power, assess_powers, renamed
 from wired_union.subjects.power.checks import power_findings
 from wired_union.subjects.power.missing import Around
+from wired_union.subjects.power.on_air import with_air
+from wired_union.subjects.timing.gives import ON_AIR
 
 
 def _read(project: Project) -> tuple[object, ...]:
@@ -25,21 +27,24 @@ def _read(project: Project) -> tuple[object, ...]:
 
 
 def _around(project: Project, given: Given) -> Around:
-    return Around(project.brief.energy_reserve, project.brief.coldest_c, given.of(UNWEIGHED))
+    names = {i.id: i.name for i in project.concept.items}
+    silent = tuple(names[i] for i, share in given.of(ON_AIR).items() if share is None and i in names)
+    return Around(project.brief.energy_reserve, project.brief.coldest_c, given.of(UNWEIGHED), silent)
 
 
 def _work(project: Project, given: Given) -> PowerResult:
     usual: Usual = given.of(USUAL)
-    return assess_power(project.concept, _around(project, given), dict(usual))
+    return assess_power(with_air(project.concept, given.of(ON_AIR)), _around(project, given), dict(usual))
 
 
 def _work_all(cases: Sequence[tuple[Project, Given]]) -> list[PowerResult]:
     usual: list[Usual] = [given.of(USUAL) for _, given in cases]
     around = [_around(p, given) for p, given in cases]
-    return assess_powers([p.concept for p, _ in cases], around, [dict(u) for u in usual])
+    concepts = [with_air(p.concept, given.of(ON_AIR)) for p, given in cases]
+    return assess_powers(concepts, around, [dict(u) for u in usual])
 
 
-SUPPLY = Node("supply", _read, _work, (USUAL, UNWEIGHED), _work_all)
+SUPPLY = Node("supply", _read, _work, (USUAL, UNWEIGHED, ON_AIR), _work_all)
 
 
 def _read_names(project: Project) -> tuple[object, ...]:

@@ -21,7 +21,9 @@ ABOUT = (
     " the crossover that bears the least; 45° is asked for (common practice). The response is of the sampled"
     " controller itself, with its limit. Left out: noise, backlash, friction.",
     "Air: time of a chirp packet by its published formula. Flat ground cancels what low antennas send, where that"
-    " is more than free space; an edge stands halfway. Senders do not listen first, and who collides is lost. Left"
+    " is more than free space; an edge stands halfway. Senders do not listen first, and who collides is lost; a"
+    " packet has to get through on each hop. An antenna loses off its strongest direction; what was heard on a trial"
+    " says what stands in the way besides. Of a phone or satellite network only its time is known. Left"
     " out: reflections, rain, other users of the band. How long and how loud a sender may be is for local rules.",
 )
 
@@ -32,6 +34,7 @@ METHODS = (
     "ziegler-nichols", "lambda-tuning",
     "placement-tuning", "pid-step", "prediction-gain", "step-fit",
     "lora-airtime", "airtime-share", "slotted-aloha", "lora-sensitivity", "free-space-loss",
-    "plane-earth-loss", "knife-edge-loss", "fresnel-clearance", "antenna-match", "link-budget", "packet-bits",
+    "plane-earth-loss", "knife-edge-loss", "fresnel-clearance", "antenna-match", "antenna-pattern", "heard-fit",
+    "link-budget", "packet-bits",
     "picture-age", "pulse-time", "sampling", "encoder-edges", "dead-reckoning", "pixel-at-target",
 )  # fmt: skip

@@ -1,6 +1,7 @@
 """Radio links: time on the air, the share of the hour, who talks over whom, what arrives at the far end."""
 
 import math
+from collections.abc import Iterable, Mapping
 
 from msgspec import Struct
 from msgspec.structs import replace
@@ -10,7 +11,9 @@ from wired_union.kernel.subject import Given, Node
 from wired_union.physics.radio import (
     Budget,
     antenna_match,
+    antenna_pattern,
     free_space_loss,
+    heard_fit,
     knife_edge_loss,
     link_budget,
     lora_airtime,
@@ -18,13 +21,21 @@ from wired_union.physics.radio import (
     plane_earth_loss,
     slotted_aloha,
 )
+from wired_union.project.air_model import RadioLink
 from wired_union.project.model import Project
-from wired_union.project.timing_model import RadioLink
 from wired_union.subjects.timing.packets import PACKETS, link_sized
 
 HOUR_S = 3600.0
 FURTHEST_M, NEAREST_M, HALVINGS = 1e6, 0.1, 60
 USUAL_RETURN_LOSS_DB = 10.0
+
+
+class Found(Struct, frozen=True):
+    """What a trial says beside what is worked out: what takes so much more, and how sure that is."""
+
+    loss_db: float
+    spread_db: float
+    error_db: float
 
 
 class LinkResult(Struct, frozen=True):
@@ -43,10 +54,36 @@ class LinkResult(Struct, frozen=True):
     missing: tuple[str, ...] = ()
     unsized: bool = False
     """Whether the bytes of its packet are not known, and so no time of it."""
+    found: Found | None = None
+    """What was heard says of it."""
+
+    @property
+    def foreign(self) -> bool:
+        """Whether a network of others carries it, of which only the time is known."""
+        return self.link.modulation == "phone or satellite"
 
     @property
     def hour_share(self) -> float:
-        return self.airtime_s / self.link.every_s
+        """Share of the hour that its own radio is on the air: what it passes on for others counted."""
+        return self.airtime_s * self.sends / self.link.every_s
+
+    @property
+    def sends(self) -> int:
+        """How often its radio sends for each packet of each sender: its own, and where all pass on, those of others."""
+        return self.link.nodes if self.link.passing == "all that hear it" and self.link.relays else 1
+
+    @property
+    def channel_share(self) -> float:
+        """Share of the time that anybody of it is on the air."""
+        return self.airtime_s * self.link.nodes * copies(self.link) / self.link.every_s
+
+    @property
+    def takes_s(self) -> tuple[float, float]:
+        """From when it is sent until it is there, all its hops; what is lost is not counted."""
+        if self.foreign:
+            return self.link.latency_least_s or 0.0, self.link.latency_most_s or 0.0
+        passed = self.link.hops - 1
+        return self.airtime_s * self.link.hops, self.airtime_s * self.link.hops + passed * self.link.wait_s
 
     @property
     def spare_db(self) -> float | None:
@@ -58,6 +95,8 @@ class LinkResult(Struct, frozen=True):
         spare = self.spare_db
         if self.unsized:
             return Verdict.UNKNOWN
+        if self.foreign:
+            return Verdict.UNKNOWN if self.missing else Verdict.HOLDS
         if self.hour_share > 1:
             return Verdict.BREAKS
         if spare is None:
@@ -65,8 +104,15 @@ class LinkResult(Struct, frozen=True):
         return Verdict.BREAKS if spare < 0 else Verdict.TIGHT if spare < self.link.fade_db else Verdict.HOLDS
 
 
+def copies(link: RadioLink) -> int:
+    """How often each packet is on the air: once a hop, or once of its sender and once of each that passes it on."""
+    return 1 + link.relays if link.passing == "all that hear it" else link.hops
+
+
 def airtime_s(link: RadioLink) -> float:
-    """One packet on the air."""
+    """One packet on the air; none of ours where a network of others carries it."""
+    if link.modulation == "phone or satellite":
+        return 0.0
     if link.modulation == "plain":
         return 8 * (link.payload_bytes + link.overhead_bytes) / link.bit_rate_hz
     return lora_airtime(link.spreading_factor, link.bandwidth_hz, link.payload_bytes, coding_rate=link.coding_rate,
@@ -75,20 +121,51 @@ def airtime_s(link: RadioLink) -> float:
 
 def assess_link(link: RadioLink) -> LinkResult:
     """Everything of one link."""
+    if link.modulation == "phone or satellite":
+        least, most = link.latency_least_s, link.latency_most_s
+        missing = []
+        if least is None or most is None:
+            missing.append(f"{link.name}: how long its network takes, at least and at most")
+        elif least > most:
+            missing.append(f"{link.name}: a shortest time below the longest")
+        return LinkResult(link, 0.0, 1.0, None, missing=tuple(missing))
     time = airtime_s(link)
-    arrives = slotted_aloha(link.nodes, time, link.every_s, link.slotted).arrives if time > 0 else 1.0
+    arrives = slotted_aloha(link.nodes, time * copies(link), link.every_s, link.slotted).arrives if time > 0 else 1.0
+    arrives **= link.hops  # each hop has to get through
     needs = sensitivity_dbm(link)
-    lacks = [f"{link.name}: {words}" for words, gone in (
+    lacks = _lacks(link, needs)
+    if lacks or needs is None or link.distance_m is None:
+        return LinkResult(link, time, arrives, needs, missing=lacks)
+    loss = way_loss_db(link, link.distance_m)
+    budget = budget_at(link, link.distance_m, needs)
+    return LinkResult(link, time, arrives, needs, budget, loss, _ends_m(link, needs), found=_found(link))
+
+
+def _lacks(link: RadioLink, needs: float | None) -> tuple[str, ...]:
+    return tuple(f"{link.name}: {words}" for words, gone in (
         ("the weakest signal that it reads", needs is None), ("how far it must reach", link.distance_m is None),
         ("how high its antenna is", link.own_height_m is None),
         ("how high the antenna at the far end is", link.far_height_m is None),
         ("how much its antenna sends back", link.return_loss_db is None),
-    ) if gone]  # fmt: skip
-    if lacks or needs is None or link.distance_m is None:
-        return LinkResult(link, time, arrives, needs, missing=tuple(lacks))
-    loss = way_loss_db(link, link.distance_m)
-    budget = budget_at(link, link.distance_m, needs)
-    return LinkResult(link, time, arrives, needs, budget, loss, _ends_m(link, needs))
+    ) if gone)  # fmt: skip
+
+
+def noise_dbm(link: RadioLink) -> float:
+    """Noise in its bandwidth: −174 dBm/Hz at room temperature, and what the receiver adds."""
+    width = link.bandwidth_hz if link.modulation == "chirp" else link.bit_rate_hz
+    return -174 + 10 * math.log10(width) + link.noise_figure_db
+
+
+def snr_at(link: RadioLink, distance_m: float) -> float:
+    """Signal to noise at a distance, worked out."""
+    return budget_at(link, distance_m, 0.0).received_dbm - noise_dbm(link)
+
+
+def _found(link: RadioLink) -> Found | None:
+    if len(link.heard) < 2:
+        return None
+    told = heard_fit([snr_at(link, h.distance_m) for h in link.heard], [h.snr_db for h in link.heard])
+    return Found(told.loss_db, told.spread_db, told.standard_error_db)
 
 
 def sensitivity_dbm(link: RadioLink) -> float | None:
@@ -110,10 +187,15 @@ def way_loss_db(link: RadioLink, distance_m: float) -> float:
     return loss + link.walls_db
 
 
+def off_beam_db(link: RadioLink) -> float:
+    """What its antenna loses off its strongest direction."""
+    return antenna_pattern(link.own_off_deg, link.own_beam_deg).loss_db if link.own_beam_deg is not None else 0.0
+
+
 def budget_at(link: RadioLink, distance_m: float, needs_dbm: float) -> Budget:
     """What arrives at a distance."""
     mismatch = antenna_match(-(link.return_loss_db or USUAL_RETURN_LOSS_DB)).mismatch_loss_db
-    losses = max(way_loss_db(link, distance_m) + mismatch, 0.0)
+    losses = max(way_loss_db(link, distance_m) + mismatch + off_beam_db(link), 0.0)
     return link_budget(link.power_dbm, link.own_gain_dbi, link.far_gain_dbi, losses, needs_dbm)
 
 
@@ -138,3 +220,32 @@ def _work(project: Project, given: Given) -> tuple[LinkResult, ...]:
 
 
 AIR = Node("air", lambda project: (project.concept.radio_links,), _work, (PACKETS,))
+
+
+OnAir = Mapping[str, float | None]
+
+
+def _on_air(_: Project, given: Given) -> OnAir:
+    """By item, the share of the time that a radio is on the air; None where that is not known."""
+    found: dict[str, float | None] = {}
+    for r in given.of(AIR):
+        if r.link.powers and r.link.item:
+            before = found.get(r.link.item, 0.0)
+            unknown = r.unsized or before is None or r.foreign
+            found[r.link.item] = None if unknown else min((before or 0.0) + r.hour_share, 1.0)
+    return found
+
+
+ON_AIR = Node("on the air", lambda project: (project.concept.radio_links,), _on_air, (AIR,))
+
+
+def standing_in(r: LinkResult, links: Iterable[LinkResult]) -> list[LinkResult]:
+    """Links that stand in for it and hold."""
+    return [x for x in links if x.link.instead_of == r.link.id and x is not r and x.verdict is Verdict.HOLDS]
+
+
+def wished(r: LinkResult, links: Iterable[LinkResult]) -> Verdict:
+    """Of a link with those that stand in for it: one of them is enough, but then none is left to fail."""
+    if r.verdict is Verdict.BREAKS and standing_in(r, links):
+        return Verdict.TIGHT
+    return r.verdict

@@ -104,14 +104,14 @@ def assess_bus(bus: Bus, messages: Sequence[Message], processors: Sequence[Proce
     if not own:
         return BusResult(bus, (), None, (f"{bus.name}: its messages",), lines)
     times = [on_wire_s(m, bus) for m in own]
-    waits = _on_can(bus, own) if bus.kind == "can" else _in_turn(own, times)
+    waits, mixed = _on_can(bus, own) if bus.kind == "can" else _in_turn(own, times), _mixed(bus, own)
     found = []
     for message, time, wait in zip(own, times, waits, strict=True):
-        missing: list[str] = []
+        missing = list(mixed)
         if math.isnan(wait):
             missing.append(f"{message.name}: how long it waits; {bus.name} hardly ever pauses")
         overrun = _overrun(bus, message, processors, missing)
-        found.append(MessageResult(message, time, None if math.isnan(wait) else wait, overrun, tuple(missing)))
+        found.append(MessageResult(message, time, None if math.isnan(wait) or mixed else wait, overrun, tuple(missing)))
     share = sum(t / m.every_s for t, m in zip(times, own, strict=True)) + _spoilt(bus, own)
     lacks = tuple(m for r in found for m in r.missing)
     return BusResult(bus, tuple(found), share, lacks, lines)
@@ -121,7 +121,8 @@ def _on_can(bus: Bus, own: Sequence[Message]) -> list[float]:
     """Exactly by priority where each is one frame; where one is several, as if others could come in between."""
     frames, count = [frame_s(m, bus) for m in own], [frames_of(m) for m in own]
     whole = [Shared(f * n, m.every_s, m.jitter_s) for f, n, m in zip(frames, count, own, strict=True)]
-    above = [[k for k, o in enumerate(own) if k != n and o.priority <= m.priority] for n, m in enumerate(own)]
+    rank = ranks(own)
+    above = [[k for k in range(len(own)) if k != n and rank[k] <= rank[n]] for n in range(len(own))]
     if bus.errors_per_min:  # one may spoil its own frame too: so late they may come
         whole.append(Shared(ERROR_BITS / bus.clock_hz + max(frames), 60.0 / bus.errors_per_min, max(frames)))
         above = [*([*a, len(own)] for a in above), []]
@@ -133,6 +134,28 @@ def _on_can(bus: Bus, own: Sequence[Message]) -> list[float]:
         lower = [frames[k] for k in range(len(own)) if k != n and k not in above[n]]
         found.append(worst_response(one, [whole[k] for k in above[n]], max(lower, default=0.0)))
     return found
+
+
+def ranks(own: Sequence[Message]) -> list[int]:
+    """What goes first: by identity where every message has one, else by priority."""
+    named = all(m.identity is not None for m in own)
+    return [(m.identity or 0) if named else m.priority for m in own]
+
+
+def identities(bus: Bus, own: Sequence[Message]) -> dict[str, int]:
+    """Of each message by its id: its own, or the lowest that are free, in the order of priorities."""
+    taken, found = {m.identity for m in own}, {m.id: m.identity for m in own if m.identity is not None}
+    free = (n for n in range(1, 2**29 if bus.extended else 2**11) if n not in taken)
+    for message in sorted((m for m in own if m.identity is None), key=lambda m: m.priority):
+        found[message.id] = next(free)
+    return found
+
+
+def _mixed(bus: Bus, own: Sequence[Message]) -> tuple[str, ...]:
+    """Some messages by identity and some by priority: nobody knows which goes first."""
+    if bus.kind != "can" or not any(m.identity is not None for m in own):
+        return ()
+    return tuple(f"{m.name}: its identity, as the others have one" for m in own if m.identity is None)
 
 
 def _spoilt(bus: Bus, own: Sequence[Message]) -> float:

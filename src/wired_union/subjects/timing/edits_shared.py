@@ -4,6 +4,7 @@ from collections.abc import Sequence
 from functools import partial
 from typing import Any
 
+from wired_union.project.air_model import RadioLink
 from wired_union.project.change import Change, by_id, checked_name, figures_of, new_id, replaced, with_concept
 from wired_union.project.errors import ProjectError
 from wired_union.project.listed_edits import add_listed, remove_listed, set_listed
@@ -17,7 +18,6 @@ from wired_union.project.timing_model import (
     Packet,
     PacketField,
     Processor,
-    RadioLink,
     Task,
 )
 from wired_union.project.value import checked, made

@@ -3,11 +3,13 @@
 from collections.abc import Iterator
 from functools import partial
 
+from msgspec.structs import replace
+
 from wired_union.kernel.results import Finding, Measure, Remedy, Verdict, possible, tried
 from wired_union.kernel.subject import Assessment
 from wired_union.project.change import Change
 from wired_union.project.model import Project
-from wired_union.subjects.timing.air import AIR, USUAL_RETURN_LOSS_DB, LinkResult
+from wired_union.subjects.timing.air import AIR, USUAL_RETURN_LOSS_DB, Found, LinkResult, standing_in, wished
 from wired_union.subjects.timing.edits_shared import set_link
 from wired_union.subjects.timing.packets import assess_packet
 from wired_union.units import show
@@ -30,8 +32,14 @@ def air_measures(assessment: Assessment) -> Iterator[Measure]:
         whole = sum(r.hour_share for r in links)
         yield Measure("air", "On the air, of the hour", None if gaps else whole, "share", missing=gaps)
     for r in links:
+        lacks = r.missing or ((f"{r.link.name}: what arrives; its network says",) if r.foreign else ())
         yield Measure("link-margin", f"{r.link.name}, above what it needs", r.spare_db, "dB", direction="at least",
-                      missing=r.missing, of=r.link.id)  # fmt: skip
+                      missing=lacks, of=r.link.id)  # fmt: skip
+        spares = [x for x in links if x.link.instead_of == r.link.id and x is not r]
+        if spares:
+            known = [x.spare_db for x in (r, *spares) if x.spare_db is not None]
+            yield Measure("link-together", f"{r.link.name}, by the best way", max(known) if known else None, "dB",
+                          direction="at least", missing=() if known else lacks, of=r.link.id)  # fmt: skip
 
 
 def air_findings(assessment: Assessment) -> Iterator[Finding]:
@@ -44,7 +52,10 @@ def air_findings(assessment: Assessment) -> Iterator[Finding]:
                           "Until it is known nothing says whether it gets through.", (), measure, of=r.link.id,
                           detail=gap)  # fmt: skip
         if r.budget is not None and r.verdict in {Verdict.BREAKS, Verdict.TIGHT} and r.hour_share <= 1:
-            yield _weak(assessment.project, r)
+            weak = _weak(assessment.project, r)
+            yield _carried(weak, standing_in(r, links)) if wished(r, links) is not r.verdict else weak
+        if r.found is not None and r.found.loss_db > max(AS_WORKED_OUT_DB, 2 * r.found.error_db):
+            yield _heard(assessment.project, r, r.found)
         yield from () if r.unsized else _said_of_air(assessment.project, r)
     for kind in ("air", *(f"link-margin:{r.link.id}" for r in links)):
         found = assessment.measure(kind)
@@ -66,6 +77,28 @@ def _weak(project: Project, r: LinkResult) -> Finding:
         "link", r.verdict, f"{link.name} {'does not get through' if breaks else 'gets through only just'}", what, why,
         (link.item,) if link.item else (), f"link-margin:{link.id}", partial(_remedies, project, r), of=link.id,
         use=10 ** min(-(spare - (0.0 if breaks else link.fade_db)) / 20, MOST_POWER),
+    )  # fmt: skip
+
+
+def _carried(weak: Finding, spares: list[LinkResult]) -> Finding:
+    names = " and ".join(f"“{x.link.name}”" for x in spares)
+    return replace(weak, verdict=Verdict.TIGHT, title=f"{weak.title}; {names} carries it",
+                   why=f"{weak.why} One of both is enough, but none is left to fail.", use=None)  # fmt: skip
+
+
+AS_WORKED_OUT_DB = 3.0
+"""Up to which what is heard is as good as what is worked out: receivers tell no better."""
+
+
+def _heard(project: Project, r: LinkResult, found: Found) -> Finding:
+    link, takes = r.link, float(f"{r.link.walls_db + found.loss_db:.3g}")
+    change = tried(set_link, project, value_id=link.id, walls_db=takes)
+    return Finding(
+        "heard", Verdict.TIGHT, f"{link.name} arrives weaker than worked out",
+        f"{found.loss_db:.0f} dB weaker at {len(link.heard)} places, give or take {2 * found.error_db:.0f} dB.",
+        f"Something in the way takes that much; what was heard scatters by {found.spread_db:.0f} dB (σ).", (),
+        f"link-margin:{link.id}",
+        lambda: possible((f"take {takes:g} dB in between, as measured", change)), of=link.id,
     )  # fmt: skip
 
 

@@ -1,6 +1,5 @@
-"""What other subjects may read of timing."""
+"""What other subjects may read of timing before power is known: how long radios are on the air."""
 
-from wired_union.subjects.timing.assess import TIMING
-from wired_union.subjects.timing.results import ChainResult, TimingResult
+from wired_union.subjects.timing.air import ON_AIR
 
-__all__ = ["TIMING", "ChainResult", "TimingResult"]
+__all__ = ["ON_AIR"]

@@ -6,8 +6,9 @@ from msgspec import Struct
 
 from wired_union.kernel.subject import Node
 from wired_union.physics.packet import CRCS, Field, packet_bits, text_bytes
+from wired_union.project.air_model import RadioLink
 from wired_union.project.model import Project
-from wired_union.project.timing_model import Message, Packet, RadioLink
+from wired_union.project.timing_model import Message, Packet
 
 MOST_PAYLOAD = 255
 """Bytes that a chirp radio takes at once."""

@@ -4,7 +4,8 @@ import math
 
 from wired_union.kernel.results import Verdict
 from wired_union.picture.shapes import Box, Kit, Line, Picture, Poly, Ring, Shape, hint_picture, kept_inside
-from wired_union.subjects.timing.air import LinkResult, budget_at
+from wired_union.project.model import Concept
+from wired_union.subjects.timing.air import LinkResult, budget_at, copies, noise_dbm
 from wired_union.units import show
 
 HIGH, POINTS = 150.0, 60
@@ -13,6 +14,8 @@ INKS = {Verdict.HOLDS: "holds", Verdict.TIGHT: "tight", Verdict.BREAKS: "breaks"
 
 def link_picture(r: LinkResult, kit: Kit, width: float) -> Picture:
     """Strength at the receiver over distance, in powers of ten."""
+    if r.foreign:
+        return hint_picture("A network of others carries it: how strongly it arrives is theirs to say.", kit, width)
     if r.budget is None or r.sensitivity_dbm is None or r.link.distance_m is None:
         return hint_picture(f"Not known yet: {'; '.join(r.missing)}.", kit, width)
     needs, far = r.sensitivity_dbm, max(r.link.distance_m, r.ends_m or 0.0, 1.0)
@@ -38,6 +41,9 @@ def link_picture(r: LinkResult, kit: Kit, width: float) -> Picture:
     shapes.append(kit.words(left + kit.px(4), y + kit.px(9), "the least it reads, dBm", "small", "mute"))
     metres = [10 ** (low + (high - low) * k / POINTS) for k in range(POINTS + 1)]
     shapes.append(Poly(tuple(at(m, budget_at(r.link, m, needs).received_dbm) for m in metres), "copper", width=2.0))
+    for heard in r.link.heard:
+        x, y = at(min(max(heard.distance_m, 10**low), 10**high), heard.snr_db + noise_dbm(r.link))
+        shapes.append(Ring(x, min(max(y, top), bottom), kit.px(2.5), "plum", 1.4, (), "plum"))
     x, here = at(r.link.distance_m, r.budget.received_dbm)
     ink = INKS[r.verdict]
     shapes.append(Line(x, here, x, bottom, ink, 1.0, (3.0, 3.0)))
@@ -49,10 +55,33 @@ def link_picture(r: LinkResult, kit: Kit, width: float) -> Picture:
 
 def link_words(r: LinkResult) -> str:
     """ "165 ms on the air, 0.3 % of the hour; 12 dB above what it needs, ends at 1.4 km" """
+    if r.foreign:
+        least, most = r.takes_s
+        return (
+            f"there after {show(least, 's')} to {show(most, 's')}" if not r.missing else "not known how long it takes"
+        )
     air = f"{show(r.airtime_s, 's')} on the air, {show(r.hour_share, 'share')} of the hour"
+    passed = copies(r.link) > 1
+    there = f"; there after {show(r.takes_s[1], 's')} at the most" if passed else ""
+    busy = f", the channel {show(r.channel_share, 'share')}" if passed or r.link.nodes > 1 else ""
     over = f"; {show(1 - r.arrives, 'share')} talked over" if r.link.nodes > 1 else ""
     if r.spare_db is None:
-        return f"{air}{over}"
+        return f"{air}{busy}{there}{over}"
     above = f"{r.spare_db:.0f} dB above" if r.spare_db >= 0 else f"{-r.spare_db:.0f} dB below"
     ends = f", ends at {show(r.ends_m, 'm')}" if r.ends_m is not None else ""
-    return f"{air}{over}; {above} what it needs{ends}"
+    heard = f"; heard {r.found.loss_db:+.0f} dB of that in the way".replace("-", "−") if r.found is not None else ""
+    return f"{air}{busy}{there}{over}; {above} what it needs{ends}{heard}"
+
+
+def energy_j(concept: Concept, r: LinkResult) -> float | None:
+    """What its radio takes for one packet, at its peak; None where its figures are not known."""
+    load = next((i.part.load for i in concept.items if i.id == r.link.item), None)
+    if load is None or load.peak_a is None or load.rated_v is None or r.unsized or r.foreign:
+        return None
+    return load.peak_a * load.rated_v * r.airtime_s
+
+
+def energy_words(concept: Concept, r: LinkResult) -> str:
+    """ "184 mJ a packet" """
+    energy = energy_j(concept, r)
+    return f"{show(energy, 'J')} a packet" if energy is not None else ""

@@ -133,9 +133,11 @@ def _of_link(stage: AirStage, around: Around) -> Told:
         return (False, 0.0, 0.0), (f"{stage.name}: which radio link it is",)
     if result.unsized:
         return (False, 0.0, 0.0), result.missing
-    takes = result.airtime_s * result.link.hops
+    if result.foreign and result.missing:
+        return NOTHING, result.missing
+    least, most = result.takes_s
     waits = result.link.every_s if stage.starts == "by its period" else 0.0
-    return (False, takes, waits + takes), ()
+    return (False, least, waits + most), ()
 
 
 def _of_message(stage: MessageStage, around: Around) -> Told:

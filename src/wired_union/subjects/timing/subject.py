@@ -3,7 +3,7 @@
 from wired_union.kernel.results import Finding, Measure, Verdict, worst
 from wired_union.kernel.subject import Assessment, Driver, MeasureKind, Subject
 from wired_union.subjects.timing.about import ABOUT, METHODS
-from wired_union.subjects.timing.air import AIR
+from wired_union.subjects.timing.air import AIR, ON_AIR, wished
 from wired_union.subjects.timing.assess import MOVEMENTS, TIMING, findings, measures
 from wired_union.subjects.timing.buses import BUSES
 from wired_union.subjects.timing.eyes import EYES
@@ -46,9 +46,9 @@ def _loop(_: Assessment, measure: Measure) -> SharedPick:
 
 
 def _verdict(assessment: Assessment) -> Verdict | None:
-    found = [*assessment.own_verdicts("timing")]
+    found, links = [*assessment.own_verdicts("timing")], assessment.of(AIR)
     found += [v for p in assessment.of(TASKS) if (v := p.verdict) is not None]
-    found += [r.verdict for r in assessment.of(LOOPS)] + [r.verdict for r in assessment.of(AIR)]
+    found += [r.verdict for r in assessment.of(LOOPS)] + [wished(r, links) for r in links]
     found += [r.verdict for r in assessment.of(EYES)] + [r.verdict for r in assessment.of(SIGNALS)]
     return worst([*found, *(v for b in assessment.of(BUSES) if (v := b.verdict) is not None)])
 
@@ -80,7 +80,7 @@ SUBJECT = Subject(
     about=ABOUT,
     view="view:TimingView",
     methods=METHODS,
-    nodes=(MOVEMENTS, TASKS, PACKETS, BUSES, AIR, EYES, TURNS, SIGNALS, TIMING, LOOPS),
+    nodes=(MOVEMENTS, TASKS, PACKETS, BUSES, AIR, ON_AIR, EYES, TURNS, SIGNALS, TIMING, LOOPS),
     measures=_measures, findings=_findings,
     hard_findings=lambda _: (),
     verdict=_verdict,
@@ -99,6 +99,8 @@ SUBJECT = Subject(
               MeasureKind("air", "share", "React", select=_link,
                           about="share of the hour that all its radios are on the air"),
               MeasureKind("link-margin", "dB", "React", "at least", each=True, select=_link,
-                          about="how far what arrives is above what a receiver needs")),
+                          about="how far what arrives is above what a receiver needs"),
+              MeasureKind("link-together", "dB", "React", "at least", each=True, select=_link,
+                          about="the same by the best of the links that stand in for each other")),
     section="section:section",
 )  # fmt: skip

@@ -9,6 +9,7 @@ from typing import Any
 from PyQt6.QtWidgets import QFileDialog, QFrame, QHBoxLayout, QMenu, QMessageBox, QVBoxLayout, QWidget
 
 from wired_union.kernel.subject import Assessment
+from wired_union.project.air_model import RadioLink
 from wired_union.project.change import Change
 from wired_union.project.documents import DocumentError, write_bytes
 from wired_union.project.errors import ProjectError
@@ -20,7 +21,6 @@ from wired_union.project.timing_model import (
     Message,
     Packet,
     Processor,
-    RadioLink,
     Task,
 )
 from wired_union.subjects.timing import edits_shared as edits
@@ -40,6 +40,7 @@ from wired_union.subjects.timing.picture_lanes import lanes_picture, lanes_words
 from wired_union.subjects.timing.picture_packet import packet_words
 from wired_union.subjects.timing.signals import SIGNALS, signal_words
 from wired_union.subjects.timing.tasks import TASKS, ProcessorResult
+from wired_union.subjects.timing.view_files import FileActions
 from wired_union.subjects.timing.view_slide import decade_slider
 from wired_union.subjects.timing.words_shared import EMPTIES, WORDS, unused
 from wired_union.ui import ask
@@ -241,6 +242,12 @@ class SharedCards(QWidget):
                           edits.add_message, bus=value.id)  # fmt: skip
             column.addWidget(button("+ a message", add, kind="link"))
             column.addWidget(button("save all messages as CSV", self._save_messages, kind="link"))
+            if value.kind == "can":
+                self.files = FileActions(self._store).for_bus(value.id)
+                column.addWidget(self.files)
+        if isinstance(value, RadioLink):
+            self.files = FileActions(self._store).for_link(value.id)
+            column.addWidget(self.files)
         away = partial(self._store.attempt, EDITS[picked.room][1], value_id=value.id)
         column.addWidget(button(f"take {value.name} away", away, kind="link"))
         return True

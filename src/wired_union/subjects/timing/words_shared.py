@@ -1,8 +1,9 @@
 """What figures of what Timing is made of are called, what an empty one means, and which say nothing of what it is."""
 
+from wired_union.project.air_model import RadioLink
 from wired_union.project.loop_model import Loop
 from wired_union.project.signal_model import Signal
-from wired_union.project.timing_model import Bus, Message, Packet, RadioLink
+from wired_union.project.timing_model import Bus, Message, Packet
 from wired_union.project.value import Value
 
 WORDS = {
@@ -22,7 +23,12 @@ WORDS = {
     "quantum": "measured in steps of", "backlash": "play before it", "sees": "sensor sees up to",
     "swings": "may swing by",
     "turns_rad_s": "turns, aiming, at", "track_m": "track",
-    "payload_bytes": "bytes", "hops": "hops", "nodes": "senders", "power_dbm": "power", "own_gain_dbi": "antenna gain",
+    "payload_bytes": "bytes", "hops": "hops", "passing": "passed on by", "relays": "how many pass it on",
+    "wait_s": "each waits up to",
+    "latency_least_s": "takes at least", "latency_most_s": "takes at most", "instead_of": "stands in for",
+    "powers": "its radio works only so long", "own_beam_deg": "beam is wide", "own_off_deg": "far end off by",
+    "identity": "identity",
+    "nodes": "senders", "power_dbm": "power", "own_gain_dbi": "antenna gain",
     "far_gain_dbi": "gain, far end", "return_loss_db": "return loss", "distance_m": "must reach",
     "own_height_m": "antenna is high", "far_height_m": "high, far end", "walls_db": "walls take",
     "edge_m": "edge above",
@@ -48,7 +54,10 @@ EMPTIES = {
     "derivative_s": "none", "most": "no limit", "least": "as much back", "filter_s": "a tenth of D", "sees": "no limit",
     "swings": "not asked", "turns_rad_s": "not asked", "inertia_kg_m2": "from Motion",
     "time_constant_s": "from Motion", "plant_gain": "from Motion",
-    "return_loss_db": "not known", "distance_m": "not known", "own_height_m": "not known",
+    "return_loss_db": "not known", "latency_least_s": "not known", "latency_most_s": "not known",
+    "own_beam_deg": "all round",
+    "identity": "by priority",
+    "distance_m": "not known", "own_height_m": "not known",
     "far_height_m": "not known", "edge_m": "none", "sensitivity_dbm": "worked out",
     "turns_hz": "from Motion", "source_ohm": "not known", "settle_s": "not known", "highest_hz": "not known",
     "disturbed_hz": "nothing", "cut_off_hz": "none", "needed_bits": "not asked", "clock_hz": "not known",
@@ -61,10 +70,14 @@ def unused(value: Value) -> set[str]:
     if isinstance(value, Loop):
         return unused_of_a_loop(value)
     if isinstance(value, RadioLink):
-        hidden = {"bit_rate_hz", "overhead_bytes"} if value.modulation == "chirp" else CHIRPS
+        if value.modulation == "phone or satellite":
+            return OURS
+        hidden = {"bit_rate_hz", "overhead_bytes"} if value.modulation == "chirp" else CHIRPS - {"noise_figure_db"}
+        hidden = hidden | {"latency_least_s", "latency_most_s", "heard"}
+        hidden |= {"relays"} if value.passing == "one after the other" else set()
         return hidden | ({"payload_bytes"} if value.packet else set())
-    if isinstance(value, Message) and value.packet:
-        return {"bytes"}
+    if isinstance(value, Message):
+        return {"bytes"} if value.packet else set()
     if isinstance(value, Packet):
         return {"fields"}
     if isinstance(value, Signal):
@@ -85,6 +98,10 @@ OF_A_BUS = {
     "uart": {"buffer_bytes"}, "can": {"extended", "errors_per_min"},
     "i2c": {"supply_voltage_v", "capacitance_f", "pull_up_ohm"},
 }  # fmt: skip
+OURS = set(RadioLink.__struct_fields__) - {
+    "id", "name", "item", "modulation", "every_s", "latency_least_s", "latency_most_s", "instead_of", "beyond",
+}  # fmt: skip
+"""What is said of a radio of our own, and of no network of others."""
 CHIRPS = {"spreading_factor", "bandwidth_hz", "coding_rate", "preamble_symbols", "noise_figure_db"}
 
 
