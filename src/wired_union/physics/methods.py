@@ -98,6 +98,8 @@ _FUNCTIONS = (
     atmosphere.canopy_diameter,
     growth.mass_growth,
     latency.chain_latency,
+    latency.chain_spread,
+    latency.chain_age,
     bus.uart_time,
     bus.i2c_time,
     bus.i2c_pull_up,

@@ -153,6 +153,8 @@ class Chain(Value, frozen=True, kw_only=True):
     id: Name
     name: Name
     stages: tuple[Stage, ...] = ()
+    moves_m_s: Amount | None = None
+    """how fast what it is about moves meanwhile: the machine, or what it aims at"""
 
 
 class Processor(Value, frozen=True, kw_only=True):

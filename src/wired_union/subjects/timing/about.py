@@ -2,7 +2,9 @@
 
 ABOUT = (
     "Worst: every stage at its most, every sample just missed. Typical: every stage in its middle. Least: every"
-    " stage at its shortest. Stages are taken as not synchronised with each other.",
+    " stage at its shortest. Stages are taken as not synchronised with each other. The spread takes each"
+    " stage as anywhere between its least and its most, alike and by itself: how it is mixed inside is not known. Reaction is from the event on, age"
+    " from the first sample on.",
     "Tasks: the worst response over all instances of the longest busy period, by their priorities; alike, each may"
     " have to wait for the other. Cores are looked at one by one. A wait counts as if the task kept the processor:"
     " true of a plain loop, a bound elsewhere. A plain loop answers after a whole pass at the worst. The lanes show"
@@ -28,7 +30,8 @@ ABOUT = (
 )
 
 METHODS = (
-    "chain-latency", "uart-time", "i2c-time", "i2c-pull-up", "spi-time", "one-wire-time", "response-times",
+    "chain-latency", "chain-spread", "chain-age",
+    "uart-time", "i2c-time", "i2c-pull-up", "spi-time", "one-wire-time", "response-times",
     "utilisation-bound",
     "audsley-order", "super-loop", "can-frame-bits", "can-response-times", "loop-delay", "simc-tuning",
     "ziegler-nichols", "lambda-tuning",

@@ -6,16 +6,17 @@ from functools import partial
 from wired_union.kernel.results import Finding, Measure, Remedy, Verdict, measure_id
 from wired_union.kernel.subject import Assessment, Given, Node
 from wired_union.physics.latency import chain_latency, stage_bounds
-from wired_union.project.model import Chain, Concept, Movement, Project, WheelLoad
+from wired_union.project.model import Chain, Concept, Movement, Project
 from wired_union.subjects.motion.gives_times import MOTION, MotionResult
 from wired_union.subjects.timing.air import AIR, LinkResult
 from wired_union.subjects.timing.buses import BUSES, BusResult
 from wired_union.subjects.timing.eyes import EYES, EyeResult
 from wired_union.subjects.timing.findings import bus_findings, eye_findings, task_findings
 from wired_union.subjects.timing.findings_signals import signal_findings
+from wired_union.subjects.timing.picture_spread import moved_words
 from wired_union.subjects.timing.results import ChainResult, StageBar, TimingResult
 from wired_union.subjects.timing.signals import SIGNALS, SignalResult
-from wired_union.subjects.timing.stages import Around, Movements, Takes, times_of
+from wired_union.subjects.timing.stages import Around, Movements, Takes, periods_of, times_of
 from wired_union.subjects.timing.tasks import TASKS, ProcessorResult
 from wired_union.units import show
 
@@ -68,7 +69,8 @@ def _assess_chain(chain: Chain, around: Around) -> ChainResult:
         least, most = sum(b[0] for b in bounds), sum(b[1] for b in bounds)
         bars.append(StageBar(stage.name, least, most, at, stage.kind))
         at += most
-    return ChainResult(chain, latency, tuple(bars))
+    periods = tuple(p for each in periods_of(chain, around) for p in each)
+    return ChainResult(chain, latency, tuple(bars), times=tuple(whole), periods_s=periods)
 
 
 def _reads(project: Project) -> tuple[object, ...]:
@@ -135,15 +137,6 @@ def _remedies(project: Project, result: ChainResult) -> tuple[Remedy, ...]:
     return remedies(project, result)
 
 
-def rolled_words(assessment: Assessment, result: ChainResult) -> str:
-    """How far a machine on wheels has rolled until a chain is done, at the fastest that it goes where it is hardest."""
-    speeds = [r.speed_m_s for r in assessment.of(MOTION).loads if isinstance(r.load, WheelLoad) and r.speed_m_s]
-    if not speeds or result.latency is None:
-        return ""
-    fastest = max(speeds)
-    return f" At {show(fastest, 'm/s')} it has rolled {show(fastest * result.latency.most_s, 'm')} by then."
-
-
 def _finding(assessment: Assessment, result: ChainResult) -> Finding | None:
     measure, latency = chain_measure(assessment, result), result.latency
     if latency is None:
@@ -157,7 +150,7 @@ def _finding(assessment: Assessment, result: ChainResult) -> Finding | None:
         "chain", measure.verdict, result.chain.name,
         f"{show(latency.most_s, 's')} worst of the {measure.limit_shown} allowed,"
         f" {show(latency.typical_s, 's')} typical.",
-        f"“{worst.name}” costs most: up to {show(worst.most_s, 's')}.{rolled_words(assessment, result)}", (),
+        f"“{worst.name}” costs most: up to {show(worst.most_s, 's')}. {moved_words(assessment, result)}".strip(), (),
         measure.id,
         partial(_remedies, assessment.project, result), of=result.chain.id, of_limit=True,
     )  # fmt: skip

@@ -17,7 +17,8 @@ from wired_union.project.change import (
 from wired_union.project.errors import ProjectError
 from wired_union.project.model import STAGE_KINDS, Chain, Project, Spell, Stage
 from wired_union.project.references import without
-from wired_union.project.value import field_names, made, named_values
+from wired_union.project.value import checked, field_names, made, named_values
+from wired_union.units import plain_words, show_named
 
 
 def add_chain(project: Project, name: str) -> Change:
@@ -30,6 +31,16 @@ def add_chain(project: Project, name: str) -> Change:
 def rename_chain(project: Project, chain_id: str, name: str) -> Change:
     chain, name = _chain(project, chain_id), checked_name(name, "signal chain")
     return _with_chain(project, chain, f"rename {chain.name} to {name}", name=name)
+
+
+def set_chain(project: Project, chain_id: str, **figures: Any) -> Change:
+    """Other figures of a chain itself. Raises ProjectError for what cannot be."""
+    chain = _chain(project, chain_id)
+    with figures_of(chain.name):
+        new = checked(chain, **figures)
+    said = ", ".join(f"{plain_words(f)} {show_named(f, v) if v is not None else 'none'}" for f, v in figures.items())
+    return Change(project, with_concept(project, chains=replaced(project.concept.chains, chain, new)),
+                  f"{chain.name}: {said}")  # fmt: skip
 
 
 def remove_chain(project: Project, chain_id: str) -> Change:

@@ -3,7 +3,7 @@
 from msgspec import Struct
 
 from wired_union.physics.bus import i2c_time, spi_time, uart_time
-from wired_union.physics.latency import ChainLatency
+from wired_union.physics.latency import ChainAge, ChainLatency, StageTimes, chain_age
 from wired_union.project.model import Chain, Transfer
 
 
@@ -22,6 +22,15 @@ class ChainResult(Struct, frozen=True):
     latency: ChainLatency | None
     bars: tuple[StageBar, ...]
     missing: tuple[str, ...] = ()
+    times: tuple[StageTimes, ...] = ()
+    """Of every stage as it is passed, those done again each time."""
+    periods_s: tuple[float, ...] = ()
+    """Of each of them that looks once a period; 0 of one that is started by what comes before."""
+
+    @property
+    def age(self) -> ChainAge | None:
+        """How late it reacts, and how old what it acts on may be."""
+        return chain_age(self.times, self.periods_s) if self.times else None
 
     @property
     def costliest(self) -> int:

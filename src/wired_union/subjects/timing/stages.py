@@ -72,6 +72,38 @@ def times_of(chain: Chain, around: Around) -> tuple[list[list[StageTimes]], tupl
     return found, tuple(missing)
 
 
+def periods_of(chain: Chain, around: Around) -> list[list[float]]:
+    """For each stage the periods at which it looks, as `times_of` has its times; 0 where it is started at once."""
+    found: list[list[float]] = []
+    for stage in chain.stages:
+        if isinstance(stage, Again):
+            found.append([p for each in found[-stage.stages :] for p in each] * stage.times)
+        else:
+            found.append([_period(stage, around)])
+    return found
+
+
+def _period(stage: Stage, around: Around) -> float:
+    if isinstance(stage, Sampled):
+        return stage.period_s
+    if isinstance(stage, TaskStage | MessageStage | AirStage) and stage.starts == "by its period":
+        task, message, link = (around.tasks.get(stage.task) if isinstance(stage, TaskStage) else None,
+                               around.messages.get(stage.message) if isinstance(stage, MessageStage) else None,
+                               around.links.get(stage.link) if isinstance(stage, AirStage) else None)  # fmt: skip
+        if task is not None:
+            return task.task.period_s
+        if message is not None:
+            return message.message.every_s
+        return link.link.every_s if link is not None else 0.0
+    if isinstance(stage, SignalStage):
+        wire = around.signals.get(stage.signal)
+        return 1 / wire.signal.frequency_hz if wire is not None and wire.signal.kind != "encoder" else 0.0
+    if isinstance(stage, PictureStage):
+        eye = around.eyes.get(stage.eye)
+        return 1 / eye.pictures.per_s if eye is not None else 0.0
+    return 0.0
+
+
 NOTHING: StageTimes = (False, 0.0, 0.0)
 Told = tuple[StageTimes, tuple[str, ...]]
 """The times of a stage, and what is missing of them."""

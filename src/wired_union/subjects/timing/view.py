@@ -29,6 +29,13 @@ from wired_union.subjects.timing import edits
 from wired_union.subjects.timing.assess import TIMING, chain_measure
 from wired_union.subjects.timing.pick import SharedPick, TimingPick
 from wired_union.subjects.timing.picture import chain_picture, row_picture
+from wired_union.subjects.timing.picture_spread import (
+    age_words,
+    moved_words,
+    sampling_words,
+    spread_picture,
+    spread_words,
+)
 from wired_union.subjects.timing.results import ChainResult
 from wired_union.subjects.timing.view_air import AirCard
 from wired_union.subjects.timing.view_eyes import EyesCard
@@ -201,6 +208,7 @@ class TimingView(View):
         column.addWidget(label(result.chain.name, "title", wrap=True))
         column.addWidget(label(_summary(result, self._measure(result)), "mute", wrap=True))
         self.finding_cards([f for f in self.store.assessment.findings if f.measure == self._measure(result).id])
+        self._show_spread(result)
         if self._measure(result).limit is None:
             column.addWidget(button("set a limit in the brief", self._limit_it, kind="link"))
         if index >= 0:
@@ -211,6 +219,28 @@ class TimingView(View):
             button("delete this chain", partial(self.store.attempt, edits.remove_chain, result.chain.id), kind="link")
         )
         column.addStretch(1)
+
+    def _show_spread(self, result: ChainResult) -> None:
+        """How its times spread, how old what it acts on is, what is lost between, how far it moves meanwhile."""
+        column, limit = self.panel.column, self._measure(result).limit
+        if result.latency is None:
+            return
+        canvas = Canvas(self.theme, name=f"Spread of {result.chain.name}")
+        canvas.show_layout(lambda w, h: spread_picture(result, self.theme.kit, w, limit))
+        column.addWidget(canvas)
+        moved = moved_words(self.store.assessment, result)
+        for words in (spread_words(result, limit), age_words(result), *sampling_words(result), moved):
+            if words:
+                column.addWidget(label(words, "mute", wrap=True))
+        form = Form(self.theme)
+        field = EntryField(number_reader("m/s", empty=True), "What it is about moves at")
+        speed = result.chain.moves_m_s
+        field.show_text("" if speed is None else units.show(speed, "m/s"))
+        field.committed.connect(lambda value: self.store.attempt_or(
+            field.complain, edits.set_chain, result.chain.id, moves_m_s=value))  # fmt: skip
+        self.moves = field
+        form.add("moves at", field, "The machine, or what it aims at: how far it is meanwhile")
+        column.addWidget(form)
 
     def _findings_of(self, value_id: str) -> None:
         """What there is to say of a processor with its tasks, or of a bus with its messages."""
