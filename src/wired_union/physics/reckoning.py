@@ -26,7 +26,7 @@ class Reckoned(Struct, frozen=True):
 def dead_reckoning(
     distance_m: float, track_m: float, wheel_unlike: float = 0.0, scale_error: float = 0.0,
     drift_rad_s: float = 0.0, speed_m_s: float = 1.0, slip_m_per_root_m: float = 0.0,
-    turn_rad_per_root_m: float = 0.0,
+    turn_rad_per_root_m: float = 0.0, offset_rad: float = 0.0,
 ) -> Reckoned:  # fmt: skip
     """How far off a machine is that counts its wheels' turns, after a way that was meant to be straight.
 
@@ -39,6 +39,7 @@ def dead_reckoning(
         speed_m_s: at which it drives; only a drift asks for it
         slip_m_per_root_m: spread of what slips along, after a metre
         turn_rad_per_root_m: spread of the heading by slips, after a metre
+        offset_rad: by how much its heading is off where it sets out: a compass beside iron, what was turned before
     Returns:
         heading_deg: by how much it is turned, by what is always the same
         across_m: how far it is beside its way, by the same
@@ -56,5 +57,6 @@ def dead_reckoning(
     half = turned / 2
     chord = driven * (math.sin(half) / half if abs(half) > 1e-9 else 1.0)
     spread = turn_rad_per_root_m * distance_m**1.5 / math.sqrt(3)
-    return Reckoned(math.degrees(turned), chord * math.sin(half), chord * math.cos(half) - distance_m, spread,
+    return Reckoned(math.degrees(turned + offset_rad), chord * math.sin(half + offset_rad),
+                    chord * math.cos(half + offset_rad) - distance_m, spread,
                     slip_m_per_root_m * math.sqrt(distance_m))  # fmt: skip

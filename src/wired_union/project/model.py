@@ -82,6 +82,7 @@ from wired_union.project.value import (
     Share,
     Value,
 )
+from wired_union.project.way_model import Way
 from wired_union.project.weighing_model import MarginSchool, Weighing
 
 FORMAT: Literal["wired-union-project"] = "wired-union-project"
@@ -275,6 +276,8 @@ class Concept(Value, frozen=True, kw_only=True):
     """cameras, and what looks through their pictures"""
     signals: tuple[Signal, ...] = ()
     """wires that carry a time, a level or edges"""
+    ways: tuple[Way, ...] = ()
+    """what is driven by counting"""
     loads: tuple[AnyLoad, ...] = ()
     """what must move"""
     mounts: tuple[Mount, ...] = ()

@@ -52,7 +52,7 @@ ROOM_WORDS = {
     "items": "item", "modes": "mode", "subsystems": "subsystem", "loads": "load", "concepts": "concept",
     "processors": "processor", "tasks": "task", "buses": "bus", "messages": "message", "chains": "chain",
     "radio_links": "radio link", "packets": "packet", "eyes": "eye", "signals": "signal",
-    "control_loops": "control loop",
+    "control_loops": "control loop", "ways": "way",
 }  # fmt: skip
 """What one of each room is called."""
 
@@ -80,6 +80,7 @@ class Ref(Struct, frozen=True):
         "eyes",
         "signals",
         "control_loops",
+        "ways",
     ]
     gone: Literal["drop", "clear", "keep"] = "drop"
     copied: bool = False

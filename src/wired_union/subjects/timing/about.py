@@ -2,9 +2,9 @@
 
 ABOUT = (
     "Worst: every stage at its most, every sample just missed. Typical: every stage in its middle. Least: every"
-    " stage at its shortest. Stages are taken as not synchronised with each other. The spread takes each"
-    " stage as anywhere between its least and its most, alike and by itself: how it is mixed inside is not known. Reaction is from the event on, age"
-    " from the first sample on.",
+    " stage at its shortest. Stages are taken as not synchronised with each other. The spread takes each stage as"
+    " anywhere between its least and its most, alike and by itself: how it is mixed inside is not known. Reaction is"
+    " from the event on, age from the first sample on.",
     "Tasks: the worst response over all instances of the longest busy period, by their priorities; alike, each may"
     " have to wait for the other. Cores are looked at one by one. A wait counts as if the task kept the processor:"
     " true of a plain loop, a bound elsewhere. A plain loop answers after a whole pass at the worst. The lanes show"
@@ -22,6 +22,9 @@ ABOUT = (
     " inertia. The delay is the chain's worst with half a period that each output is held. The margin is that of"
     " the crossover that bears the least; 45° is asked for (common practice). The response is of the sampled"
     " controller itself, with its limit. Left out: noise, backlash, friction.",
+    "Dead reckoning: what is always the same bends the way, what slips spreads it, twice its standard deviation is"
+    " taken. A line or a wall gives back place across and heading, a beacon only the place. Left out: turns on the way,"
+    " bumps that are no slip.",
     "Air: time of a chirp packet by its published formula. Flat ground cancels what low antennas send, where that"
     " is more than free space; an edge stands halfway. Senders do not listen first, and who collides is lost; a"
     " packet has to get through on each hop. An antenna loses off its strongest direction; what was heard on a trial"

@@ -21,6 +21,7 @@ from wired_union.project.timing_model import (
     Task,
 )
 from wired_union.project.value import checked, made
+from wired_union.project.way_model import Way
 from wired_union.units import plain_words
 
 add_processor = partial(add_listed, room="processors", of_kind=Processor, word="processor")
@@ -44,6 +45,9 @@ remove_eye = partial(remove_listed, room="eyes", word="eye")
 add_signal = partial(add_listed, room="signals", of_kind=Signal, word="signal")
 set_signal = partial(set_listed, room="signals", word="signal")
 remove_signal = partial(remove_listed, room="signals", word="signal")
+add_way = partial(add_listed, room="ways", of_kind=Way, word="way")
+set_way = partial(set_listed, room="ways", word="way")
+remove_way = partial(remove_listed, room="ways", word="way")
 add_packet = partial(add_listed, room="packets", of_kind=Packet, word="packet")
 set_packet = partial(set_listed, room="packets", word="packet")
 remove_packet = partial(remove_listed, room="packets", word="packet")

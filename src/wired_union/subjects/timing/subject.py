@@ -9,11 +9,13 @@ from wired_union.subjects.timing.buses import BUSES
 from wired_union.subjects.timing.eyes import EYES
 from wired_union.subjects.timing.findings_air import air_findings, air_measures
 from wired_union.subjects.timing.findings_loops import loop_findings, loop_measures
+from wired_union.subjects.timing.findings_ways import way_findings
 from wired_union.subjects.timing.loops import LOOPS
 from wired_union.subjects.timing.packets import PACKETS
 from wired_union.subjects.timing.pick import SharedPick, TimingPick
 from wired_union.subjects.timing.signals import SIGNALS, TURNS
 from wired_union.subjects.timing.tasks import TASKS
+from wired_union.subjects.timing.ways import SPEEDS, WAYS
 from wired_union.units import show
 
 
@@ -33,7 +35,7 @@ def _measures(assessment: Assessment) -> list[Measure]:
 
 
 def _findings(assessment: Assessment) -> list[Finding]:
-    return [*findings(assessment), *loop_findings(assessment), *air_findings(assessment)]
+    return [*findings(assessment), *loop_findings(assessment), *air_findings(assessment), *way_findings(assessment)]
 
 
 def _link(assessment: Assessment, measure: Measure) -> SharedPick:
@@ -50,6 +52,7 @@ def _verdict(assessment: Assessment) -> Verdict | None:
     found += [v for p in assessment.of(TASKS) if (v := p.verdict) is not None]
     found += [r.verdict for r in assessment.of(LOOPS)] + [wished(r, links) for r in links]
     found += [r.verdict for r in assessment.of(EYES)] + [r.verdict for r in assessment.of(SIGNALS)]
+    found += [r.verdict for r in assessment.of(WAYS)]
     return worst([*found, *(v for b in assessment.of(BUSES) if (v := b.verdict) is not None)])
 
 
@@ -80,7 +83,7 @@ SUBJECT = Subject(
     about=ABOUT,
     view="view:TimingView",
     methods=METHODS,
-    nodes=(MOVEMENTS, TASKS, PACKETS, BUSES, AIR, ON_AIR, EYES, TURNS, SIGNALS, TIMING, LOOPS),
+    nodes=(MOVEMENTS, TASKS, PACKETS, BUSES, AIR, ON_AIR, EYES, TURNS, SIGNALS, TIMING, LOOPS, SPEEDS, WAYS),
     measures=_measures, findings=_findings,
     hard_findings=lambda _: (),
     verdict=_verdict,

@@ -43,6 +43,7 @@ from wired_union.subjects.timing.view_loops import LoopCards
 from wired_union.subjects.timing.view_packets import PacketsCard
 from wired_union.subjects.timing.view_shared import SharedCards
 from wired_union.subjects.timing.view_signals import SignalsCard
+from wired_union.subjects.timing.view_ways import WaysCard
 from wired_union.ui import ask
 from wired_union.ui.canvas import Canvas
 from wired_union.ui.fields import Choice, EntryField, Form, button, empty, label, number_reader
@@ -92,6 +93,8 @@ class TimingView(View):
         self.column.addWidget(self.loops)
         self.air = AirCard(self.store, self.theme)
         self.column.addWidget(self.air)
+        self.ways = WaysCard(self.store, self.theme)
+        self.column.addWidget(self.ways)
         self.signals = SignalsCard(self.store, self.theme)
         self.column.addWidget(self.signals)
         self.eyes = EyesCard(self.store, self.theme)
@@ -124,6 +127,7 @@ class TimingView(View):
         self.shared.show_all()
         self.loops.show_all()
         self.air.show_all()
+        self.ways.show_all()
         self.signals.show_all()
         self.eyes.show_all()
         self.packets.show_all()

@@ -23,6 +23,7 @@ from wired_union.project.timing_model import (
     Processor,
     Task,
 )
+from wired_union.project.way_model import Way
 from wired_union.subjects.timing import edits_shared as edits
 from wired_union.subjects.timing.air import AIR
 from wired_union.subjects.timing.buses import BUSES, BusResult
@@ -42,6 +43,7 @@ from wired_union.subjects.timing.signals import SIGNALS, signal_words
 from wired_union.subjects.timing.tasks import TASKS, ProcessorResult
 from wired_union.subjects.timing.view_files import FileActions
 from wired_union.subjects.timing.view_slide import decade_slider
+from wired_union.subjects.timing.ways import WAYS, way_words
 from wired_union.subjects.timing.words_shared import EMPTIES, WORDS, unused
 from wired_union.ui import ask
 from wired_union.ui.canvas import Canvas
@@ -58,6 +60,7 @@ EDITS: dict[str, tuple[Callable[..., Any], Callable[..., Any]]] = {
     "tasks": (edits.set_task, edits.remove_task),
     "buses": (edits.set_bus, edits.remove_bus),
     "messages": (edits.set_message, edits.remove_message),
+    "ways": (edits.set_way, edits.remove_way),
     "signals": (edits.set_signal, edits.remove_signal),
     "eyes": (edits.set_eye, edits.remove_eye),
     "packets": (edits.set_packet, edits.remove_packet),
@@ -316,8 +319,10 @@ class SharedCards(QWidget):
         except DocumentError as error:
             QMessageBox.warning(self, "It was not saved", str(error))
 
-    def _said(self, value: Processor | Task | Bus | Message | Loop | RadioLink | Packet | Eye | Signal) -> str:
+    def _said(self, value: Processor | Task | Bus | Message | Loop | RadioLink | Packet | Eye | Signal | Way) -> str:
         assessment = self._store.assessment
+        if isinstance(value, Way):
+            return way_words(next(r for r in assessment.of(WAYS) if r.way.id == value.id))
         if isinstance(value, Signal):
             return signal_words(next(r for r in assessment.of(SIGNALS) if r.signal.id == value.id))
         if isinstance(value, Eye):

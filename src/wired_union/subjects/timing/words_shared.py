@@ -5,6 +5,7 @@ from wired_union.project.loop_model import Loop
 from wired_union.project.signal_model import Signal
 from wired_union.project.timing_model import Bus, Message, Packet
 from wired_union.project.value import Value
+from wired_union.project.way_model import Way
 
 WORDS = {
     "item": "the part", "way": "how it runs tasks", "processor": "runs on", "period_s": "every",
@@ -22,7 +23,12 @@ WORDS = {
     "predicts_s": "predicts ahead", "model_off": "its model is off by", "step": "step looked at", "noise": "noise",
     "quantum": "measured in steps of", "backlash": "play before it", "sees": "sensor sees up to",
     "swings": "may swing by",
-    "turns_rad_s": "turns, aiming, at", "track_m": "track",
+    "turns_rad_s": "turns, aiming, at", "track_m": "track", "speed_m_s": "drives at", "heading_by": "heading by",
+    "wheel_unlike": "wheels unlike by", "scale_error": "counts wrong by", "drift_rad_s": "gyro drifts",
+    "compass_deg": "compass off by", "backlash_deg": "sets out off by", "slip_m": "slips, √ of way",
+    "turn_rad": "turns, √ of way", "corrected_by": "corrected by", "every_m": "corrected every",
+    "leaves_m": "then off by", "most_off_m": "may be off by",
+
     "payload_bytes": "bytes", "hops": "hops", "passing": "passed on by", "relays": "how many pass it on",
     "wait_s": "each waits up to",
     "latency_least_s": "takes at least", "latency_most_s": "takes at most", "instead_of": "stands in for",
@@ -56,7 +62,8 @@ EMPTIES = {
     "time_constant_s": "from Motion", "plant_gain": "from Motion",
     "return_loss_db": "not known", "latency_least_s": "not known", "latency_most_s": "not known",
     "own_beam_deg": "all round",
-    "identity": "by priority",
+    "identity": "by priority", "speed_m_s": "from Motion", "wheel_unlike": "not known", "drift_rad_s": "not known",
+    "compass_deg": "not known", "every_m": "not known", "most_off_m": "not said", "track_m": "not known",
     "distance_m": "not known", "own_height_m": "not known",
     "far_height_m": "not known", "edge_m": "none", "sensitivity_dbm": "worked out",
     "turns_hz": "from Motion", "source_ohm": "not known", "settle_s": "not known", "highest_hz": "not known",
@@ -80,6 +87,9 @@ def unused(value: Value) -> set[str]:
         return {"bytes"} if value.packet else set()
     if isinstance(value, Packet):
         return {"fields"}
+    if isinstance(value, Way):
+        hidden = set[str]().union(*OF_A_HEADING.values()) - OF_A_HEADING[value.heading_by]
+        return hidden | ({"every_m", "leaves_m"} if value.corrected_by == "nothing" else set())
     if isinstance(value, Signal):
         return set[str]().union(*OF_A_SIGNAL.values()) - OF_A_SIGNAL[value.kind]
     if isinstance(value, Bus):
@@ -87,6 +97,10 @@ def unused(value: Value) -> set[str]:
     return set()
 
 
+OF_A_HEADING = {
+    "wheel counters": {"track_m", "wheel_unlike", "turn_rad"}, "gyro": {"drift_rad_s"},
+    "compass": {"compass_deg"},
+}  # fmt: skip
 OF_A_SIGNAL = {
     "servo frames": {"frequency_hz", "clock_hz", "least_pulse_s", "most_pulse_s", "travel_deg", "made_by", "error_deg"},
     "PWM": {"frequency_hz", "clock_hz", "bits"},
