@@ -14,7 +14,7 @@ from wired_union.subjects.timing.buses import BUSES
 from wired_union.subjects.timing.signals import SIGNALS, signal_words
 
 ANALOGUE = {"kind": "analogue", "frequency_hz": 1000.0, "bits": 12, "source_ohm": 1e3, "hold_f": 20e-12,
-            "settle_s": 2e-6, "highest_hz": 50.0}  # fmt: skip
+            "settle_s": 2e-6, "highest_hz": 50.0, "disturbed_hz": 0.0, "needed_bits": 6.0}  # fmt: skip
 
 
 def wired(*tasks, **figures):
@@ -38,7 +38,10 @@ def of(project):
 
 BAD = {
     "pulse": ({"frequency_hz": 600.0, "clock_hz": 1e6}, ()),
-    "uneven": ({"made_by": "t"}, (task(period_s=0.02, least_s=0.001, most_s=0.005),)),
+    "uneven": (
+        {"made_with": "a task", "made_by": "t", "clock_hz": 1e6},
+        (task(period_s=0.02, least_s=0.001, most_s=0.005),),
+    ),
     "step": ({"clock_hz": 10e3}, ()),
     "levels": ({"kind": "PWM", "frequency_hz": 20e3, "clock_hz": 1e6, "bits": 8}, ()),
     "settling": (ANALOGUE | {"source_ohm": 1e6}, ()),
@@ -47,7 +50,7 @@ BAD = {
     "bits": (ANALOGUE | {"noise_v": 0.05, "needed_bits": 9.0}, ()),
     "folding": (ANALOGUE | {"disturbed_hz": 20_010.0}, ()),
     "edges": (
-        {"kind": "encoder", "turns_hz": 500.0, "read_by": "t"},
+        {"kind": "encoder", "turns_hz": 500.0, "counted_by": "a task", "read_by": "t"},
         (task(period_s=0.001, most_s=1e-5, interrupt=True),),
     ),
 }
@@ -77,7 +80,15 @@ def test_a_servo_that_holds_and_what_a_chain_waits_for_it():
 
 
 def test_what_is_not_known_is_unknown_and_so_is_its_chain():
-    for figures in ({}, {"kind": "PWM"}, {"kind": "analogue"}, {"kind": "encoder"}, {"made_by": "t"}):
+    for figures in (
+        {},
+        {"kind": "PWM"},
+        {"kind": "analogue"},
+        {"kind": "encoder"},
+        {"made_with": "a task", "made_by": "t"},
+        {"made_with": "a task", "clock_hz": 1e6},
+        {"kind": "encoder", "turns_hz": 1.0, "counted_by": "a task"},
+    ):
         project = wired(*([task()] if "made_by" in figures else []), **figures)
         assert of(project).verdict is Verdict.UNKNOWN, figures
         assert of(project).missing
@@ -87,7 +98,9 @@ def test_what_is_not_known_is_unknown_and_so_is_its_chain():
 
 def test_a_poll_must_come_between_two_edges():
     def polled(period):
-        return of(wired(task(period_s=period, most_s=1e-4), kind="encoder", turns_hz=10.0, read_by="t"))
+        return of(
+            wired(task(period_s=period, most_s=1e-4), kind="encoder", turns_hz=10.0, counted_by="a task", read_by="t")
+        )
 
     # 12 counts at 10 turns a second: 8.33 ms apart, by hand
     assert polled(0.005).verdict is Verdict.HOLDS

@@ -27,8 +27,10 @@ class Signal(Value, frozen=True, kw_only=True):
     """longest pulse"""
     travel_deg: Positive = 180.0
     """what a servo turns from the shortest to the longest"""
+    made_with: Literal["a timer", "a task"] = "a timer"
+    """what makes the pulses"""
     made_by: Annotated[str, Ref("tasks", "clear")] = ""
-    """the task that makes the pulses itself, where no timer does: they are as uneven as it is late"""
+    """the task that does: they are as uneven as it is late"""
     error_deg: Positive = 2.0
     """that a servo may be off by"""
     bits: Annotated[int, Meta(ge=1, le=32)] = 10
@@ -47,8 +49,8 @@ class Signal(Value, frozen=True, kw_only=True):
     """sampled one after the other"""
     highest_hz: Positive | None = None
     """highest frequency that it shall show"""
-    disturbed_hz: Positive | None = None
-    """a disturbance beside it: a motor's PWM, the mains"""
+    disturbed_hz: Amount | None = None
+    """what disturbs it: a motor's PWM, the mains; 0 where nothing does"""
     cut_off_hz: Positive | None = None
     """of a filter before it"""
     poles: Annotated[int, Meta(ge=1, le=8)] = 1
@@ -56,7 +58,7 @@ class Signal(Value, frozen=True, kw_only=True):
     noise_v: Amount = 0.0
     """noise before it, effective"""
     needed_bits: Annotated[float, Meta(ge=0, le=32)] | None = None
-    """that noise must leave"""
+    """bits that noise must leave"""
     counts_per_turn: Positive = 12.0
     """edges that are counted in a turn of its shaft"""
     load: Annotated[str, Ref("loads", "clear")] = ""
@@ -65,7 +67,9 @@ class Signal(Value, frozen=True, kw_only=True):
     """which shaft of that it is on"""
     turns_hz: Amount | None = None
     """turns a second of its shaft at the most"""
+    counted_by: Literal["a counter", "a task"] = "a counter"
+    """what counts its edges"""
     read_by: Annotated[str, Ref("tasks", "clear")] = ""
-    """the task that counts its edges; none where a counter does"""
+    """the task that does"""
     window_s: Positive = 0.02
     """time over which a speed is counted"""

@@ -147,6 +147,7 @@ def _lacks(link: RadioLink, needs: float | None) -> tuple[str, ...]:
         ("how high its antenna is", link.own_height_m is None),
         ("how high the antenna at the far end is", link.far_height_m is None),
         ("how much its antenna sends back", link.return_loss_db is None),
+        ("how wide its antenna is strong", link.own_off_deg > 0 and link.own_beam_deg is None),
     ) if gone)  # fmt: skip
 
 

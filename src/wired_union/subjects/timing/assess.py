@@ -6,7 +6,7 @@ from functools import partial
 from wired_union.kernel.results import Finding, Measure, Remedy, Verdict, measure_id
 from wired_union.kernel.subject import Assessment, Given, Node
 from wired_union.physics.latency import chain_latency, stage_bounds
-from wired_union.project.model import Chain, Concept, Movement, Project
+from wired_union.project.model import Chain, Concept, Movement, Project, SignalStage
 from wired_union.subjects.motion.gives_times import MOTION, MotionResult
 from wired_union.subjects.timing.air import AIR, LinkResult
 from wired_union.subjects.timing.buses import BUSES, BusResult
@@ -77,6 +77,10 @@ def _reads(project: Project) -> tuple[object, ...]:
     return project.concept.chains, tuple((x.id, x.name) for x in project.concept.loads)
 
 
+def _passes_signals(project: Project) -> bool:
+    return any(isinstance(s, SignalStage) for c in project.concept.chains for s in c.stages)
+
+
 def _wanted(project: Project, given: Given) -> Movements:
     moves = any(isinstance(s, Movement) for c in project.concept.chains for s in c.stages)
     return movements_of(project.concept, given.of(MOTION)) if moves else NO_MOVEMENTS
@@ -85,12 +89,16 @@ def _wanted(project: Project, given: Given) -> Movements:
 NO_MOVEMENTS: Movements = {}
 """Where no chain waits for one: always the same, so that nothing is worked out again for it."""
 MOVEMENTS = Node("movements", _reads, _wanted, (MOTION,))
+NO_SIGNALS: tuple[SignalResult, ...] = ()
+PASSED = Node("signals in chains", lambda project: (project.concept.chains,),
+              lambda project, given: given.of(SIGNALS) if _passes_signals(project) else NO_SIGNALS,
+              (SIGNALS,))  # fmt: skip
 TIMING = Node(
     "timing", lambda project: (project.concept.chains,),
     lambda project, given: assess_timing(
         project.concept, around_of(given.of(MOVEMENTS), given.of(TASKS), given.of(BUSES), given.of(AIR), given.of(EYES),
-                           given.of(SIGNALS))
-    ), (MOVEMENTS, TASKS, BUSES, AIR, EYES, SIGNALS),
+                           given.of(PASSED))
+    ), (MOVEMENTS, TASKS, BUSES, AIR, EYES, PASSED),
 )  # fmt: skip
 
 

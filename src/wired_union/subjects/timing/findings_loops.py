@@ -36,6 +36,9 @@ def loop_findings(assessment: Assessment) -> Iterator[Finding]:
                           detail=gap)  # fmt: skip
         if r.margin_verdict in {Verdict.BREAKS, Verdict.TIGHT}:
             yield _finding(assessment, r)
+        if r.may_swing and r.loop.swings is None and not r.missing:
+            yield Finding("loop-gap", Verdict.UNKNOWN, r.loop.name, "Not known yet: how far it may go on swinging.",
+                          _rest_why(r), (), measure.id, of=r.loop.id, detail="swings")  # fmt: skip
         yield from _unrest(assessment, r)
         yield from _cascade(assessment, r)
         for kind in ("phase-margin", "delay-margin", "aim-error"):
@@ -71,15 +74,18 @@ def _finding(assessment: Assessment, r: LoopResult) -> Finding:
 def _unrest(assessment: Assessment, r: LoopResult) -> Iterator[Finding]:
     """What goes on swinging further than it may; what never gets to where it is asked."""
     loop, swing = r.loop, r.swing
-    if swing is None or loop.swings is None or r.rest_verdict not in {Verdict.BREAKS, Verdict.TIGHT}:
+    if swing is None or r.margin_verdict is Verdict.BREAKS:  # that is said already
         return
-    if r.margin_verdict is Verdict.BREAKS:
-        return  # said already
+    if math.isinf(swing):
+        yield Finding("unrest", Verdict.BREAKS, f"{loop.name} never gets there",
+                      f"A step of {loop.step:g} is beyond what it can give.", "", (), f"phase-margin:{loop.id}",
+                      partial(_remedies, assessment, r), of=loop.id)  # fmt: skip
+        return
+    if loop.swings is None or r.rest_verdict not in {Verdict.BREAKS, Verdict.TIGHT}:
+        return
     breaks = r.rest_verdict is Verdict.BREAKS
     title = f"{loop.name} {'swings too far' if breaks else 'swings nearly too far'}"
     what = f"{swing:.3g} from end to end, of {loop.swings:.3g}."
-    if math.isinf(swing):
-        title, what = f"{loop.name} never gets there", f"A step of {loop.step:g} is beyond what it can give."
     yield Finding("unrest", r.rest_verdict, title, what, _rest_why(r), (), f"phase-margin:{loop.id}",
                   partial(_remedies, assessment, r), of=loop.id,
                   use=swing / loop.swings if math.isfinite(swing) else None)  # fmt: skip

@@ -63,7 +63,7 @@ def _of_pulses(s: Signal, check: str, less: float) -> Iterator[tuple[str, dict[s
     if check in {"levels", "step"} and s.clock_hz is not None:
         yield f"a timer of {show(s.clock_hz / less, 'Hz')}", {"clock_hz": s.clock_hz / less}
     if check == "uneven":
-        yield "a timer that makes the pulses", {"made_by": "", "clock_hz": s.clock_hz or TIMER_HZ}
+        yield "a timer that makes the pulses", {"made_with": "a timer", "clock_hz": s.clock_hz or TIMER_HZ}
 
 
 def _of_samples(s: Signal, check: str, less: float) -> Iterator[tuple[str, dict[str, Any]]]:
@@ -87,7 +87,7 @@ TIMER_HZ, MOST_POLES, NOISE = 1e6, 8, 0.25
 
 def _counted(project: Project, s: Signal, less: float) -> Iterator[Way]:
     """A counter, the task taken for what it is, fewer edges."""
-    yield "a counter in the controller counts them", tried(set_signal, project, value_id=s.id, read_by="")
+    yield "a counter in the controller counts them", tried(set_signal, project, value_id=s.id, counted_by="a counter")
     task = next((t for t in project.concept.tasks if t.id == s.read_by), None)
     if task is not None:
         period = task.period_s * less

@@ -121,8 +121,14 @@ class LoopResult(Struct, frozen=True, dict=True):
 
     @property
     def verdict(self) -> Verdict:
-        found = [self.margin_verdict, *([self.rest_verdict] if self.loop.swings is not None or self.switches else [])]
-        return worst(found) or Verdict.UNKNOWN
+        rests = [self.rest_verdict] if self.may_swing or self.swing == math.inf else []
+        return worst([self.margin_verdict, *rests]) or Verdict.UNKNOWN
+
+    @property
+    def may_swing(self) -> bool:
+        """Whether something keeps it from resting, so that it is asked how far it may swing."""
+        c = self.loop
+        return self.switches or c.swings is not None or bool(c.backlash or c.quantum or c.noise)
 
     @property
     def margin_verdict(self) -> Verdict:
@@ -138,6 +144,8 @@ class LoopResult(Struct, frozen=True, dict=True):
     def rest_verdict(self) -> Verdict:
         """Whether it swings no further than it may; a controller that only switches is asked how far it may."""
         swing, most = self.swing, self.loop.swings
+        if swing == math.inf:
+            return Verdict.BREAKS
         if swing is None or most is None:
             return Verdict.UNKNOWN
         return share_verdict(swing / most)
@@ -149,7 +157,7 @@ class LoopResult(Struct, frozen=True, dict=True):
         if not self.known or self.plant is None:
             return None
         comes_to_rest = self.settles and self.sampled_settles
-        if (self.switches and not self.reaches) or not comes_to_rest:
+        if not self.reaches or not comes_to_rest:
             return math.inf
         noise = noise_through(self.plant, self.linear()) if c.noise and not self.switches else None
         shaken = 6 * noise.moved if noise is not None else 6 * c.noise
@@ -165,6 +173,8 @@ class LoopResult(Struct, frozen=True, dict=True):
         assert plant is not None
         if plant.denominator[-1] == 0:
             return c.lowest < 0 < c.most
+        if c.switches is None:
+            return bool(c.lowest <= c.step * plant.denominator[-1] / plant.numerator[-1] <= c.most)
         gain = plant.numerator[-1] / plant.denominator[-1]
         band = (c.switches or 0.0) / 2
         return gain * c.lowest < c.step - band and gain * c.most > c.step + band

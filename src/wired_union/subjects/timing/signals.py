@@ -59,8 +59,9 @@ def _servo(s: Signal, beside: Beside) -> SignalResult:
     if checks[0].use > 1:
         return SignalResult(s, tuple(checks), ("no pause is left between two pulses",))
     a_degree = (s.most_pulse_s - s.least_pulse_s) / s.travel_deg
-    maker = beside.tasks.get(s.made_by)
-    if s.made_by and (maker is None or maker.response_s is None or maker.bound):
+    by_task = s.made_with == "a task"
+    maker = beside.tasks.get(s.made_by) if by_task else None
+    if by_task and (maker is None or maker.response_s is None or maker.bound):
         missing += maker.missing if maker is not None and maker.missing else [f"{s.name}: when its task runs"]
     elif maker is not None and maker.response_s is not None:
         uneven = maker.response_s - maker.task.least_s
@@ -70,7 +71,7 @@ def _servo(s: Signal, beside: Beside) -> SignalResult:
         told = pulse_time(s.frequency_hz, s.clock_hz, s.least_pulse_s, s.most_pulse_s)
         checks.append(check_of("step", s.travel_deg / told.levels, s.error_deg, "°"))
         words.append(f"{told.levels:.0f} steps of {show(s.travel_deg / told.levels, '°')}")
-    elif not s.made_by:
+    else:
         missing.append(f"{s.name}: the clock of its timer")
     wait = frame + s.most_pulse_s
     words.insert(0, f"a new value waits {show(wait, 's')} at the most")
@@ -98,7 +99,9 @@ def _analogue(s: Signal, _: Beside) -> SignalResult:
     lacks = [f"{s.name}: {words}" for words, gone in (
         ("the resistance before its converter", s.source_ohm is None),
         ("how long it samples before it converts", s.settle_s is None),
-        ("the highest frequency that it shall show", s.highest_hz is None)) if gone]  # fmt: skip
+        ("the highest frequency that it shall show", s.highest_hz is None),
+        ("what disturbs it, 0 Hz for nothing", s.disturbed_hz is None),
+        ("how many bits noise must leave", s.needed_bits is None)) if gone]  # fmt: skip
     most = 1 / s.frequency_hz + s.channels * ((s.settle_s or 0.0) + s.conversion_s)
     if lacks or s.source_ohm is None or s.settle_s is None or s.highest_hz is None:
         return SignalResult(s, missing=tuple(lacks))
@@ -112,7 +115,7 @@ def _analogue(s: Signal, _: Beside) -> SignalResult:
     words = [f"steps of {show(told.step_v, 'V')}, {max(told.effective_bits, 0.0):.1f} bits are left by noise"]
     if s.needed_bits is not None:
         checks.append(check_of("bits", s.needed_bits, max(told.effective_bits, 0.0), "", extra=" bits"))
-    if s.disturbed_hz is not None:
+    if s.disturbed_hz:
         folded = abs(s.disturbed_hz - round(s.disturbed_hz / s.frequency_hz) * s.frequency_hz)
         off = attenuation_db(s, s.disturbed_hz)
         words.append(f"{show(s.disturbed_hz, 'Hz')} beside it shows as {show(folded, 'Hz')}, {off:.0f} dB weaker")
@@ -131,12 +134,13 @@ def _encoder(s: Signal, beside: Beside) -> SignalResult:
     turns = s.turns_hz if s.turns_hz is not None else beside.turns.get((s.load, s.turns_with))
     if turns is None:
         return SignalResult(s, missing=(f"{s.name}: how fast its shaft turns",))
-    reader = beside.tasks.get(s.read_by)
+    by_task = s.counted_by == "a task"
+    reader = beside.tasks.get(s.read_by) if by_task else None
     service = reader.task.most_s if reader is not None else 0.0
     told = encoder_edges(s.counts_per_turn, turns, service or 0.0, s.window_s)
     words = [f"{told.edges_hz:.0f} edges a second at the most, {show(told.apart_s, 's')} apart",
              f"one edge in {show(s.window_s, 's')} is {show(told.step_rad_s, 'rad/s')}"]  # fmt: skip
-    if not s.read_by:
+    if not by_task:
         return SignalResult(s, (check_of("edges", 0.0, 1.0, ""),), (*words, "a counter counts them"), (), 0.0, 0.0)
     if reader is None or reader.response_s is None or reader.bound:
         lacks = reader.missing if reader is not None and reader.missing else (f"{s.name}: when its edges are counted",)

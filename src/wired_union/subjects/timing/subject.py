@@ -4,7 +4,7 @@ from wired_union.kernel.results import Finding, Measure, Verdict, worst
 from wired_union.kernel.subject import Assessment, Driver, MeasureKind, Subject
 from wired_union.subjects.timing.about import ABOUT, METHODS
 from wired_union.subjects.timing.air import AIR, ON_AIR, wished
-from wired_union.subjects.timing.assess import MOVEMENTS, TIMING, findings, measures
+from wired_union.subjects.timing.assess import MOVEMENTS, PASSED, TIMING, findings, measures
 from wired_union.subjects.timing.buses import BUSES
 from wired_union.subjects.timing.eyes import EYES
 from wired_union.subjects.timing.findings_air import air_findings, air_measures
@@ -83,7 +83,7 @@ SUBJECT = Subject(
     about=ABOUT,
     view="view:TimingView",
     methods=METHODS,
-    nodes=(MOVEMENTS, TASKS, PACKETS, BUSES, AIR, ON_AIR, EYES, TURNS, SIGNALS, TIMING, LOOPS, SPEEDS, WAYS),
+    nodes=(MOVEMENTS, TASKS, PACKETS, BUSES, AIR, ON_AIR, EYES, TURNS, SIGNALS, PASSED, TIMING, LOOPS, SPEEDS, WAYS),
     measures=_measures, findings=_findings,
     hard_findings=lambda _: (),
     verdict=_verdict,

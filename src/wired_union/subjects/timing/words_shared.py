@@ -46,7 +46,8 @@ WORDS = {
     "transfer_s": "to the computer", "wide_deg": "sees, wide", "moves_m_s": "that moves at",
     "frequency_hz": "a second", "least_pulse_s": "pulse, least", "most_pulse_s": "pulse, most",
     "travel_deg": "it turns",
-    "made_by": "made by the task", "error_deg": "may be off by", "reference_v": "whole range", "hold_f": "capacitor",
+    "made_with": "made by", "made_by": "which task", "counted_by": "counted by",
+    "error_deg": "may be off by", "reference_v": "whole range", "hold_f": "capacitor",
     "source_ohm": "driven through", "settle_s": "samples for", "conversion_s": "converts in",
     "highest_hz": "shall show",
     "disturbed_hz": "disturbed by", "cut_off_hz": "filter at", "poles": "filter's stages", "noise_v": "noise",
@@ -67,7 +68,7 @@ EMPTIES = {
     "distance_m": "not known", "own_height_m": "not known",
     "far_height_m": "not known", "edge_m": "none", "sensitivity_dbm": "worked out",
     "turns_hz": "from Motion", "source_ohm": "not known", "settle_s": "not known", "highest_hz": "not known",
-    "disturbed_hz": "nothing", "cut_off_hz": "none", "needed_bits": "not asked", "clock_hz": "not known",
+    "disturbed_hz": "not known", "cut_off_hz": "none", "needed_bits": "not said", "clock_hz": "not known",
     "frame_s": "not measured", "moves_m_s": "not said",
 }  # fmt: skip
 
@@ -91,7 +92,9 @@ def unused(value: Value) -> set[str]:
         hidden = set[str]().union(*OF_A_HEADING.values()) - OF_A_HEADING[value.heading_by]
         return hidden | ({"every_m", "leaves_m"} if value.corrected_by == "nothing" else set())
     if isinstance(value, Signal):
-        return set[str]().union(*OF_A_SIGNAL.values()) - OF_A_SIGNAL[value.kind]
+        hidden = set[str]().union(*OF_A_SIGNAL.values()) - OF_A_SIGNAL[value.kind]
+        hidden |= {"made_by"} if value.made_with == "a timer" else set()
+        return hidden | ({"read_by"} if value.counted_by == "a counter" else set())
     if isinstance(value, Bus):
         return set[str]().union(*(fields for kind, fields in OF_A_BUS.items() if kind != value.kind))
     return set()
@@ -102,11 +105,12 @@ OF_A_HEADING = {
     "compass": {"compass_deg"},
 }  # fmt: skip
 OF_A_SIGNAL = {
-    "servo frames": {"frequency_hz", "clock_hz", "least_pulse_s", "most_pulse_s", "travel_deg", "made_by", "error_deg"},
+    "servo frames": {"frequency_hz", "clock_hz", "least_pulse_s", "most_pulse_s", "travel_deg", "made_with", "made_by",
+                     "error_deg"},
     "PWM": {"frequency_hz", "clock_hz", "bits"},
     "analogue": {"frequency_hz", "bits", "reference_v", "source_ohm", "hold_f", "settle_s", "conversion_s", "channels",
                  "highest_hz", "disturbed_hz", "cut_off_hz", "poles", "noise_v", "needed_bits"},
-    "encoder": {"counts_per_turn", "load", "turns_with", "turns_hz", "read_by", "window_s"},
+    "encoder": {"counts_per_turn", "load", "turns_with", "turns_hz", "counted_by", "read_by", "window_s"},
 }  # fmt: skip
 OF_A_BUS = {
     "uart": {"buffer_bytes"}, "can": {"extended", "errors_per_min"},
