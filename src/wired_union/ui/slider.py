@@ -16,15 +16,16 @@ class FigureSlider(QWidget):
     moved = pyqtSignal(float)
     let_go = pyqtSignal(float)
 
-    def __init__(self, theme: Theme, name: str, unit: str, most: float, least: float = 0.0) -> None:
+    def __init__(self, theme: Theme, name: str, unit: str, most: float, least: float = 0.0,
+                 steps: int = STEPS) -> None:  # fmt: skip
         super().__init__()
-        self._unit, self._most, self._least = unit, most, least
+        self.unit, self._most, self._least, self._steps = unit, most, least, steps
         self.row = row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
         title = label(name, "mute")
         title.setFixedWidth(theme.px(92))
         self.slider = QSlider(Qt.Orientation.Horizontal)
-        self.slider.setRange(0, STEPS)
+        self.slider.setRange(0, steps)
         self.slider.setAccessibleName(name)
         self.figure = label("", "figures")
         self.figure.setFixedWidth(theme.px(64))
@@ -40,21 +41,21 @@ class FigureSlider(QWidget):
 
     @property
     def value(self) -> float:
-        return self._least + (self._most - self._least) * self.slider.value() / STEPS
+        return self._least + (self._most - self._least) * self.slider.value() / self._steps
 
     def show_value(self, value: float) -> None:
         """Show a figure without saying that it moved."""
         self.slider.blockSignals(True)
         share = (value - self._least) / (self._most - self._least)
-        self.slider.setValue(round(STEPS * min(max(share, 0.0), 1.0)))
+        self.slider.setValue(round(self._steps * min(max(share, 0.0), 1.0)))
         self.slider.blockSignals(False)
-        self.figure.setText(show(value, self._unit))
+        self.figure.setText(show(value, self.unit))
 
     def _released(self) -> None:
         self.let_go.emit(self.value)
 
     def _changed(self) -> None:
-        self.figure.setText(show(self.value, self._unit))
+        self.figure.setText(show(self.value, self.unit))
         self.moved.emit(self.value)
         if not self.slider.isSliderDown():
             self.let_go.emit(self.value)

@@ -18,6 +18,7 @@ from wired_union.subjects.timing.results import ChainResult, StageBar, TimingRes
 from wired_union.subjects.timing.signals import SIGNALS, SignalResult
 from wired_union.subjects.timing.stages import Around, Movements, Takes, periods_of, times_of
 from wired_union.subjects.timing.tasks import TASKS, ProcessorResult
+from wired_union.subjects.timing.why import why_of
 from wired_union.units import show
 
 
@@ -67,7 +68,7 @@ def _assess_chain(chain: Chain, around: Around) -> ChainResult:
     for stage, each in zip(chain.stages, times, strict=True):
         bounds = [stage_bounds(*time) for time in each]
         least, most = sum(b[0] for b in bounds), sum(b[1] for b in bounds)
-        bars.append(StageBar(stage.name, least, most, at, stage.kind))
+        bars.append(StageBar(stage.name, least, most, at, stage.kind, why_of(stage, around)))
         at += most
     periods = tuple(p for each in periods_of(chain, around) for p in each)
     return ChainResult(chain, latency, tuple(bars), times=tuple(whole), periods_s=periods)

@@ -2,7 +2,7 @@
 
 from wired_union.picture.axis import ticks
 from wired_union.picture.shapes import Box, Kit, Line, Picture, Region, Shape, kept_inside
-from wired_union.subjects.timing.results import ChainResult
+from wired_union.subjects.timing.results import ChainResult, StageBar
 from wired_union.units import show
 
 ROW = 31.0
@@ -37,8 +37,7 @@ def chain_picture(result: ChainResult, kit: Kit, width: float, limit: float | No
         shapes.append(Box(x, y - kit.px(9), most, kit.px(18), "plum_soft", radius=2))
         shapes.append(Box(x, y - kit.px(9), least, kit.px(18), "plum", radius=2))
         shapes.append(kit.figures(x + most + 6, y, span_words(bar.least_s, bar.most_s), "small", "mute"))
-        meant = ", a wait that is meant" if bar.kind == "debounce" else ""
-        said = f"{bar.name}: {span_words(bar.least_s, bar.most_s)}{meant}"
+        said = bar_words(bar)
         regions.append(Region(f"stage:{i}", 0, row * i, width, row, said, of=i))
     if limit is not None:
         x = left + limit / scale
@@ -58,7 +57,7 @@ def row_picture(result: ChainResult, kit: Kit, width: float, limit: float | None
         x, least, most = left + bar.start_s / scale, bar.least_s / scale, max(bar.most_s / scale, 1.0)
         shapes.append(Box(x, middle - high / 2, most, high, "plum_soft", "card"))
         shapes.append(Box(x, middle - high / 2, min(least, most), high, "plum"))
-        said = f"{bar.name}: {span_words(bar.least_s, bar.most_s)}"
+        said = bar_words(bar)
         regions.append(Region(f"stage:{i}", x, 0, max(most, kit.px(3)), kit.px(30), said, of=i))
     end = left + result.latency.most_s / scale
     shapes.append(kit.figures(end + kit.px(6), middle, show(result.latency.most_s, "s"), "small", "ink", bold=True))
@@ -66,6 +65,12 @@ def row_picture(result: ChainResult, kit: Kit, width: float, limit: float | None
         x = left + limit / scale
         shapes.append(Line(x, middle - kit.px(11), x, middle + kit.px(11), "ink", 2.0))
     return Picture(width, kit.px(30), kept_inside(shapes, kit, width), tuple(regions))
+
+
+def bar_words(bar: StageBar) -> str:
+    """ "control task: 1.5–26.4 ms; waits up to 20 ms for its turn, then runs up to 4.2 ms" """
+    why = f"; {bar.why}" if bar.why else ""
+    return f"{bar.name}: {span_words(bar.least_s, bar.most_s)}{why}"
 
 
 def _lacks(result: ChainResult) -> str:

@@ -15,6 +15,7 @@ class StageBar(Struct, frozen=True):
     most_s: float
     start_s: float
     kind: str
+    why: str = ""
 
 
 class ChainResult(Struct, frozen=True):

@@ -42,9 +42,9 @@ from wired_union.subjects.timing.picture_packet import packet_words
 from wired_union.subjects.timing.signals import SIGNALS, signal_words
 from wired_union.subjects.timing.tasks import TASKS, ProcessorResult
 from wired_union.subjects.timing.view_files import FileActions
-from wired_union.subjects.timing.view_slide import decade_slider
+from wired_union.subjects.timing.view_slide import decade_slider, rank_slider
 from wired_union.subjects.timing.ways import WAYS, way_words
-from wired_union.subjects.timing.words_shared import EMPTIES, WORDS, unused
+from wired_union.subjects.timing.words_shared import EMPTIES, WORDS, WORDS_OF, unused
 from wired_union.ui import ask
 from wired_union.ui.canvas import Canvas
 from wired_union.ui.fields import button, empty, label
@@ -228,8 +228,10 @@ class SharedCards(QWidget):
         if isinstance(value, Task):
             self.slider = self._period_slider(value)
             column.addWidget(self.slider)
+            self.rank = self._rank_slider(value)
+            column.addWidget(self.rank)
         form = ValueForm(self._theme, self._store, value, value.name, partial(self._set, picked.room, value.id),
-                         words=WORDS, skip=unused(value), empties=EMPTIES)  # fmt: skip
+                         words=WORDS | WORDS_OF.get(type(value), {}), skip=unused(value), empties=EMPTIES)  # fmt: skip
         column.addWidget(form)
         if isinstance(value, Packet):
             column.addWidget(fields(value))
@@ -262,6 +264,16 @@ class SharedCards(QWidget):
             return edits.set_task(self._store.project, task.id, period_s=period_s)
 
         return decade_slider(self._store, self._theme, "every", "s", task.period_s, edit, self._seen)
+
+    def _rank_slider(self, task: Task) -> FigureSlider:
+        """How urgent it is: dragged, all lanes, chains and loops follow."""
+        own = [t for t in self._store.project.concept.tasks if t.processor == task.processor]
+
+        def edit(priority: int) -> Change:
+            return edits.set_task(self._store.project, task.id, priority=priority)
+
+        most = max(len(own) + 1, *(t.priority for t in own))
+        return rank_slider(self._store, self._theme, "priority, 1 first", task.priority, most, edit, self._seen)
 
     def _read_runs(self, processor_id: str) -> None:
         """Ask for a table of runs, and take the shortest and longest of each task."""

@@ -55,6 +55,8 @@ WORDS = {
     "turns_hz": "turns a second", "window_s": "speed over",
     "transfers": "transfers", "every_s": "every", "read_by": "read by",
 }  # fmt: skip
+WORDS_OF: dict[type[Value], dict[str, str]] = {Way: {"distance_m": "drives"}}
+"""Where the same figure is called otherwise."""
 EMPTIES = {
     "deadline_s": "its period", "most_s": "not known", "buffer_bytes": "not known",
     "supply_voltage_v": "not known", "capacitance_f": "not known", "pull_up_ohm": "not known", "integral_s": "none",
