@@ -184,3 +184,18 @@ def test_what_still_fits_fits_and_a_little_more_does_not():
     assert room == pytest.approx(12.0, rel=1e-4)  # all that is left of two tens, as the load then is 1
     assert preempted([*tasks, Shared(room * 1.001, 20.0)])[2] > 20.0
     assert one_wire_time(10).time_s == pytest.approx(960e-6 + 80 * 70e-6)
+
+
+@settings(max_examples=60, deadline=None)
+@given(st.integers(17, 60), st.integers(0, 10_000), st.floats(0.2, 1.05), st.booleans(), st.floats(0, 1e-4))
+def test_many_at_once_are_as_each_by_itself(count, seed, load, preempts, tick):
+    """The rows of one matrix against one row at a time: tight loads, lateness and blocking included."""
+    rng = np.random.default_rng(seed)
+    shares = rng.dirichlet(np.ones(count)) * load
+    periods = np.sort(rng.uniform(0.01, 1.0, count))
+    tasks = [Shared(float(s * p), float(p), float(rng.uniform(0, p / 4)), float(rng.uniform(0, 0.002)))
+             for s, p in zip(shares, periods, strict=True)]  # fmt: skip
+    together = preempted(tasks) if preempts else queued(tasks, tick)
+    above = [list(range(n)) for n in range(count)]
+    alone = preempted(tasks, above) if preempts else queued(tasks, tick, above)
+    assert together == pytest.approx(alone, rel=1e-7, nan_ok=True)

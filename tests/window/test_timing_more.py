@@ -50,7 +50,12 @@ def test_a_way_is_added_on_wheels_and_corrected(window, timing, monkeypatch):
     before = window.store.project
     answer(monkeypatch, "Home")
     timing.ways.add("drive")
-    for field, text in (("drives", "30 m"), ("track", "0.36 m"), ("wheels unlike by", "0.5 %"), ("may be off by", "1 m")):
+    for field, text in (
+        ("drives", "30 m"),
+        ("track", "0.36 m"),
+        ("wheels unlike by", "0.5 %"),
+        ("may be off by", "1 m"),
+    ):
         typed(timing, f"Home: {field}", text)
     found = next(r for r in window.store.assessment.of(WAYS) if r.way.id == "home")
     assert found.verdict is Verdict.BREAKS

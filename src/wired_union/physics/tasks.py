@@ -6,17 +6,21 @@ busy period would be too long is nan.
 
 import itertools
 import math
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 
 import numpy as np
 from msgspec import Struct
+from numpy.typing import NDArray
 
+from wired_union.physics.battery import Array
 from wired_union.physics.method import method, require
 from wired_union.physics.sources import AUDSLEY, DAVIS_CAN, LIU
 
 ROUNDING = 1e-9
 """Share by which sums of floats may miss the whole number that they stand for."""
 MOST_ROUNDS, MOST_INSTANCES, BISECTIONS = 20_000, 5_000, 18
+ROUNDS_TOGETHER = 200
+"""Steps of all rows together; a row that needs more is worked out by itself."""
 FEW = 16
 """So many tasks are added up one by one; more by numpy."""
 
@@ -96,11 +100,64 @@ def _longest(tasks: Sequence[Shared], figure: str, without: set[int]) -> float:
 def _in_order(tasks: Sequence[Shared], holding: Sequence[float], *, preempts: bool, tick_s: float) -> list[float]:
     """Each below all before it in the list, held up by the longest of what is behind it."""
     below = [0.0, *itertools.accumulate(reversed(holding), max)]
-    every = _Demand(tasks)
+    every, held = _Demand(tasks), [below[len(tasks) - 1 - n] for n in range(len(tasks))]
+    known = _together(tasks, held, preempts=preempts, tick_s=tick_s) if len(tasks) > FEW else {}
     return [
-        _response(own, every.first(n), below[len(tasks) - 1 - n], preempts=preempts, tick_s=tick_s)
+        known[n] if n in known else _response(own, every.first(n), held[n], preempts=preempts, tick_s=tick_s)
         for n, own in enumerate(tasks)
     ]
+
+
+def _together(
+    tasks: Sequence[Shared], held: Sequence[float], *, preempts: bool, tick_s: float
+) -> dict[int, float]:  # fmt: skip
+    """The same of all whose busy period has one instance, every one of them a row of one matrix; by their places."""
+    run, period, late = (np.array([getattr(t, f) for t in tasks]) for f in ("run_s", "period_s", "jitter_s"))
+    above = np.tril(np.ones((len(tasks), len(tasks))), -1) * run
+    load, held_s = np.cumsum(run / period), np.array(held)
+    rows = np.flatnonzero(load < 1 - ROUNDING)
+    if not len(rows):
+        return {}
+    above, own, lates = above[rows], run[rows], np.cumsum(run * late / period)[rows]
+    least = (held_s[rows] + lates) / (1 - load[rows]) * (1 - 2 * ROUNDING)
+
+    def started(until: Array) -> Array:
+        found: Array = np.einsum("ij,ij->i", np.ceil((until[:, None] + late) / period * (1 - ROUNDING)), above)
+        return found
+
+    def ended(until: Array) -> Array:
+        if preempts or tick_s > 0:
+            return started(until + (0.0 if preempts else tick_s))
+        begun = np.floor((until[:, None] + late) / period * (1 + ROUNDING)) + 1
+        found: Array = np.einsum("ij,ij->i", begun, above)
+        return found
+
+    def own_work(until: Array) -> Array:
+        found: Array = np.ceil((until + late[rows]) / period[rows] * (1 - ROUNDING)) * own
+        return found
+
+    first = np.maximum(held_s[rows] + above.sum(axis=1) + own, least)
+    busy, settled = _fixed(lambda t: held_s[rows] + started(t) + own_work(t), first)
+    single = settled & (np.ceil((busy + late[rows]) / period[rows] * (1 - ROUNDING)) <= 1)
+    fixed = held_s[rows] + (own if preempts else 0.0)
+    spare = 1 - (load[rows] - own / period[rows])
+    before = lates - own * late[rows] / period[rows]
+    begin = np.maximum(fixed + (0.0 if preempts else above.sum(axis=1)), (fixed + before) / spare * (1 - 2 * ROUNDING))
+    waited, done = _fixed(lambda t: fixed + ended(t), begin)
+    ends = late[rows] + waited + (0.0 if preempts else own)
+    return {int(n): float(e) for n, e, ok in zip(rows, ends, single & done, strict=True) if ok}
+
+
+def _fixed(longer: Callable[[Array], Array], start: Array) -> tuple[Array, NDArray[np.bool_]]:
+    """Each row's first moment at which nothing more has come in, from below; and whether it was reached."""
+    now = start
+    for _ in range(ROUNDS_TOGETHER):
+        after = longer(now)
+        rests = after <= now * (1 + ROUNDING)
+        now = np.where(rests, np.where(after > 0, np.minimum(after, now), now), after)
+        if rests.all():
+            break
+    return now, rests
 
 
 def queued(tasks: Sequence[Shared], tick_s: float = 0.0, above: Sequence[Sequence[int]] | None = None) -> list[float]:

@@ -70,17 +70,17 @@ def _safe(text: str) -> str:
 
 
 def read_runs(text: str, tasks: Sequence[Task]) -> dict[str, Runs]:
-    """Measured runs by the id of their task, from a table with the columns task, and start and stop, or run.
+    """Measured runs by the id of their task, from a table with the columns task, and start and stop, or run or high-water.
 
     Times are seconds, or have their unit: "3.2 ms". Raises ProjectError, with the line, for what cannot be read.
     """
     rows = csv.DictReader(io.StringIO(text.lstrip("\ufeff")))
     columns = {(c or "").strip().lower() for c in rows.fieldnames or ()}
     timed = {"start", "stop"} <= columns
-    if "task" not in columns or not (timed or "run" in columns):
-        raise ProjectError(
-            "The table needs the columns task, start and stop; or task and run. The first line names them."
-        )
+    single = next((c for c in ("run", "high-water") if c in columns), "")
+    if "task" not in columns or not (timed or single):
+        raise ProjectError("The table needs the columns task, start and stop; or task and run, or high-water. The first"
+                           " line names them.")  # fmt: skip
     known = {t.name.lower(): t.id for t in tasks} | {t.id.lower(): t.id for t in tasks}
     found: dict[str, list[float]] = {}
     for number, raw in enumerate(rows, 2):
@@ -91,7 +91,7 @@ def read_runs(text: str, tasks: Sequence[Task]) -> dict[str, Runs]:
         if task is None:
             names = ", ".join(t.name for t in tasks)
             raise ProjectError(f"Line {number}: there is no task “{row.get('task', '')}”. There are: {names}.")
-        run = seconds_of(row.get("stop" if timed else "run", ""), number)
+        run = seconds_of(row.get("stop" if timed else single, ""), number)
         run -= seconds_of(row.get("start", ""), number) if timed else 0.0
         if run < 0:
             raise ProjectError(f"Line {number}: it stops before it starts.")

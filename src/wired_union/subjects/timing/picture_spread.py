@@ -12,7 +12,7 @@ from wired_union.subjects.motion.gives_times import MOTION
 from wired_union.subjects.timing.results import ChainResult
 from wired_union.units import show
 
-HIGH, POINTS = 74.0, 120
+HIGH, POINTS = 84.0, 120
 
 
 def spread_picture(result: ChainResult, kit: Kit, width: float, limit: float | None) -> Picture:
@@ -23,7 +23,7 @@ def spread_picture(result: ChainResult, kit: Kit, width: float, limit: float | N
     low, high = float(times[0]), max(float(times[-1]), limit or 0.0)
     if times[-1] <= times[0]:
         return hint_picture(f"Always {show(low, 's')}.", kit, width)
-    left, right, top = kit.px(6), width - kit.px(6), kit.px(10)
+    left, right, top = kit.px(6), width - kit.px(6), kit.px(18)
     bottom, tall = kit.px(HIGH) - kit.px(18), kit.px(HIGH)
     stride = max(len(times) // POINTS, 1)
     at, share = times[::stride], done[::stride]
@@ -44,7 +44,7 @@ def spread_picture(result: ChainResult, kit: Kit, width: float, limit: float | N
     found = chain_spread(result.times, limit or 0.0)
     for t, words in ((found.median_s, "half"), (found.ninety_nine_s, "99 of 100")):
         shapes.append(Line(x_of(t), top, x_of(t), bottom, "mute", 1.0, (2.0, 3.0)))
-        shapes.append(kit.words(x_of(t) + kit.px(3), top + kit.px(4), words, "small", "mute"))
+        shapes.append(kit.words(x_of(t), kit.px(7), words, "small", "mute", anchor="middle"))
     if limit is not None:
         shapes.append(Line(x_of(limit), top - kit.px(4), x_of(limit), bottom + kit.px(3), "ink", 2.0))
     return Picture(width, tall, kept_inside(shapes, kit, width))

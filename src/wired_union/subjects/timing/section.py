@@ -1,4 +1,4 @@
-"""Signal chains, tasks, buses, loops and radio links in the report."""
+"""Signal chains, tasks, buses, loops, radio links, wires and ways in the report."""
 
 from collections.abc import Iterator
 
@@ -15,10 +15,15 @@ from wired_union.subjects.timing.lanes import lanes_of, room_left
 from wired_union.subjects.timing.loops import LOOPS
 from wired_union.subjects.timing.picture import chain_picture
 from wired_union.subjects.timing.picture_air import link_words
+from wired_union.subjects.timing.picture_bode import bode_picture
 from wired_union.subjects.timing.picture_buses import bus_words, message_words
 from wired_union.subjects.timing.picture_lanes import lanes_picture, lanes_words, load_words, task_words
 from wired_union.subjects.timing.picture_loop import loop_picture
+from wired_union.subjects.timing.picture_spread import age_words, moved_words, sampling_words, spread_words
+from wired_union.subjects.timing.picture_way import way_picture
+from wired_union.subjects.timing.signals import SIGNALS, signal_words
 from wired_union.subjects.timing.tasks import TASKS
+from wired_union.subjects.timing.ways import WAYS, way_words
 from wired_union.units import show
 
 WIDE = 760.0
@@ -27,7 +32,7 @@ WIDE = 760.0
 def section(assessment: Assessment, kit: Kit) -> Section:
     """Each chain with its bars, then what it passes through."""
     blocks = [*_chains(assessment, kit), *_tasks(assessment, kit), *_buses(assessment), *_loops(assessment, kit),
-              *_links(assessment)]  # fmt: skip
+              *_links(assessment), *_wires(assessment), *_ways(assessment, kit)]  # fmt: skip
     return Section("From something sensed to something done", tuple(blocks) or (Block(text="No signal chain yet."),))
 
 
@@ -38,6 +43,9 @@ def _chains(assessment: Assessment, kit: Kit) -> Iterator[Block]:
             "; ".join(chain.missing))  # fmt: skip
         yield Block(text=f"{name}: {text}", tone="heading")
         limit = chain_measure(assessment, chain).limit
+        told = (spread_words(chain, limit), age_words(chain), *sampling_words(chain), moved_words(assessment, chain))
+        if latency:
+            yield Block(text=" ".join(filter(None, told)))
         if limit is not None or chain is assessment.of(TIMING).chains[0]:
             yield Block(svg=to_svg(chain_picture(chain, kit, WIDE, limit), label=name))
 
@@ -69,6 +77,8 @@ def _loops(assessment: Assessment, kit: Kit) -> Iterator[Block]:
         left = f"{r.left_deg:.0f}° of phase margin left" if r.left_deg is not None else "not known yet"
         yield Block(text=f"Control loop {r.loop.name}: {left}. {loop_words(r)}", tone="heading")
         yield Block(svg=to_svg(loop_picture(r, kit, WIDE), label=r.loop.name))
+        if r.known and not r.switches:
+            yield Block(svg=to_svg(bode_picture(r, kit, WIDE), label=f"{r.loop.name}, over frequency"))
 
 
 def _links(assessment: Assessment) -> Iterator[Block]:
@@ -78,3 +88,17 @@ def _links(assessment: Assessment) -> Iterator[Block]:
         rows = tuple((r.link.name, link_words(r), r.verdict.value) for r in links)
         yield Block(head=("link", "at the worst", "verdict"), rows=rows)
         yield Block(text=RULES, tone="note")
+
+
+def _wires(assessment: Assessment) -> Iterator[Block]:
+    wires = assessment.of(SIGNALS)
+    if wires:
+        yield Block(text="Pulses, samples and edges", tone="heading")
+        rows = tuple((r.signal.name, r.signal.kind, signal_words(r), r.verdict.value) for r in wires)
+        yield Block(head=("wire", "kind", "at the worst", "verdict"), rows=rows)
+
+
+def _ways(assessment: Assessment, kit: Kit) -> Iterator[Block]:
+    for r in assessment.of(WAYS):
+        yield Block(text=f"Way driven by counting: {r.way.name}, {way_words(r)}", tone="heading")
+        yield Block(svg=to_svg(way_picture(r, kit, WIDE), label=r.way.name))

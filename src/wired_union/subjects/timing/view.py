@@ -242,7 +242,7 @@ class TimingView(View):
         field.show_text("" if speed is None else units.show(speed, "m/s"))
         field.committed.connect(lambda value: self.store.attempt_or(
             field.complain, edits.set_chain, result.chain.id, moves_m_s=value))  # fmt: skip
-        self.moves = field
+        field.line.setPlaceholderText("as Motion rolls")
         form.add("moves at", field, "The machine, or what it aims at: how far it is meanwhile")
         column.addWidget(form)
 
