@@ -7,12 +7,14 @@ import pytest
 from builders import a_project
 from wired_union.kernel.results import Verdict
 from wired_union.physics.packet import pack
+from wired_union.picture.shapes import Kit, rough_ruler
 from wired_union.project.errors import ProjectError
 from wired_union.project.timing_model import Bus, Message, Packet, PacketField
 from wired_union.subjects import assess
 from wired_union.subjects.timing.buses import BUSES
 from wired_union.subjects.timing.files_can import CanLog, can_words, dbc_of, laid_on, read_can_log, take_dbc
 from wired_union.subjects.timing.packets import fields_of
+from wired_union.subjects.timing.picture_log import gaps_picture
 
 PACKET = Packet(id="p", name="Pack", checksum="none", framing="none", fields=(
     PacketField(id="v", name="voltage", least=9.0, most=16.0, resolution=0.01, unit="V"),
@@ -104,6 +106,12 @@ def test_a_log_of_each_format_is_laid_over_and_the_first_late_one_is_named(tmp_p
     drive = next(x for x in laid_on(result, log) if x.name == "Drive")
     assert (drive.count, drive.late, drive.lost) == (98, 1, 2)
     assert drive.first_late_s == pytest.approx(0.54, abs=2e-3)
+    red = [
+        s
+        for s in gaps_picture(log, laid_on(result, log), Kit(1.0, rough_ruler), 400.0).shapes
+        if getattr(s, "fill", "") == "breaks"
+    ]
+    assert len(red) == 1
     assert "Drive came up to 60" in can_words(log, laid_on(result, log))
 
 

@@ -15,7 +15,7 @@ from wired_union.project.loop_model import Loop
 from wired_union.project.timing_model import Event
 from wired_union.subjects import assess
 from wired_union.subjects.timing.fit_step import fitted, read_step
-from wired_union.subjects.timing.loops import LOOPS
+from wired_union.subjects.timing.loops import LOOPS, gain_range
 from wired_union.subjects.timing.picture_bode import bode_picture, bode_points
 from wired_union.subjects.timing.picture_loop import loop_picture, loop_rows
 from wired_union.subjects.timing.picture_roots import roots_at, roots_picture, settles_to
@@ -166,6 +166,21 @@ def test_the_gain_up_to_which_it_settles_is_the_edge():
     for share, settles in ((0.98, True), (1.02, False)):
         (near,) = of({**AIMING, "dead_s": 0.3, "control_gain": 0.7 * edge * share})
         assert near.sampled_settles is settles
+
+
+def test_the_range_of_a_gain_that_one_setting_holds_ends_where_it_swings():
+    figures = {**AIMING, "dead_s": 0.3, "control_gain": 0.7}
+    (found,) = of(figures)
+    low, high = gain_range(found)
+    assert low == pytest.approx(1 / 30)  # an integrator settles however weak it is
+    for share, settles in ((0.99, True), (1.01, False)):
+        (near,) = of({**figures, "plant_gain": high * share})
+        assert near.sampled_settles is settles
+    # of a plant that predicts with the gain it was told, both ways are wrong
+    (ahead,) = of({**AIMING, "predicts_s": 1.2})
+    assert gain_range(ahead)[1] < 10
+    (circles,) = of(AIMING)
+    assert gain_range(circles) == (1.0, 1.0)
 
 
 def test_every_picture_of_every_kind_is_drawn():

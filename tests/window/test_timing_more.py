@@ -154,6 +154,7 @@ def test_a_log_of_packets_is_laid_over_its_link(window, timing, tmp_path):
     path = tmp_path / "packets.csv"
     path.write_text("time,number,snr,distance\n0,1,3,100\n60,2,1,300\n240,5,-4,800\n")
     timing.shared.files.read_packets(path)
+    assert timing.shared.files.canvas.picture.shapes
     link = window.store.project.concept.radio_links[0]
     assert [h.distance_m for h in link.heard] == [100, 300, 800]
 
@@ -169,6 +170,7 @@ def test_a_bus_takes_a_dbc_and_a_log_is_laid_over_it(window, timing, tmp_path, q
             writer(can.Message(timestamp=1.0 + 0.02 * n, arbitration_id=1, data=bytes(8), is_extended_id=False))
     timing.shared.files.read_can_log(path)
     qtbot.waitUntil(lambda: "every message came in time" in timing.shared.files.said.text(), timeout=10_000)
+    assert timing.shared.files.canvas.picture.shapes
     dbc = tmp_path / "more.dbc"
     dbc.write_text(
         'VERSION ""\n\nBU_:\n\nBO_ 291 Battery: 4 Vector__XXX\n SG_ Volts : 7|16@0+ (0.01,0) [0|60] "V" Vector__XXX\n'

@@ -70,7 +70,7 @@ def _safe(text: str) -> str:
 
 
 def read_runs(text: str, tasks: Sequence[Task]) -> dict[str, Runs]:
-    """Measured runs by the id of their task, from a table with the columns task, and start and stop, or run or high-water.
+    """Measured runs by the id of their task, from a table of task, and start and stop, or run or high-water.
 
     Times are seconds, or have their unit: "3.2 ms". Raises ProjectError, with the line, for what cannot be read.
     """

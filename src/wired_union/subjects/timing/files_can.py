@@ -115,6 +115,7 @@ class CanLog(Struct, frozen=True):
 class OnTheBus(Struct, frozen=True):
     """A message as the log has it beside what was worked out."""
 
+    id: str
     name: str
     count: int
     widest_s: float
@@ -171,7 +172,8 @@ def _on(m: MessageResult, times: Array) -> OnTheBus:
     allowed = every + max(worst - m.time_s, 0.0)
     late = np.flatnonzero(gaps > allowed + SPARE_S)
     lost = int(np.maximum(np.round(gaps[late] / every) - 1, 0).sum())
-    return OnTheBus(m.message.name, len(times), float(gaps.max()) if len(gaps) else 0.0, allowed, len(late),
+    widest = float(gaps.max()) if len(gaps) else 0.0
+    return OnTheBus(m.message.id, m.message.name, len(times), widest, allowed, len(late),
                     float(times[late[0] + 1]) if len(late) else None, lost)  # fmt: skip
 
 

@@ -1,6 +1,7 @@
 """Control loops: what is controlled, the delay of a chain, margins with it and without, what never comes to rest."""
 
 import math
+from collections.abc import Callable
 from functools import cached_property
 from itertools import product
 
@@ -313,6 +314,40 @@ def with_margins(found: LoopResult) -> LoopResult:
         return replace(found, margins=told, sampled_settles=settles)
     whole = plant.times(law_of(loop))
     return replace(found, margins=margins(whole, late), settles=is_stable(whole), sampled_settles=settles)
+
+
+LEAST_GAIN, MOST_GAIN, HALVINGS = 1 / 30, 30.0, 12
+"""Shares of a plant's gain between which it is looked at whether its controller still holds it."""
+
+
+def gain_range(found: LoopResult) -> tuple[float, float]:
+    """Shares of the plant's gain from and up to which it settles as it runs; the same where it does not now."""
+    assert found.plant is not None
+    plant = found.plant
+
+    def settles(share: float) -> bool:
+        other = Transfer(tuple(share * x for x in plant.numerator), plant.denominator)
+        run = found.linear()
+        run = replace(run, model=run.model or plant) if run.ahead else run
+        swing = sampled_swing(other, run)
+        if swing is not None:
+            return swing < 1 - 1e-12
+        return _left_deg(found.loop, other, found.delay_s or 0.0) > 0
+
+    if not settles(1.0):
+        return 1.0, 1.0
+    return _edge(settles, LEAST_GAIN), _edge(settles, MOST_GAIN)
+
+
+def _edge(settles: Callable[[float], bool], end: float) -> float:
+    """The last share from 1 towards an end at which it still settles, by halving."""
+    if settles(end):
+        return end
+    inside, outside = 1.0, end
+    for _ in range(HALVINGS):
+        middle = math.sqrt(inside * outside)
+        inside, outside = (middle, outside) if settles(middle) else (inside, middle)
+    return inside
 
 
 def _read(project: Project) -> tuple[object, ...]:

@@ -11,7 +11,7 @@ from wired_union.physics.battery import Array
 from wired_union.physics.sampled import step_response
 from wired_union.picture.axis import ticks
 from wired_union.picture.shapes import Kit, Line, Picture, Poly, Shape, hint_picture, kept_inside
-from wired_union.subjects.timing.loops import LoopResult
+from wired_union.subjects.timing.loops import LEAST_GAIN, MOST_GAIN, LoopResult, gain_range
 from wired_union.units import show
 
 HIGH, TOP, BOTTOM = 168.0, 1.9, -0.35
@@ -93,7 +93,7 @@ def loop_rows(r: LoopResult, *, whole: bool = True) -> list[Row]:
         Row("Lost to the delay", f"−{m.phase_lost_deg:.0f}°"),
         Row("Margin left", f"{m.margin_left_deg:.0f}°".replace("-", "−"), tone),
         Row("Could still bear", show(bears, "s") if bears > 0 else "none", tone),
-        *([*_span_rows(r), *rest_rows(r)] if whole else []),
+        *([*_span_rows(r), *gain_rows(r), *rest_rows(r)] if whole else []),
         *([Row("Aim is off by", f"{r.aim_deg:.1f}°")] if r.aim_deg is not None else []),
     ]
 
@@ -105,6 +105,19 @@ def _span_rows(r: LoopResult) -> list[Row]:
         return []
     tone = "breaks" if span[0] <= 0 else ""
     return [Row("If it is 30 % off", f"{span[0]:.0f}° to {span[1]:.0f}°".replace("-", "−"), tone)]
+
+
+def gain_rows(r: LoopResult) -> list[Row]:
+    """The range of the plant's gain, or of a distance that sets it, over which these settings hold."""
+    if not r.known or r.switches or not r.sampled_settles:
+        return []
+    low, high = gain_range(r)
+    if not low < high:
+        return []
+    any_less, any_more = low <= LEAST_GAIN, high >= MOST_GAIN
+    words = {(True, True): "any", (True, False): f"up to {high:.2g}", (False, True): f"from {low:.2g} up",
+             (False, False): f"{low:.2g} to {high:.2g}"}[any_less, any_more]  # fmt: skip
+    return [Row("Holds for its gain ×", words)]
 
 
 def rest_rows(r: LoopResult) -> list[Row]:

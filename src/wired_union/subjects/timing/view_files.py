@@ -1,32 +1,38 @@
 """What Timing saves and reads besides lanes: a DBC, logs of a bus and of packets, link budgets, heard strengths."""
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable
 from functools import partial
 from pathlib import Path
-from typing import Any
 
 from PyQt6.QtWidgets import QFileDialog, QMessageBox, QVBoxLayout, QWidget
 
+from wired_union.picture.shapes import Picture
 from wired_union.project.documents import DocumentError, write_bytes
 from wired_union.project.errors import ProjectError
-from wired_union.subjects.timing.air import AIR, LinkResult
+from wired_union.subjects.timing.air import AIR, LinkResult, noise_dbm
 from wired_union.subjects.timing.buses import BUSES, BusResult
 from wired_union.subjects.timing.edits_shared import set_link
 from wired_union.subjects.timing.files_air import PacketLog, heard_of, links_csv, packet_log_words, read_packet_log
 from wired_union.subjects.timing.files_can import CanLog, can_words, dbc_of, laid_on, read_can_log, take_dbc
-from wired_union.ui.fields import button, label
+from wired_union.subjects.timing.picture_log import gaps_picture, strengths_picture
+from wired_union.ui.canvas import Canvas
+from wired_union.ui.fields import button, empty, label
 from wired_union.ui.store import Store
+from wired_union.ui.theme import Theme
 from wired_union.ui.worker import Worker
 
+Said = tuple[str, Callable[[float, float], Picture]]
 Action = tuple[str, Callable[[str], object]]
 
 
 class FileActions(QWidget):
     """Buttons for one bus or one radio link, and under them what a log says."""
 
-    def __init__(self, store: Store) -> None:
+    def __init__(self, store: Store, theme: Theme, said: dict[str, Said]) -> None:
+        """`said` keeps what logs said, by what they are of: a panel is made anew with each edit."""
         super().__init__()
-        self._store = store
+        self._kept = said
+        self._store, self._theme = store, theme
         self._worker = Worker(self)
         self._worker.told.connect(self._told)
         self._worker.failed.connect(lambda _, text: self._sorry("The log was not read", text))
@@ -35,6 +41,7 @@ class FileActions(QWidget):
         self._column = QVBoxLayout(self)
         self._column.setContentsMargins(0, 0, 0, 0)
         self.said = label("", "mute", wrap=True)
+        self._drawn = QVBoxLayout()
 
     def for_bus(self, bus_id: str) -> "FileActions":
         """Of a CAN bus."""
@@ -56,6 +63,9 @@ class FileActions(QWidget):
         for text, act in actions:
             self._column.addWidget(button(text, partial(act, of), kind="link"))
         self._column.addWidget(self.said)
+        self._column.addLayout(self._drawn)
+        if of in self._kept:
+            self._show(self._kept[of])
 
     def _bus(self) -> BusResult:
         return next(b for b in self._store.assessment.of(BUSES) if b.bus.id == self._of)
@@ -101,14 +111,27 @@ class FileActions(QWidget):
         """Read a log off the interface thread, saying how far it is, and lay it over what was worked out."""
         result = self._bus()
 
-        def steps() -> Iterator[Any]:
-            for step in read_can_log(path, result):
-                yield can_words(step, laid_on(result, step)) if isinstance(step, CanLog) else f"{step} frames read…"
+        self._worker.start(0, lambda: read_can_log(path, result))
 
-        self._worker.start(0, steps)
+    def _told(self, _: int, step: object) -> None:
+        if not isinstance(step, CanLog):
+            self.said.setText(f"{step} frames read…")
+            return
+        laid = laid_on(self._bus(), step)
+        self._say(can_words(step, laid), lambda w, h: gaps_picture(step, laid, self._theme.kit, w))
 
-    def _told(self, _: int, text: object) -> None:
-        self.said.setText(str(text))
+    def _say(self, words: str, layout: Callable[[float, float], Picture]) -> None:
+        self._kept[self._of] = words, layout
+        self._show(self._kept[self._of])
+
+    def _show(self, said: Said) -> None:
+        """What a log says, and a picture of it under that; the one before goes."""
+        words, layout = said
+        self.said.setText(words)
+        empty(self._drawn)
+        self.canvas = Canvas(self._theme, name="The log over time")
+        self.canvas.show_layout(layout)
+        self._drawn.addWidget(self.canvas)
 
     def _open_packets(self, _: str) -> None:
         path, _kind = QFileDialog.getOpenFileName(self, "Packets: time, snr, distance, number", "", "CSV (*.csv)")
@@ -122,8 +145,9 @@ class FileActions(QWidget):
     def _take_packets(self, path: Path) -> None:
         result = self._link()
         log: PacketLog = read_packet_log(path.read_text(encoding="utf-8", errors="replace"), result.link.every_s)
-        words = packet_log_words(result, log)
-        self.said.setText(words)
+        least = None if result.sensitivity_dbm is None else result.sensitivity_dbm - noise_dbm(result.link)
+        kit = self._theme.kit
+        self._say(packet_log_words(result, log), lambda w, h: strengths_picture(log, least, kit, w))
         try:
             heard = heard_of(log)
         except ProjectError:

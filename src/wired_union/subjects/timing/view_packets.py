@@ -5,7 +5,7 @@ from pathlib import Path
 from typing import Any
 
 import numpy as np
-from PyQt6.QtWidgets import QFileDialog, QMessageBox, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QMessageBox, QVBoxLayout, QWidget
 
 from wired_union.project.documents import DocumentError, write_bytes
 from wired_union.project.timing_model import Packet, PacketField
@@ -22,6 +22,14 @@ from wired_union.ui.store import Store
 from wired_union.ui.theme import Theme
 
 FIELDS = (("least", "from"), ("most", "to"), ("resolution", "in steps of"))
+
+
+USUAL = {
+    "flag": (1.0, "Yes or no: one bit"), "identity": (15.0, "Who sends it: one of 16"),
+    "answer": (1.0, "A request, or the answer to one: one bit"),
+    "sequence": (255.0, "Counts up: what is lost is seen"),
+}  # fmt: skip
+"""What many packets have besides numbers."""
 
 
 class PacketsCard(ListCard):
@@ -79,6 +87,11 @@ class PacketsCard(ListCard):
             form.add("", button(f"without {field.name}", gone, kind="link"))
             column.addWidget(form)
         column.addWidget(button("+ a field", partial(self.add_field, packet.id), kind="link"))
+        row = QHBoxLayout()
+        for name, (most, tip) in USUAL.items():
+            add = partial(self._store.attempt, add_field, packet.id, name, least=0.0, most=most, resolution=1.0)
+            row.addWidget(button(f"+ {name}", add, kind="link", tip=tip))
+        column.addLayout(row)
         for text, write, suffix in (("save as Python", python_code, "py"), ("save as C", c_code, "h")):
             made = button(text, partial(self._save, packet, write, suffix), kind="link")
             made.setEnabled(bool(packet.fields))

@@ -41,7 +41,7 @@ from wired_union.subjects.timing.picture_lanes import lanes_picture, lanes_words
 from wired_union.subjects.timing.picture_packet import packet_words
 from wired_union.subjects.timing.signals import SIGNALS, signal_words
 from wired_union.subjects.timing.tasks import TASKS, ProcessorResult
-from wired_union.subjects.timing.view_files import FileActions
+from wired_union.subjects.timing.view_files import FileActions, Said
 from wired_union.subjects.timing.view_slide import decade_slider, rank_slider
 from wired_union.subjects.timing.ways import WAYS, way_words
 from wired_union.subjects.timing.words_shared import EMPTIES, WORDS, WORDS_OF, unused
@@ -87,6 +87,7 @@ class SharedCards(QWidget):
         self.lanes: dict[str, Canvas] = {}
         self.logs: dict[str, Log] = {}
         self.watched: dict[str, Any] = {}
+        self.said: dict[str, Said] = {}
         self._worker = Worker(self)
         self._worker.told.connect(self._log_told)
         self._worker.failed.connect(self._log_failed)
@@ -248,10 +249,10 @@ class SharedCards(QWidget):
             column.addWidget(button("+ a message", add, kind="link"))
             column.addWidget(button("save all messages as CSV", self._save_messages, kind="link"))
             if value.kind == "can":
-                self.files = FileActions(self._store).for_bus(value.id)
+                self.files = FileActions(self._store, self._theme, self.said).for_bus(value.id)
                 column.addWidget(self.files)
         if isinstance(value, RadioLink):
-            self.files = FileActions(self._store).for_link(value.id)
+            self.files = FileActions(self._store, self._theme, self.said).for_link(value.id)
             column.addWidget(self.files)
         away = partial(self._store.attempt, EDITS[picked.room][1], value_id=value.id)
         column.addWidget(button(f"take {value.name} away", away, kind="link"))
