@@ -48,6 +48,11 @@ def test_a_heater_that_only_switches_swings_by_its_band_and_its_delay():
     assert of({**HEATER, "swings": 5.0})[0].verdict is Verdict.BREAKS
 
 
+def test_a_heater_may_turn_a_whole_period_late_whatever_a_run_shows():
+    (found,) = of({**HEATER, "sample_s": 7.0, "dead_s": 0.0})
+    assert found.swing == pytest.approx(120 - 59 * math.exp(-7 / 60) - 61 * math.exp(-7 / 60) + 2 * math.exp(-7 / 60))
+
+
 def test_a_heater_too_weak_never_gets_there_and_one_without_figures_is_unknown():
     weak = assess(looped({**HEATER, "most": 6.0}))
     assert any("never gets there" in f.title for f in weak.findings)
@@ -105,6 +110,18 @@ def test_a_cascade_is_its_inner_loop_closed_and_summed_up():
     assert outer.quick_rad_s == pytest.approx(20.0, rel=0.6)
     (alone,) = of({"plant": "over an inner loop", "inside": ""})
     assert alone.verdict is Verdict.UNKNOWN
+
+
+def test_a_cascade_takes_the_delay_of_the_loop_inside_with_it():
+    """By complex numbers at the crossover: L/(1 + L) of the inner loop with e^(−jωτ), and 1/jω outside."""
+    inner = {"plant": "first order", "plant_gain": 2.0, "time_constant_s": 0.1, "control_gain": 0.5, "integral_s": 0.1,
+             "sample_s": 0.001, "dead_s": 0.08}  # fmt: skip
+    _, outer = of(inner, {"plant": "over an inner loop", "inside": "l0", "control_gain": 1.5, "sample_s": 0.001})
+    w = outer.margins.crossover_rad_s
+    loop = 0.5 * (1 + 1 / (0.1j * w)) * 2 / (0.1j * w + 1) * np.exp(-1j * w * 0.0805)
+    whole = 1.5 / (1j * w) * loop / (1 + loop)
+    assert abs(whole) == pytest.approx(1.0, rel=1e-3)
+    assert outer.margins.phase_margin_deg == pytest.approx(180 + math.degrees(np.angle(whole)), abs=0.2)
 
 
 def test_an_outer_loop_as_quick_as_its_inner_one_is_told():

@@ -96,6 +96,13 @@ def test_what_is_not_known_is_unknown_and_so_is_its_chain():
     assert chain.latency is None
 
 
+@pytest.mark.parametrize("lacks", ["source_ohm", "settle_s", "highest_hz", "disturbed_hz", "needed_bits"])
+def test_each_figure_of_a_converter_is_asked(lacks):
+    found = of(wired(**{k: v for k, v in ANALOGUE.items() if k != lacks}))
+    assert found.verdict is Verdict.UNKNOWN
+    assert len(found.missing) == 1
+
+
 def test_a_poll_must_come_between_two_edges():
     def polled(period):
         return of(

@@ -5,6 +5,7 @@ import numpy as np
 import pytest
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QPushButton
 
 from wired_union.kernel.results import Verdict
 from wired_union.subjects.timing.assess import TIMING
@@ -105,10 +106,14 @@ def test_a_table_that_is_no_step_is_told_and_nothing_changes(window, timing, tmp
     assert window.store.project == before
 
 
-def test_a_rule_that_predicts_is_taken_from_the_panel(window, timing):
+def test_a_rule_that_predicts_is_taken_from_the_panel(window, timing, qtbot):
     before = window.store.project
     window.store.pick(SharedPick("control_loops", "heading-to-a-marker"))
-    rule = named(timing, "both roots alike, predicting")
+    words = "both roots alike, predicting"
+    qtbot.waitUntil(
+        lambda: any(b.text().startswith(words) for b in timing.panel.findChildren(QPushButton)), timeout=10_000
+    )
+    rule = named(timing, words)
     QTest.mouseClick(rule, Qt.MouseButton.LeftButton)
     found = next(r for r in window.store.assessment.of(LOOPS) if r.loop.id == "heading-to-a-marker")
     assert found.loop.controller == "state feedback"

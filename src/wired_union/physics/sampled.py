@@ -3,9 +3,11 @@
 import math
 from collections.abc import Sequence
 from functools import lru_cache
+from operator import mul
 
 import numpy as np
 from msgspec import Struct
+from numpy.typing import NDArray
 
 from wired_union.physics.battery import Array
 from wired_union.physics.loops import FILTERED, LoopDelay, Transfer
@@ -15,7 +17,7 @@ MOST_LATE = 40
 """Periods of delay up to which a sampled loop is looked at exactly; beyond, its period is short against its delay."""
 MOST_AHEAD = 120
 """The same of a loop that no smooth one stands for: one that predicts, or feeds back its speed."""
-TERMS, FREQUENCIES, LARGEST = 14, 400, 1e6
+TERMS, FREQUENCIES, BISECTIONS, LARGEST, FINEST = 14, 240, 30, 1e6, 1e15
 
 
 class Sampled(Struct, frozen=True):
@@ -134,42 +136,45 @@ def _ahead(plant: Transfer, c: Sampled) -> tuple[Array, list[Array]]:
 
 
 class _Controller:
-    """Its memory between two runs."""
+    """Its memory between two runs. Plain numbers: for so few of them they are quicker than arrays."""
 
     def __init__(self, plant: Transfer, c: Sampled) -> None:
         self._c, space = c, space_of(plant)
-        self._moved, added = _ahead(plant, c)
-        self._y, self._v = space.c, space.v
+        far, added = _ahead(plant, c)
+        self._sees = space.c.tolist()
+        self._y, self._v = (space.c @ far).tolist(), (space.v @ far).tolist()
+        shown = far @ space.c / float(space.c @ space.c)
+        self._shown_y, self._shown_v = float(space.c @ shown), float(space.v @ shown)
         self._older = [(float(space.c @ x), float(space.v @ x)) for x in added]
         self._outputs = [0.0] * max(c.ahead, 1)
         self._summed = self._before = self._slope = self._shown = 0.0
         self._on = False
         self._random = np.random.default_rng(0)
+        self._rough = bool(c.backlash or c.noise or c.quantum or math.isfinite(c.sees))
 
-    def output(self, x: Array) -> float:
+    def output(self, x: list[float]) -> float:
         """What it gives for an instant's states."""
         c = self._c
-        x = self._seen(x)
-        ahead = self._moved @ x if c.ahead else x
-        y, v = float(self._y @ ahead), float(self._v @ ahead)
-        for (dy, dv), given in zip(self._older, self._outputs, strict=False):
-            y, v = y + dy * given, v + dv * given
+        y, v = dot(self._y, x), dot(self._v, x)
+        if self._rough:
+            off = self._off(dot(self._sees, x))
+            y, v = y + self._shown_y * off, v + self._shown_v * off
+        if c.ahead:
+            for (dy, dv), given in zip(self._older, self._outputs, strict=False):
+                y, v = y + dy * given, v + dv * given
         u = self._switched(y) if c.switches is not None else self._law(y, v)
         self._outputs = [u, *self._outputs[:-1]]
         return u
 
-    def _seen(self, x: Array) -> Array:
-        """States as the sensor shows them: play, noise, range and steps touch what is seen, not its speed."""
+    def _off(self, y: float) -> float:
+        """By how much its sensor shows another value: play, noise, range and steps; its speed is not touched."""
         c = self._c
-        if not (c.backlash or c.noise or c.quantum or math.isfinite(c.sees)):
-            return x
-        y = float(self._y @ x)
         self._shown = min(max(self._shown, y - c.backlash / 2), y + c.backlash / 2)
         shown = self._shown + (c.noise * float(self._random.standard_normal()) if c.noise else 0.0)
         shown = min(max(shown, -c.sees), c.sees)
-        shown = round(shown / c.quantum) * c.quantum if c.quantum else shown
-        first = float(self._y @ self._y)
-        return x + self._y / first * (shown - y)
+        if c.quantum and abs(shown) < FINEST * c.quantum:  # finer steps than floats have are none
+            shown = round(shown / c.quantum) * c.quantum
+        return shown - y
 
     def _switched(self, y: float) -> float:
         c = self._c
@@ -208,21 +213,26 @@ def run_of(plant: Transfer, controller: Sampled, until_s: float, points: int = 4
     ad, bd = held(space.a, space.b, dt)
     count = round(until_s / dt)
     late = min(round(controller.delay_s / dt), count)
-    given = np.zeros(count + late + fine + 1)
-    x = np.zeros(len(space.b))
-    seen: Array = np.zeros(count)
-    law = _Controller(plant, controller)
+    rows, added, sees = ad.tolist(), bd.tolist(), space.c.tolist()
+    given, seen = [0.0] * (count + late + fine + 1), [0.0] * count
+    x, law, far = [0.0] * len(added), _Controller(plant, controller), LARGEST * max(controller.step, 1e-9)
     for k in range(count):
-        y = float(space.c @ x)
+        y = dot(sees, x)
         seen[k] = y
         if k % fine == 0:
-            given[k + late : k + late + fine] = law.output(x)
-        x = np.asarray(ad @ x + bd * given[k], dtype=float)
-        if not np.isfinite(x).all() or abs(y) > LARGEST * max(controller.step, 1e-9):
-            seen[k:] = y
+            given[k + late : k + late + fine] = [law.output(x)] * fine
+        u = given[k]
+        x = [dot(row, x) + b * u for row, b in zip(rows, added, strict=True)]
+        if not -far < y < far:
+            seen[k:] = [y] * (count - k)
             break
     times: Array = np.arange(count, dtype=float) * dt
-    return Run(times, seen, given[late : late + count])
+    return Run(times, np.array(seen), np.array(given[late : late + count]))
+
+
+def dot(row: list[float], x: list[float]) -> float:
+    """Sum of products of two short lists."""
+    return sum(map(mul, row, x))
 
 
 def step_response(plant: Transfer, controller: Sampled, until_s: float, points: int = 400) -> tuple[Array, Array]:
@@ -350,43 +360,60 @@ def sampled_margins(plant: Transfer, controller: Sampled) -> LoopDelay | None:
 
     The loop must settle. The phase that the delay takes is told apart from what is left.
     """
+    opened = _Opened(plant, controller)
     waves = np.geomspace(1e-5, 1.0, FREQUENCIES) * math.pi / controller.period_s
-    size = np.log(np.abs(open_loop(plant, controller, waves)))
+    size = np.log(np.abs(opened.at(waves)))
     at = np.flatnonzero(size[:-1] * size[1:] <= 0)
-    found = []
-    for i in at:
-        w = _crossing(plant, controller, float(waves[i]), float(waves[i + 1]))
-        left = (180.0 + math.degrees(float(np.angle(open_loop(plant, controller, np.array([w]))[0])))) % 360.0
-        lost = math.degrees(w * controller.delay_s)
-        found.append(LoopDelay(w, left + lost, lost, left, controller.delay_s + math.radians(left) / w))
-    return min(found, key=lambda m: m.delay_margin_s, default=None)
+    if not len(at):
+        return None
+    crosses = _crossings(opened, waves[at], waves[at + 1], falls=size[at] > 0)
+    left = (180.0 + np.degrees(np.angle(opened.at(crosses)))) % 360.0
+    bears = controller.delay_s + np.radians(left) / crosses
+    n = int(np.argmin(bears))
+    lost = math.degrees(float(crosses[n]) * controller.delay_s)
+    return LoopDelay(float(crosses[n]), float(left[n]) + lost, lost, float(left[n]), float(bears[n]))
 
 
-def _crossing(plant: Transfer, c: Sampled, low: float, high: float) -> float:
-    falls = abs(open_loop(plant, c, np.array([low]))[0]) > 1
-    for _ in range(40):
-        middle = math.sqrt(low * high)
-        above = abs(open_loop(plant, c, np.array([middle]))[0]) > 1
-        low, high = (middle, high) if above == falls else (low, middle)
-    return math.sqrt(low * high)
+def _crossings(opened: "_Opened", low: Array, high: Array, falls: NDArray[np.bool_]) -> Array:
+    """Where the gain is 1, between frequencies on either side of it, all at once."""
+    for _ in range(BISECTIONS):
+        middle = np.sqrt(low * high)
+        above = (np.abs(opened.at(middle)) > 1) == falls
+        low, high = np.where(above, middle, low), np.where(above, high, middle)
+    found: Array = np.sqrt(low * high)
+    return found
 
 
 def open_loop(plant: Transfer, controller: Sampled, waves: Array) -> Array:
     """Frequency response once round, opened at the controller's output; complex, of the shape of `waves` (rad/s)."""
-    c, space = controller, space_of(plant)
-    late = math.floor(c.delay_s / c.period_s + 1e-9)
-    part = min(max(c.delay_s - late * c.period_s, 0.0), c.period_s)
-    before, first = held(space.a, space.b, part)
-    after, newer = held(space.a, space.b, c.period_s - part)
-    far, added = _ahead(plant, c)
-    once, older = after @ before, after @ first
-    z = np.exp(1j * np.asarray(waves) * c.period_s)
-    driven = older * z[:, None] ** -(late + 1) + newer * z[:, None] ** -late
-    states = np.linalg.solve(z[:, None, None] * np.eye(len(once)) - once, driven[..., None])[..., 0]
-    row = _law_at(c, z)[:, None] * space.c + c.speed_gain * space.v
-    back = sum(((row @ x) * z ** -(i + 1) for i, x in enumerate(added)), np.zeros(len(z), dtype=complex))
-    found: Array = ((row @ far) * states).sum(axis=1) / (1 + back)
-    return found
+    return _Opened(plant, controller).at(np.asarray(waves))
+
+
+class _Opened:
+    """A loop opened at its controller's output, ready to be asked at many frequencies."""
+
+    def __init__(self, plant: Transfer, controller: Sampled) -> None:
+        self._c, self._space = controller, space_of(plant)
+        c, space = controller, self._space
+        self._late = math.floor(c.delay_s / c.period_s + 1e-9)
+        part = min(max(c.delay_s - self._late * c.period_s, 0.0), c.period_s)
+        before, first = held(space.a, space.b, part)
+        after, self._newer = held(space.a, space.b, c.period_s - part)
+        self._far, self._added = _ahead(plant, c)
+        self._once, self._older = after @ before, after @ first
+
+    def at(self, waves: Array) -> Array:
+        """Its response at frequencies."""
+        c, space = self._c, self._space
+        z = np.exp(1j * waves * c.period_s)
+        driven = self._older * z[:, None] ** -(self._late + 1) + self._newer * z[:, None] ** -self._late
+        states = np.linalg.solve(z[:, None, None] * np.eye(len(self._once)) - self._once, driven[..., None])[..., 0]
+        row = _law_at(c, z)[:, None] * space.c + c.speed_gain * space.v
+        found: Array = ((row @ self._far) * states).sum(axis=1)
+        if not self._added:
+            return found
+        powers = z[:, None] ** -np.arange(1, len(self._added) + 1)
+        return found / (1 + ((row @ np.array(self._added).T) * powers).sum(axis=1))
 
 
 def _law_at(c: Sampled, z: Array) -> Array:

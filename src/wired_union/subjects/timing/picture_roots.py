@@ -11,7 +11,7 @@ from wired_union.picture.shapes import Box, Kit, Line, Picture, Ring, Shape, hin
 from wired_union.subjects.timing.loops import LoopResult
 from wired_union.units import show
 
-HIGH, GAINS, SPAN = 168.0, 60, 30.0
+HIGH, GAINS, SPAN = 168.0, 40, 30.0
 """Gains from a thirtieth of today's to thirty times."""
 
 

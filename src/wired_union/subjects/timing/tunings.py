@@ -20,7 +20,7 @@ CLOSED = 3.0
 """How many dead times the closed loop of the λ rule takes: common practice."""
 WANTED_DEG = 60.0
 """Margin to which today's ratio of P to I to D is scaled: common practice, 45 to 60."""
-HALVINGS, POINTS = 80, 800
+HALVINGS, SCALINGS, POINTS, MOST_PERIODS = 80, 22, 800, 4000
 Figures = dict[str, Any]
 PID: Figures = {"controller": "PID", "predicts_s": 0.0, "speed_gain": 0.0}
 
@@ -96,7 +96,7 @@ def same_ratio(r: LoopResult) -> Figures | None:
     low, high = r.loop.control_gain * 1e-3, r.loop.control_gain * 1e3
     if left(low) < WANTED_DEG:
         return None
-    for _ in range(HALVINGS // 2):
+    for _ in range(SCALINGS):
         middle = math.sqrt(low * high)
         low, high = (middle, high) if left(middle) >= WANTED_DEG else (low, middle)
     return {**PID, "control_gain": float(f"{low * 0.995:.3g}")}
@@ -146,7 +146,8 @@ def tried_on(r: LoopResult, rule: str, figures: Figures) -> Tuned | None:
     found = with_margins(replace(r, loop=r.loop.but(**figures), margins=None, settles=True, sampled_settles=True))
     if found.left_deg is None or found.left_deg <= 0:
         return None
-    told = step_told(run_of(r.plant, replace(found.sampled(), noise=0.0), 3 * span_s(found), POINTS), found.loop.step)
+    until = min(3 * span_s(found), MOST_PERIODS * found.loop.sample_s)
+    told = step_told(run_of(r.plant, replace(found.sampled(), noise=0.0), until, POINTS), found.loop.step)
     settles = told.settling_time_s if math.isfinite(told.settling_time_s) else None
     return Tuned(rule, figures, found.left_deg, told.overshoot, settles, found.noise_out)
 

@@ -18,7 +18,7 @@ from wired_union.subjects.timing.pick import SharedPick
 from wired_union.subjects.timing.picture_bode import bode_picture
 from wired_union.subjects.timing.picture_loop import loop_picture, loop_rows
 from wired_union.subjects.timing.picture_roots import roots_picture
-from wired_union.subjects.timing.tunings import taken, tunings
+from wired_union.subjects.timing.tunings import Tuned, taken, tunings
 from wired_union.subjects.timing.view_slide import decade_slider
 from wired_union.ui import ask
 from wired_union.ui.canvas import Canvas
@@ -27,6 +27,7 @@ from wired_union.ui.slider import FigureSlider
 from wired_union.ui.store import Store
 from wired_union.ui.theme import Theme
 from wired_union.ui.view import card
+from wired_union.ui.worker import Worker
 
 BESIDE = 250.0
 SLID = (("control_gain", "gain, P", ""), ("integral_s", "integral time, I", "s"),
@@ -51,6 +52,12 @@ class LoopCards(QWidget):
         self.responses: dict[str, Canvas] = {}
         self._rows: dict[str, QVBoxLayout] = {}
         self.modes: dict[tuple[str, str], QPushButton] = {}
+        self._worker = Worker(self)
+        self._worker.told.connect(self._rules_told)
+        self.destroyed.connect(self._worker.stop)
+        self._tuned: tuple[LoopResult | None, list[Tuned]] = (None, [])
+        self._whole: dict[str, LoopResult] = {}
+        """What is drawn with all that takes longer: it is not drawn again while it stays the same."""
         self.shown: dict[str, str] = {}
         """Which picture of each loop: its response, over frequency, or its roots."""
 
@@ -60,10 +67,14 @@ class LoopCards(QWidget):
         if list(self.responses) != [r.loop.id for r in found] or self._column.count() == 0:
             self._rebuild(found)
         for r in found:
-            self.show_loop(r, whole=True)
+            if self._whole.get(r.loop.id) is not r:
+                self.show_loop(r, whole=True)
 
     def show_loop(self, r: LoopResult, *, whole: bool = False) -> None:
         """Draw one loop as a result has it; what a plant that is off does only where there is time for it."""
+        self._whole = (
+            {**self._whole, r.loop.id: r} if whole else {k: v for k, v in self._whole.items() if k != r.loop.id}
+        )
         draw = PICTURES[self.shown.get(r.loop.id, "response")]
         self.responses[r.loop.id].show_layout(lambda w, h: draw(r, self._theme.kit, w))
         rows = self._rows[r.loop.id]
@@ -76,7 +87,7 @@ class LoopCards(QWidget):
 
     def _rebuild(self, found: tuple[LoopResult, ...]) -> None:
         empty(self._column)
-        self.responses, self._rows, self.modes = {}, {}, {}
+        self.responses, self._rows, self.modes, self._whole = {}, {}, {}, {}
         for r in found:
             self._column.addWidget(self._card(r))
         new = button("+ a control loop", self._add, kind="link")
@@ -143,15 +154,29 @@ class LoopCards(QWidget):
         self.fitted = label("", "mute", wrap=True)
         column.addWidget(button("take the plant from a measured step", partial(self._open_step, loop_id), kind="link"))
         column.addWidget(self.fitted)
+        self._rules = QVBoxLayout()
+        column.addLayout(self._rules)
         result = next(r for r in self._store.assessment.of(LOOPS) if r.loop.id == loop_id)
-        rules = tunings(result)
-        if rules:
-            column.addWidget(label("Settings by published rules", "heading"))
-        for tuned in rules:
-            figures: dict[str, Any] = taken(loop, tuned)
-            take = partial(self._store.attempt, set_loop, value_id=loop_id, **figures)
-            column.addWidget(button(wrapped(tuned.words, self._theme, BESIDE), take, kind="link"))
+        if self._tuned[0] is result:
+            self._show_rules(result, self._tuned[1])
+        else:  # it takes more than a frame
+            self._worker.start(0, lambda: iter([(result, tunings(result))]))
         return held
+
+    def _rules_told(self, _: int, told: tuple[LoopResult, list[Tuned]]) -> None:
+        result, rules = self._tuned = told
+        picked = self._store.picked(SharedPick)
+        if picked == SharedPick("control_loops", result.loop.id) and result in self._store.assessment.of(LOOPS):
+            self._show_rules(result, rules)
+
+    def _show_rules(self, result: LoopResult, rules: list[Tuned]) -> None:
+        """What published rules say, a button each."""
+        if rules:
+            self._rules.addWidget(label("Settings by published rules", "heading"))
+        for tuned in rules:
+            figures = taken(result.loop, tuned)
+            take = partial(self._store.attempt, set_loop, value_id=result.loop.id, **figures)
+            self._rules.addWidget(button(wrapped(tuned.words, self._theme, BESIDE), take, kind="link"))
 
     def _open_step(self, loop_id: str) -> None:
         path, _ = QFileDialog.getOpenFileName(self, "A measured step: time, value, input", "", "CSV (*.csv)")
