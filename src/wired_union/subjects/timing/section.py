@@ -44,7 +44,7 @@ def _chains(assessment: Assessment, kit: Kit) -> Iterator[Block]:
         yield Block(text=f"{name}: {text}", tone="heading")
         limit = chain_measure(assessment, chain).limit
         told = (spread_words(chain, limit), age_words(chain), *sampling_words(chain), moved_words(assessment, chain))
-        if latency:
+        if latency and limit is not None:
             yield Block(text=" ".join(filter(None, told)))
         if limit is not None or chain is assessment.of(TIMING).chains[0]:
             yield Block(svg=to_svg(chain_picture(chain, kit, WIDE, limit), label=name))
@@ -76,8 +76,9 @@ def _loops(assessment: Assessment, kit: Kit) -> Iterator[Block]:
     for r in assessment.of(LOOPS):
         left = f"{r.left_deg:.0f}° of phase margin left" if r.left_deg is not None else "not known yet"
         yield Block(text=f"Control loop {r.loop.name}: {left}. {loop_words(r)}", tone="heading")
-        yield Block(svg=to_svg(loop_picture(r, kit, WIDE), label=r.loop.name))
-        if r.known and not r.switches:
+        if r.verdict is not Verdict.HOLDS:
+            yield Block(svg=to_svg(loop_picture(r, kit, WIDE), label=r.loop.name))
+        if r.known and not r.switches and r.verdict is not Verdict.HOLDS:
             yield Block(svg=to_svg(bode_picture(r, kit, WIDE), label=f"{r.loop.name}, over frequency"))
 
 
@@ -101,4 +102,5 @@ def _wires(assessment: Assessment) -> Iterator[Block]:
 def _ways(assessment: Assessment, kit: Kit) -> Iterator[Block]:
     for r in assessment.of(WAYS):
         yield Block(text=f"Way driven by counting: {r.way.name}, {way_words(r)}", tone="heading")
-        yield Block(svg=to_svg(way_picture(r, kit, WIDE), label=r.way.name))
+        if r.verdict is not Verdict.HOLDS:
+            yield Block(svg=to_svg(way_picture(r, kit, WIDE), label=r.way.name))
