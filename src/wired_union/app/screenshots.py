@@ -166,9 +166,19 @@ def _lanes(window: MainWindow) -> None:
 
 
 def _loops(window: MainWindow) -> None:
-    """A loop that rings since its pictures are old, over the radio and the packet."""
+    """Loops over frequency and by their roots, one that rings since its pictures are old."""
     pick = SharedPick("control_loops", "heading-to-a-marker")
-    _timing_at(window, pick, lambda view: view.loops.y() + view.loops.height() // 2 - MARGIN)
+    _timing_at(window, pick, lambda view: view.loops.y() - MARGIN)
+    view = _view(window, "timing")
+    assert isinstance(view, TimingView)
+    view.loops.show_picture("drive-speed", "over frequency")
+    view.loops.show_picture("way-driven", "roots")
+
+
+def _air(window: MainWindow) -> None:
+    """A radio link with what was heard of it, a way driven by counting, pulses and samples."""
+    pick = SharedPick("radio_links", "position-to-the-shore")
+    _timing_at(window, pick, lambda view: view.air.y() - MARGIN)
 
 
 def _timing_at(window: MainWindow, pick: SharedPick, place: Callable[[TimingView], int]) -> None:
@@ -258,7 +268,6 @@ def _formulas(window: MainWindow) -> None:
 
 _SCENES: tuple[tuple[str, Callable[[MainWindow], None]], ...] = (
     ("brief.png", _demo_brief),
-    ("parts.png", _go("parts", Selection(item="gearmotor"))),
     ("parts-rings.png", _parts_with_rings),
     ("concepts.png", _go("concepts", Selection(concept="b"))),
     ("candidates.png", _candidates),
@@ -269,6 +278,7 @@ _SCENES: tuple[tuple[str, Callable[[MainWindow], None]], ...] = (
     ("mass.png", _mass),
     ("timing.png", _lanes),
     ("loops.png", _loops),
+    ("air.png", _air),
     ("strength.png", _go("strength", StrengthPick("core-tube-in-its-guide"))),
     ("fit.png", _seeing),
     ("inserted-dark.png", _inserted),

@@ -69,7 +69,10 @@ def link_words(r: LinkResult) -> str:
         return f"{air}{busy}{there}{over}"
     above = f"{r.spare_db:.0f} dB above" if r.spare_db >= 0 else f"{-r.spare_db:.0f} dB below"
     ends = f", ends at {show(r.ends_m, 'm')}" if r.ends_m is not None else ""
-    heard = f"; heard {r.found.loss_db:+.0f} dB of that in the way".replace("-", "−") if r.found is not None else ""
+    heard = ""
+    if r.found is not None:
+        side = "weaker" if r.found.loss_db >= 0 else "stronger"
+        heard = f"; heard {abs(r.found.loss_db):.0f} dB {side} than worked out"
     return f"{air}{busy}{there}{over}; {above} what it needs{ends}{heard}"
 
 

@@ -88,6 +88,6 @@ def _margin(r: LoopResult, kit: Kit, x_of: object, gain_y: object, phase_y: obje
     return [
         Line(x, gain_y(0), x, phase_y(-180 + left), "mute", 1.0, (2.0, 3.0)),
         Line(x, phase_y(-180 + left), x, phase_y(-180), ink, 3.0),
-        kit.words(x + kit.px(6 if side == "start" else -6), phase_y(-180) - kit.px(9), words, "small", ink, bold=True,
+        kit.words(x + kit.px(6 if side == "start" else -6), phase_y(-180) + kit.px(10), words, "small", ink, bold=True,
                   anchor=side),
     ]  # fmt: skip

@@ -72,6 +72,7 @@ def roots_picture(r: LoopResult, kit: Kit, width: float) -> Picture:
         if gain is None
         else f"settles up to {gain:.2g} times today's gain"
     )
+    shapes.append(Box(left - 2, top + 1, kit.width(words, "small") + 4, kit.px(18), "card"))
     shapes.append(kit.words(left, top + kit.px(10), words, "small", "ink"))
     return Picture(width, high, kept_inside(shapes, kit, width))
 
