@@ -37,18 +37,10 @@ def roots_picture(r: LoopResult, kit: Kit, width: float) -> Picture:
         words = "It only switches" if r.switches else "Its delay is too many periods"
         return hint_picture(f"{words}: it has no roots to show. See its response.", kit, width)
     high, left, right, top = kit.px(HIGH), kit.px(8), width - kit.px(8), kit.px(8)
-    bottom = high - kit.px(20)
+    bottom, zero = high - kit.px(20), left + (right - left) * 0.72
     near = sorted(np.abs(now))
     reach = float(near[min(2, len(near) - 1)]) * 2.2
-    zero = left + (right - left) * 0.72
-
-    def at(s: complex) -> tuple[float, float]:
-        return zero + s.real / reach * (zero - left), (top + bottom) / 2 - s.imag / reach * (bottom - top) / 2
-
-    def inside(s: complex) -> bool:
-        return -reach <= s.real <= reach * (right - zero) / (zero - left) and abs(s.imag) <= reach
-
-    dot = kit.px(1.2)
+    words = _gain_words(settles_to(r))
     shapes: list[Shape] = [
         Box(zero, top, right - zero, bottom - top, "breaks_soft"),
         Line(left, (top + bottom) / 2, right, (top + bottom) / 2, "line"), Line(zero, top, zero, bottom, "mute"),
@@ -56,25 +48,39 @@ def roots_picture(r: LoopResult, kit: Kit, width: float) -> Picture:
         kit.words(zero - kit.px(6), bottom - kit.px(8), "dies away", "small", "mute", anchor="end"),
         kit.figures(left, bottom + kit.px(10), f"−{show(reach, '')}/s", "small", "mute"),
         kit.words(zero, bottom + kit.px(10), "0", "small", "mute", anchor="middle"),
+        *_dots(r, now, kit, (left, zero, right), (top, bottom), reach),
+        Box(left - 2, top + 1, kit.width(words, "small") + 4, kit.px(18), "card"),
+        kit.words(left, top + kit.px(10), words, "small", "ink"),
     ]  # fmt: skip
-    for share in np.geomspace(1 / SPAN, SPAN, GAINS):
-        for s in roots_at(r, float(share)).tolist():
-            if inside(s):
-                x, y = at(s)
-                shapes.append(Box(x - dot, y - dot, 2 * dot, 2 * dot, "plum", radius=dot))
-    for s in now.tolist():
-        if inside(s):
-            x, y = at(s)
-            shapes.append(Ring(x, y, kit.px(4), "breaks" if s.real >= 0 else "ink", 2.0, (), "card"))
-    gain = settles_to(r)
-    words = (
-        "settles at any gain up to thirty times today's"
-        if gain is None
-        else f"settles up to {gain:.2g} times today's gain"
-    )
-    shapes.append(Box(left - 2, top + 1, kit.width(words, "small") + 4, kit.px(18), "card"))
-    shapes.append(kit.words(left, top + kit.px(10), words, "small", "ink"))
     return Picture(width, high, kept_inside(shapes, kit, width))
+
+
+def _dots(
+    r: LoopResult, now: Array, kit: Kit, across: tuple[float, float, float], down: tuple[float, float], reach: float
+) -> list[Shape]:  # fmt: skip
+    """The way of each root as dots, and where it is with today's gain as a ring."""
+    (left, zero, right), (top, bottom), dot = across, down, kit.px(1.2)
+    shapes: list[Shape] = []
+
+    def inside(s: complex) -> bool:
+        return -reach <= s.real <= reach * (right - zero) / (zero - left) and abs(s.imag) <= reach
+
+    def at(s: complex) -> tuple[float, float]:
+        return zero + s.real / reach * (zero - left), (top + bottom) / 2 - s.imag / reach * (bottom - top) / 2
+
+    for share in np.geomspace(1 / SPAN, SPAN, GAINS):
+        for x, y in (at(s) for s in roots_at(r, float(share)).tolist() if inside(s)):
+            shapes.append(Box(x - dot, y - dot, 2 * dot, 2 * dot, "plum", radius=dot))
+    for s in (s for s in now.tolist() if inside(s)):
+        x, y = at(s)
+        shapes.append(Ring(x, y, kit.px(4), "breaks" if s.real >= 0 else "ink", 2.0, (), "card"))
+    return shapes
+
+
+def _gain_words(gain: float | None) -> str:
+    if gain is None:
+        return "settles at any gain up to thirty times today's"
+    return f"settles up to {gain:.2g} times today's gain"
 
 
 def settles_to(r: LoopResult) -> float | None:

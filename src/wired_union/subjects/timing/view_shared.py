@@ -236,6 +236,13 @@ class SharedCards(QWidget):
         column.addWidget(form)
         if isinstance(value, Packet):
             column.addWidget(fields(value))
+        self._fill_actions(column, value)
+        away = partial(self._store.attempt, EDITS[picked.room][1], value_id=value.id)
+        column.addWidget(button(f"take {value.name} away", away, kind="link"))
+        return True
+
+    def _fill_actions(self, column: QVBoxLayout, value: Value) -> None:
+        """What can be added to it, saved of it, or laid over it."""
         if isinstance(value, Processor):
             for text, act in (
                 ("lay a log over the lanes", self._open_log), ("take measured runs from a table", self._read_runs),
@@ -254,9 +261,6 @@ class SharedCards(QWidget):
         if isinstance(value, RadioLink):
             self.files = FileActions(self._store, self._theme, self.said).for_link(value.id)
             column.addWidget(self.files)
-        away = partial(self._store.attempt, EDITS[picked.room][1], value_id=value.id)
-        column.addWidget(button(f"take {value.name} away", away, kind="link"))
-        return True
 
     def _period_slider(self, task: Task) -> FigureSlider:
         """How often it runs: dragged, its lanes, the chains and loops that pass through it and the strip follow."""
