@@ -23,6 +23,7 @@ from wired_union.project.timing_model import (
     Processor,
     Task,
 )
+from wired_union.project.value import Value
 from wired_union.project.way_model import Way
 from wired_union.subjects.timing import edits_shared as edits
 from wired_union.subjects.timing.air import AIR
