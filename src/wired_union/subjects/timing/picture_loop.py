@@ -15,7 +15,7 @@ from wired_union.subjects.timing.loops import LEAST_GAIN, MOST_GAIN, LoopResult,
 from wired_union.units import show
 
 HIGH, TOP, BOTTOM = 168.0, 1.9, -0.35
-SLOWEST, SWITCHINGS = 12.0, 30.0
+SLOWEST, SWITCHINGS, POINTS, MOST_DRAWN = 12.0, 30.0, 240, 600
 """How many times the inverse of the crossover a response is drawn for."""
 
 
@@ -32,9 +32,10 @@ def responses(r: LoopResult) -> tuple[Array, Array, Array]:
     """Times, the response with the delay, and the same without."""
     assert r.plant is not None
     until, step = span_s(r), r.loop.step
-    times, late = step_response(r.plant, r.sampled(), until)
-    _, prompt = step_response(r.plant, replace(r.sampled(0.0), ahead=0, model=None), until)
-    return times, late / step, prompt / step
+    times, late = step_response(r.plant, r.sampled(), until, POINTS)
+    _, prompt = step_response(r.plant, replace(r.sampled(0.0), ahead=0, model=None), until, POINTS)
+    stride = max(len(times) // MOST_DRAWN, 1)
+    return times[::stride], late[::stride] / step, prompt[::stride] / step
 
 
 def loop_picture(r: LoopResult, kit: Kit, width: float) -> Picture:
@@ -58,16 +59,14 @@ def loop_picture(r: LoopResult, kit: Kit, width: float) -> Picture:
     for y, text in ((0.0, "0"), (1.0, "1")):
         shapes.append(Line(left, at(0, y)[1], right, at(0, y)[1], "mute" if y else "line", 1.0))
         shapes.append(kit.figures(left - kit.px(6), at(0, y)[1], text, "small", "mute", anchor="end"))
-    shapes.append(Poly(_line(times, prompt, at), "mute", width=1.4, dash=(5.0, 4.0)))
-    shapes.append(Poly(_line(times, late, at), "plum", width=2.2))
+    across = (left + (right - left) * times / until).tolist()
+    for values, ink, wide, dash in ((prompt, "mute", 1.4, (5.0, 4.0)), (late, "plum", 2.2, ())):
+        held = np.clip(np.nan_to_num(values), BOTTOM, TOP)
+        down = (bottom - (bottom - top) * (held - BOTTOM) / (TOP - BOTTOM)).tolist()
+        shapes.append(Poly(tuple(zip(across, down, strict=True)), ink, width=wide, dash=dash))
     shapes.append(kit.words(right, top + kit.px(8), "with its delay", "small", "plum", bold=True, anchor="end"))
     shapes.append(kit.words(right, top + kit.px(24), "without", "small", "mute", anchor="end"))
     return Picture(width, high, kept_inside(shapes, kit, width))
-
-
-def _line(times: Array, values: Array, at: object) -> tuple[tuple[float, float], ...]:
-    assert callable(at)
-    return tuple(at(t, y) for t, y in zip(times.tolist(), np.nan_to_num(values).tolist(), strict=True))
 
 
 def loop_rows(r: LoopResult, *, whole: bool = True) -> list[Row]:

@@ -200,7 +200,8 @@ class LoopCards(QWidget):
         return set_loop(self._store.project, value_id=loop_id, **figures)
 
     def show_assessed(self, assessment: Assessment) -> None:
-        """Draw every loop as an assessment has it."""
+        """Draw every loop that is in sight as an assessment has it, where it is another."""
         for r in assessment.of(LOOPS):
-            if r.loop.id in self.responses:
+            canvas = self.responses.get(r.loop.id)
+            if canvas is not None and self._whole.get(r.loop.id) is not r and not canvas.visibleRegion().isEmpty():
                 self.show_loop(r)
