@@ -16,6 +16,11 @@ def test_two_alike_stages_are_a_triangle_and_three_a_parabola():
     assert chain_spread([(True, 1.0, 0.0)] * 3, 1.0).within == pytest.approx(1 / 6, abs=2e-3)
 
 
+def test_what_hardly_varies_is_spread_over_what_floats_can_tell():
+    assert chain_spread([(False, 0.0, 5e-324)], 1.0).within == 1.0
+    assert chain_spread([(False, 0.0, 1e-300), (False, 0.2, 0.2)], 1.0).within == 1.0
+
+
 def test_what_never_varies_is_all_at_one_time():
     found = chain_spread([(False, 0.2, 0.2)], 0.3)
     assert (found.median_s, found.within) == (0.2, 1.0)

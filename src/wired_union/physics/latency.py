@@ -82,7 +82,7 @@ def spread_of(stages: Sequence[StageTimes]) -> tuple[Array, Array]:
     low, wide = sum(b[0] for b in bounds), [b[1] - b[0] for b in bounds]
     whole = sum(wide)
     times: Array = low + whole * np.arange(GRID + 1) / GRID
-    if whole <= 0:
+    if whole / GRID <= 0:
         return times, np.ones(GRID + 1)
     step = whole / GRID
     density = np.array([1.0])

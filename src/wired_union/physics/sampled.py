@@ -96,6 +96,11 @@ def space_of(plant: Transfer) -> Space:
 def held(a: Array, b: Array, long_s: float) -> tuple[Array, Array]:
     """What a plant's states become, and what an input of 1 adds, held for so long."""
     size = len(b)
+    if long_s == 0:
+        return np.eye(size), np.zeros(size)
+    if size == 1:
+        left = math.exp(float(a[0, 0]) * long_s)
+        return np.array([[left]]), b * ((left - 1) / float(a[0, 0]) if a[0, 0] else long_s)
     block = np.zeros((size + 1, size + 1))
     block[:size, :size], block[:size, size] = a * long_s, b * long_s
     whole = exponential(block)

@@ -1,11 +1,11 @@
 """What control loops control: from figures, from a motor of Motion, or over a quicker loop."""
 
+import math
 from collections.abc import Callable, Mapping
 
-import numpy as np
 from msgspec import Struct
 
-from wired_union.physics.loops import Transfer, pid
+from wired_union.physics.loops import Transfer, added, pid, roots_of
 from wired_union.physics.motor import MotorConstants
 from wired_union.project.loop_model import Loop
 from wired_union.project.model import Concept, WheelLoad
@@ -122,14 +122,14 @@ def _over(loop: Loop, around: Around, missing: list[str]) -> Plant | None:
         return None
     law = pid(inner.control_gain, inner.integral_s, inner.derivative_s)
     whole = inside.transfer.times(law).times(pade(late))
-    closed = np.polyadd(whole.numerator, whole.denominator)
-    roots = np.roots(closed)
-    if not (np.isfinite(roots).all() and (roots.real < 0).all()):
+    closed = added(whole.numerator, whole.denominator)
+    roots = roots_of(closed)
+    if not all(math.isfinite(abs(r)) and r.real < 0 for r in roots):
         missing.append(f"{loop.name}: an inner loop that settles")
         return None
     gain = loop.plant_gain or 1.0
-    top = tuple((gain * np.array(whole.numerator)).tolist())
-    return Plant(Transfer(top, (*closed.tolist(), 0.0)), quick_rad_s=float(np.abs(roots).min()))
+    top = tuple(gain * x for x in whole.numerator)
+    return Plant(Transfer(top, (*closed, 0.0)), quick_rad_s=min(map(abs, roots)))
 
 
 def pade(late_s: float) -> Transfer:

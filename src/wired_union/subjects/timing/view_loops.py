@@ -200,8 +200,11 @@ class LoopCards(QWidget):
         return set_loop(self._store.project, value_id=loop_id, **figures)
 
     def show_assessed(self, assessment: Assessment) -> None:
-        """Draw every loop that is in sight as an assessment has it, where it is another."""
+        """Draw every loop that is in sight, or on the panel, as an assessment has it, where it is another."""
+        picked = self._store.picked(SharedPick)
         for r in assessment.of(LOOPS):
             canvas = self.responses.get(r.loop.id)
-            if canvas is not None and self._whole.get(r.loop.id) is not r and not canvas.visibleRegion().isEmpty():
+            if canvas is None or self._whole.get(r.loop.id) is r:
+                continue
+            if picked == SharedPick("control_loops", r.loop.id) or not canvas.visibleRegion().isEmpty():
                 self.show_loop(r)
