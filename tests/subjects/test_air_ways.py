@@ -17,7 +17,7 @@ from wired_union.subjects.timing.air import AIR, airtime_s, snr_at
 from wired_union.subjects.timing.assess import TIMING
 from wired_union.subjects.timing.edits_shared import set_link
 from wired_union.subjects.timing.files_air import heard_of, links_csv, packet_log_words, read_packet_log
-from wired_union.subjects.timing.picture_air import energy_words, link_words
+from wired_union.subjects.timing.picture_air import clearance_words, energy_words, link_words
 
 KNOWN = {"distance_m": 1000.0, "own_height_m": 1.0, "far_height_m": 2.0, "return_loss_db": 10.0,
          "spreading_factor": 9, "payload_bytes": 20}  # fmt: skip
@@ -160,6 +160,17 @@ def test_a_log_that_is_none_is_refused_with_what_to_do(text):
 def test_a_log_without_distances_has_nothing_to_lay_over():
     with pytest.raises(ProjectError, match="snr and distance"):
         heard_of(read_packet_log("time,snr\n0,5\n60,4", 60.0))
+
+
+def test_what_stands_in_the_first_zone_is_told():
+    """By hand: √(0.3454 · 500 · 500/1000) = 9.29 m at 868 MHz, of which 0.6 should be free."""
+    (low,) = of({})
+    assert clearance_words(low).startswith("Halfway 5.5")
+    assert "the ground leaves 1.5" in clearance_words(low)
+    (high,) = of({"own_height_m": 10.0, "far_height_m": 10.0})
+    assert clearance_words(high) == ""
+    (edge,) = of({"own_height_m": 10.0, "far_height_m": 10.0, "edge_m": 2.0})
+    assert "the edge stands 2" in clearance_words(edge)
 
 
 def test_words_of_every_way():

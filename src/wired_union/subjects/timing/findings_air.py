@@ -12,6 +12,7 @@ from wired_union.project.model import Project
 from wired_union.subjects.timing.air import AIR, USUAL_RETURN_LOSS_DB, Found, LinkResult, standing_in, wished
 from wired_union.subjects.timing.edits_shared import set_link
 from wired_union.subjects.timing.packets import assess_packet
+from wired_union.subjects.timing.picture_air import clearance_words
 from wired_union.units import show
 
 TALKED_OVER = 0.05
@@ -72,7 +73,9 @@ def _weak(project: Project, r: LinkResult) -> Finding:
     if not breaks:
         what = f"{spare:.0f} dB above what it needs at {where}; {link.fade_db:g} dB are kept for fading."
     ends = f"It ends at {show(r.ends_m, 'm')}. " if r.ends_m is not None else ""
-    why = f"{ends}The way takes {r.loss_db:.0f} dB over flat ground between antennas so low."
+    why = (
+        f"{ends}The way takes {r.loss_db:.0f} dB over flat ground between antennas so low. {clearance_words(r)}".strip()
+    )
     return Finding(
         "link", r.verdict, f"{link.name} {'does not get through' if breaks else 'gets through only just'}", what, why,
         (link.item,) if link.item else (), f"link-margin:{link.id}", partial(_remedies, project, r), of=link.id,

@@ -3,6 +3,7 @@
 import math
 
 from wired_union.kernel.results import Verdict
+from wired_union.physics.radio import fresnel_clearance
 from wired_union.picture.shapes import Box, Kit, Line, Picture, Poly, Ring, Shape, hint_picture, kept_inside
 from wired_union.project.model import Concept
 from wired_union.subjects.timing.air import LinkResult, budget_at, copies, noise_dbm
@@ -74,6 +75,25 @@ def link_words(r: LinkResult) -> str:
         side = "weaker" if r.found.loss_db >= 0 else "stronger"
         heard = f"; heard {abs(r.found.loss_db):.0f} dB {side} than worked out"
     return f"{air}{busy}{there}{over}; {above} what it needs{ends}{heard}"
+
+
+FREE = 0.6
+"""Share of the first zone that should be free: common practice."""
+
+
+def clearance_words(r: LinkResult) -> str:
+    """ "Halfway 5.3 m should be free around the line of sight; the ground leaves 1.2 m." Nothing where it is free."""
+    link = r.link
+    if link.distance_m is None or link.own_height_m is None or link.far_height_m is None or r.foreign:
+        return ""
+    zone = fresnel_clearance(link.distance_m / 2, link.distance_m / 2, link.frequency_hz).radius_m
+    ground = (link.own_height_m + link.far_height_m) / 2
+    edge = -link.edge_m if link.edge_m is not None else ground
+    leaves, what = (edge, "the edge") if edge < ground else (ground, "the ground")
+    if leaves >= FREE * zone:
+        return ""
+    left = f"{what} leaves {show(leaves, 'm')}" if leaves >= 0 else f"{what} stands {show(-leaves, 'm')} into it"
+    return f"Halfway {show(FREE * zone, 'm')} around the line of sight should be free; {left}."
 
 
 def energy_j(concept: Concept, r: LinkResult) -> float | None:

@@ -13,12 +13,14 @@ from wired_union.subjects.timing.findings_air import RULES
 from wired_union.subjects.timing.findings_loops import loop_words
 from wired_union.subjects.timing.lanes import lanes_of, room_left
 from wired_union.subjects.timing.loops import LOOPS
+from wired_union.subjects.timing.packets import PACKETS
 from wired_union.subjects.timing.picture import chain_picture
 from wired_union.subjects.timing.picture_air import link_words
 from wired_union.subjects.timing.picture_bode import bode_picture
 from wired_union.subjects.timing.picture_buses import bus_words, message_words
 from wired_union.subjects.timing.picture_lanes import lanes_picture, lanes_words, load_words, task_words
 from wired_union.subjects.timing.picture_loop import loop_picture
+from wired_union.subjects.timing.picture_packet import packet_words
 from wired_union.subjects.timing.picture_spread import age_words, moved_words, sampling_words, spread_words
 from wired_union.subjects.timing.picture_way import way_picture
 from wired_union.subjects.timing.signals import SIGNALS, signal_words
@@ -32,7 +34,8 @@ WIDE = 760.0
 def section(assessment: Assessment, kit: Kit) -> Section:
     """Each chain with its bars, then what it passes through."""
     blocks = [*_chains(assessment, kit), *_tasks(assessment, kit), *_buses(assessment), *_loops(assessment, kit),
-              *_links(assessment), *_wires(assessment), *_ways(assessment, kit)]  # fmt: skip
+              *_links(assessment), *_packets(assessment), *_wires(assessment),
+              *_ways(assessment, kit)]  # fmt: skip
     return Section("From something sensed to something done", tuple(blocks) or (Block(text="No signal chain yet."),))
 
 
@@ -104,3 +107,15 @@ def _ways(assessment: Assessment, kit: Kit) -> Iterator[Block]:
         yield Block(text=f"Way driven by counting: {r.way.name}, {way_words(r)}", tone="heading")
         if r.verdict is not Verdict.HOLDS:
             yield Block(svg=to_svg(way_picture(r, kit, WIDE), label=r.way.name))
+
+
+def _packets(assessment: Assessment) -> Iterator[Block]:
+    for r in assessment.of(PACKETS):
+        yield Block(text=f"Packet {r.packet.name}: {packet_words(r)}", tone="heading")
+        if r.missing:
+            continue
+        rows = tuple(
+            (f.name, str(bits), f"{f.least:g} to {f.most:g} {f.unit}".strip(), f"{f.resolution:g}")
+            for f, bits in zip(r.packet.fields, r.bits, strict=True)
+        )
+        yield Block(head=("field", "bits", "from and to", "in steps of"), rows=rows)

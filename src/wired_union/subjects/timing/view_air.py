@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import QMenu, QWidget
 from wired_union.subjects.timing.air import AIR, LinkResult
 from wired_union.subjects.timing.edits_shared import add_link
 from wired_union.subjects.timing.pick import SharedPick
-from wired_union.subjects.timing.picture_air import energy_words, link_picture, link_words
+from wired_union.subjects.timing.picture_air import clearance_words, energy_words, link_picture, link_words
 from wired_union.ui import ask
 from wired_union.ui.canvas import Canvas
 from wired_union.ui.fields import button, empty, label
@@ -41,7 +41,9 @@ class AirCard(ListCard):
                            "A link says how long each packet takes, and whether it gets through.")  # fmt: skip
         for r in found:
             energy = energy_words(self._store.project.concept, r)
-            self._said[r.link.id].setText(f"{link_words(r)}{'; ' + energy if energy else ''}")
+            clear = clearance_words(r)
+            words = "; ".join(filter(None, (link_words(r), energy)))
+            self._said[r.link.id].setText(f"{words}. {clear}".removesuffix(" "))
             self.strengths[r.link.id].show_layout(lambda w, h, r=r: link_picture(r, self._theme.kit, w))  # type: ignore[misc]
 
     def _rebuild(self, found: tuple[LinkResult, ...]) -> None:
