@@ -5,11 +5,11 @@ import numpy as np
 import pytest
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QPushButton
+from PyQt6.QtWidgets import QLabel, QPushButton
 
 from wired_union.kernel.results import Verdict
 from wired_union.subjects.timing.assess import TIMING
-from wired_union.subjects.timing.edits_shared import add_bus, add_message
+from wired_union.subjects.timing.edits_shared import add_bus, add_message, set_link
 from wired_union.subjects.timing.loops import LOOPS
 from wired_union.subjects.timing.pick import SharedPick
 from wired_union.subjects.timing.signals import SIGNALS
@@ -187,3 +187,16 @@ def test_a_bus_takes_a_dbc_and_a_log_is_laid_over_it(window, timing, tmp_path, q
 
 def test_what_a_processor_is_told_by_hand_is_still_seen(window, timing):
     assert all(p.verdict is not Verdict.UNKNOWN for p in window.store.assessment.of(TASKS))
+
+
+def test_a_packet_says_what_it_takes_where_it_is_carried(window, timing):
+    """Eleven bytes of the position on its link: time on the air and energy, and what comes back of the antenna."""
+    store = window.store
+    store.apply(set_link(store.project, value_id="position-to-the-shore", packet="position-packed"))
+    store.pick(SharedPick("packets", "position-packed"))
+    words = [w.text() for w in timing.panel.findChildren(QLabel)]
+    assert any("on the air to Position to the shore" in w and "a packet" in w for w in words)
+    store.pick(SharedPick("radio_links", "position-to-the-shore"))
+    words = [w.text() for w in timing.panel.findChildren(QLabel)]
+    assert any("comes back (standing wave 2.1 to 1)" in w for w in words)
+    assert "your country" in timing.air.share.text()

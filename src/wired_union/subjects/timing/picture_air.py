@@ -3,7 +3,7 @@
 import math
 
 from wired_union.kernel.results import Verdict
-from wired_union.physics.radio import fresnel_clearance
+from wired_union.physics.radio import antenna_match, fresnel_clearance
 from wired_union.picture.shapes import Box, Kit, Line, Picture, Poly, Ring, Shape, hint_picture, kept_inside
 from wired_union.project.model import Concept
 from wired_union.subjects.timing.air import LinkResult, budget_at, copies, noise_dbm
@@ -94,6 +94,15 @@ def clearance_words(r: LinkResult) -> str:
         return ""
     left = f"{what} leaves {show(leaves, 'm')}" if leaves >= 0 else f"{what} stands {show(-leaves, 'm')} into it"
     return f"Halfway {show(FREE * zone, 'm')} around the line of sight should be free; {left}."
+
+
+def match_words(r: LinkResult) -> str:
+    """ "Of what goes to its antenna 12.6 % comes back (standing wave 2.1 to 1), 0.58 dB are lost" """
+    if r.link.return_loss_db is None or r.foreign:
+        return ""
+    match = antenna_match(-r.link.return_loss_db)
+    return (f"Of what goes to its antenna {show(match.reflection**2, 'share')} comes back (standing wave"
+            f" {match.vswr:.1f} to 1), {match.mismatch_loss_db:.2g} dB are lost.")  # fmt: skip
 
 
 def energy_j(concept: Concept, r: LinkResult) -> float | None:

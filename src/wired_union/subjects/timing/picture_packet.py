@@ -1,9 +1,13 @@
 """A packet as a strip of bits: each field as wide as its bits, then the checksum; and what it all takes in words."""
 
+from wired_union.kernel.subject import Assessment
 from wired_union.physics.packet import CRCS
 from wired_union.picture.shapes import Box, Kit, Line, Picture, Region, Shape, hint_picture, kept_inside
 from wired_union.project.timing_model import PacketField
+from wired_union.subjects.timing.air import AIR
+from wired_union.subjects.timing.buses import BUSES
 from wired_union.subjects.timing.packets import PacketResult
+from wired_union.subjects.timing.picture_air import energy_words
 from wired_union.units import show
 
 HIGH, LABEL = 30.0, 20.0
@@ -66,3 +70,15 @@ def packet_words(r: PacketResult) -> str:
         f", {fewer} fewer than the {r.text_bytes} of a line of text" if fewer else f"; as a line of text {r.text_bytes}"
     )
     return f"{sum(r.bits)} bits: {r.framed_bytes} bytes with sum and frame{less}"
+
+
+def carried_words(assessment: Assessment, r: PacketResult) -> str:
+    """What it takes on each bus and each radio link that carries it: time, and energy where the radio's is known."""
+    said = []
+    for b in assessment.of(BUSES):
+        said += [f"{show(m.time_s, 's')} on {b.bus.name}" for m in b.messages if m.message.packet == r.packet.id]
+    for link in assessment.of(AIR):
+        if link.link.packet == r.packet.id:
+            energy = energy_words(assessment.project.concept, link)
+            said.append(f"{show(link.airtime_s, 's')} on the air to {link.link.name}{', ' + energy if energy else ''}")
+    return f"It takes {'; '.join(said)}." if said else ""

@@ -7,6 +7,7 @@ from PyQt6.QtWidgets import QMenu, QWidget
 
 from wired_union.subjects.timing.air import AIR, LinkResult
 from wired_union.subjects.timing.edits_shared import add_link
+from wired_union.subjects.timing.findings_air import RULES
 from wired_union.subjects.timing.pick import SharedPick
 from wired_union.subjects.timing.picture_air import clearance_words, energy_words, link_picture, link_words
 from wired_union.ui import ask
@@ -37,7 +38,7 @@ class AirCard(ListCard):
         if list(self.strengths) != [r.link.id for r in found]:
             self._rebuild(found)
         whole = sum(r.hour_share for r in found)
-        self.share.setText(f"On the air {show(whole, 'share')} of the hour, all together." if found else
+        self.share.setText(f"On the air {show(whole, 'share')} of the hour, all together. {RULES}" if found else
                            "A link says how long each packet takes, and whether it gets through.")  # fmt: skip
         for r in found:
             energy = energy_words(self._store.project.concept, r)

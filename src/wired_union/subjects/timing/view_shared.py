@@ -36,10 +36,10 @@ from wired_union.subjects.timing.log import Log, laid_over, log_words, read_log
 from wired_union.subjects.timing.loops import LOOPS
 from wired_union.subjects.timing.packets import PACKETS
 from wired_union.subjects.timing.pick import SharedPick
-from wired_union.subjects.timing.picture_air import link_words
+from wired_union.subjects.timing.picture_air import clearance_words, link_words, match_words
 from wired_union.subjects.timing.picture_buses import BusPick, bus_words, buses_picture, message_words
 from wired_union.subjects.timing.picture_lanes import lanes_picture, lanes_words, load_words, seen_words, task_words
-from wired_union.subjects.timing.picture_packet import packet_words
+from wired_union.subjects.timing.picture_packet import carried_words, packet_words
 from wired_union.subjects.timing.signals import SIGNALS, signal_words
 from wired_union.subjects.timing.tasks import TASKS, ProcessorResult
 from wired_union.subjects.timing.view_files import FileActions, Said
@@ -346,9 +346,11 @@ class SharedCards(QWidget):
         if isinstance(value, Eye):
             return eye_words(next(r for r in assessment.of(EYES) if r.eye.id == value.id))
         if isinstance(value, Packet):
-            return packet_words(next(r for r in assessment.of(PACKETS) if r.packet.id == value.id))
+            packet = next(r for r in assessment.of(PACKETS) if r.packet.id == value.id)
+            return f"{packet_words(packet)}. {carried_words(assessment, packet)}".strip()
         if isinstance(value, RadioLink):
-            return link_words(next(r for r in assessment.of(AIR) if r.link.id == value.id))
+            link = next(r for r in assessment.of(AIR) if r.link.id == value.id)
+            return " ".join(filter(None, (f"{link_words(link)}.", clearance_words(link), match_words(link))))
         if isinstance(value, Loop):
             return loop_words(next(r for r in assessment.of(LOOPS) if r.loop.id == value.id))
         if isinstance(value, Processor):
