@@ -3,6 +3,7 @@
 import csv
 import itertools
 import math
+from array import array
 from collections.abc import Iterator, Mapping, Sequence
 from pathlib import Path
 
@@ -54,21 +55,33 @@ def read_log(path: Path, tasks: Sequence[Task]) -> Iterator[int | Log]:
 
     Raises ProjectError, with the line, for what cannot be read; OSError where the file cannot.
     """
-    found: dict[str, list[tuple[float, float]]] = {}
+    found: dict[str, array[float]] = {}
     rows = _vcd(path, tasks) if path.suffix.lower() == ".vcd" else _table(path, tasks)
     for number, (task, start, stop) in enumerate(rows, 1):
-        found.setdefault(task, []).append((start, stop))
+        runs = found.get(task)
+        if runs is None:
+            runs = found[task] = array("d")
+        runs.append(start)
+        runs.append(stop)
         if number % AT_A_TIME == 0:
             yield number
     if not found:
         raise ProjectError("The log has no run of a task of this processor.")
-    first = min(start for runs in found.values() for start, _ in runs)
-    sorted_runs = {task: np.array(sorted(runs)) - first for task, runs in found.items()}
-    yield Log(sorted_runs, sum(len(r) for r in found.values()))
+    sorted_runs = {task: _in_order(runs) for task, runs in found.items()}
+    first = min(float(runs[0, 0]) for runs in sorted_runs.values())
+    yield Log({task: runs - first for task, runs in sorted_runs.items()}, sum(map(len, sorted_runs.values())))
+
+
+def _in_order(runs: "array[float]") -> Array:
+    """Starts and stops by their starts; shape (runs, 2)."""
+    whole = np.frombuffer(runs).reshape(-1, 2)
+    found: Array = whole[np.lexsort((whole[:, 1], whole[:, 0]))]
+    return found
 
 
 def _table(path: Path, tasks: Sequence[Task]) -> Iterator[tuple[str, float, float]]:
     known = {t.name.lower(): t.id for t in tasks} | {t.id.lower(): t.id for t in tasks}
+    known |= {t.name: t.id for t in tasks if known[t.name.lower()] == t.id}  # as they are mostly written
     with path.open(encoding="utf-8-sig", errors="replace", newline="") as file:
         rows = csv.reader(file)
         head = [c.strip().lower() for c in next(rows, [])]
@@ -78,10 +91,15 @@ def _table(path: Path, tasks: Sequence[Task]) -> Iterator[tuple[str, float, floa
         for number, row in enumerate(rows, 2):
             if len(row) < len(head):
                 raise ProjectError(f"Line {number} is cut short.")
-            task = known.get(row[at].strip().lower())
+            task = known.get(row[at]) or known.get(row[at].strip().lower())
             if task is None:
                 continue  # other tasks, of which nothing was planned
-            start, stop = _second(row[begins], number), _second(row[ends], number)
+            try:  # plain seconds, as almost all are
+                start, stop = float(row[begins]), float(row[ends])
+            except ValueError:
+                start, stop = _second(row[begins], number), _second(row[ends], number)
+            if not (math.isfinite(start) and math.isfinite(stop)):
+                start, stop = _second(row[begins], number), _second(row[ends], number)  # says which is none
             if not stop >= start:
                 raise ProjectError(f"Line {number}: it stops before it starts.")
             yield task, start, stop
