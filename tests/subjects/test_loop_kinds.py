@@ -62,6 +62,16 @@ def test_a_heater_too_weak_never_gets_there_and_one_without_figures_is_unknown()
         assert found.missing
 
 
+def test_what_moves_on_is_reached_by_what_only_pushes_but_never_held_by_a_switch_that_does():
+    pushes = {**AIMING, "dead_s": 0.1, "most": 1.0, "least": 0.0}
+    (smooth,) = of(pushes)
+    assert smooth.verdict is Verdict.HOLDS
+    (switch,) = of({**pushes, "controller": "on and off", "swings": 1.0})
+    assert switch.verdict is Verdict.BREAKS
+    (weak,) = of({"plant": "first order", "plant_gain": 1.0, "time_constant_s": 1.0, "most": 0.5})
+    assert weak.verdict is Verdict.BREAKS  # a step of 1 is beyond what it can give
+
+
 def test_the_run_of_a_switching_loop_never_swings_further_than_it_says():
     for dead, sample, band in ((1.0, 0.5, 0.5), (9.0, 3.0, 1.0), (0.0, 2.0, 4.0)):
         (found,) = of({**HEATER, "dead_s": dead, "sample_s": sample, "band": band})

@@ -172,8 +172,8 @@ class LoopResult(Struct, frozen=True, dict=True):
         """Whether the most that it can give brings it there and, of one that only switches, beyond, and back."""
         plant, c = self.plant, self.sampled()
         assert plant is not None
-        if plant.denominator[-1] == 0:
-            return c.lowest < 0 < c.most
+        if plant.denominator[-1] == 0:  # it moves on as long as it is pushed
+            return c.most > 0 and (c.switches is None or c.lowest < 0)
         if c.switches is None:
             return bool(c.lowest <= c.step * plant.denominator[-1] / plant.numerator[-1] <= c.most)
         gain = plant.numerator[-1] / plant.denominator[-1]
