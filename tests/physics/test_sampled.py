@@ -76,7 +76,8 @@ def test_an_exact_model_has_the_poles_of_the_loop_without_delay(gain, lag, integ
     period = 0.05
     bare = prediction_gain(gain, lag, integrates, control_gain, speed, period, 0.0, 0)
     ahead = prediction_gain(gain, lag, integrates, control_gain, speed, period, periods * period, periods)
-    assert ahead.swing_with == pytest.approx(bare.swing_without, abs=2e-2)  # many roots at 0 are known less well
+    # as many roots at 0 as periods are known to no better than the periods' root of a float's last digit
+    assert max(ahead.swing_with, 0.2) == pytest.approx(max(bare.swing_without, 0.2), abs=1e-2)
 
 
 @pytest.mark.parametrize(("off", "helps"), [(0.0, True), (0.2, True), (3.0, False)])
