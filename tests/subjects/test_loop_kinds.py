@@ -153,6 +153,15 @@ def test_two_motors_drift_apart_and_are_held_in_step():
     assert alike.drifts_rad_s == 0.0
 
 
+def test_a_noisy_loop_is_offered_less_gain_which_helps():
+    figures = {"plant": "integrator with lag", "plant_gain": 2.0, "time_constant_s": 0.1, "control_gain": 1.0,
+               "noise": 0.02, "swings": 0.02}  # fmt: skip
+    before = assess(looped(figures))
+    finding = next(f for f in before.findings if f.check == "unrest")
+    told = {r.label: words for r, words in offered(before, finding)}
+    assert any(label.startswith("half the gain") for label in told)
+
+
 @pytest.mark.parametrize("rough", [{"backlash": 0.05}, {"quantum": 0.2}, {"noise": 0.02}])
 def test_a_rough_sensor_keeps_it_from_resting(rough):
     figures = {"plant": "integrator with lag", "plant_gain": 2.0, "time_constant_s": 0.5, "control_gain": 1.0,

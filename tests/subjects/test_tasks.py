@@ -6,7 +6,7 @@ import pytest
 
 from builders import a_chain, a_limit, a_project
 from wired_union.kernel.results import Verdict
-from wired_union.kernel.ripple import outcome, ripple
+from wired_union.kernel.ripple import offered, outcome, ripple
 from wired_union.project.errors import ProjectError
 from wired_union.project.timing_model import Bus, Event, Message, MessageStage, Processor, Task, TaskStage
 from wired_union.subjects import assess
@@ -217,3 +217,15 @@ def test_what_is_seen_in_a_run_at_random_stays_below_what_is_worked_out(way, see
     seen = worst_seen(found, 20.0, seed)
     for t in found.tasks:
         assert 0.2 * t.response_s < seen[t.task.id] <= t.response_s + 1e-9, t.task.name
+
+
+@pytest.mark.parametrize(("measure", "most"), [("load:controller", 0.5), ("bus:position", 0.5)])
+def test_a_limit_on_a_load_or_a_share_is_offered_what_eases_it(mudlark, measure, most):
+    brief = mudlark.brief.but(limits=(*mudlark.brief.limits, a_limit(measure, most)))
+    limited = mudlark.but(brief=brief)
+    before = assess(limited)
+    finding = next(f for f in before.findings if f.measure == measure and f.of_limit)
+    told = offered(before, finding)
+    assert told
+    for remedy, _ in told:
+        assert assess(remedy.change.after).measure(measure).value < before.measure(measure).value

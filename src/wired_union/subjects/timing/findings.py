@@ -1,11 +1,11 @@
 """What there is to say of tasks and messages: late, lost, not known; and of limits on load and share."""
 
 import math
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from functools import partial
 
 from wired_union.kernel.checks import Check
-from wired_union.kernel.results import Finding, Measure, Remedy, Verdict, nothing_to_offer
+from wired_union.kernel.results import Finding, Measure, Remedy, Verdict
 from wired_union.kernel.subject import Assessment
 from wired_union.project.model import Project
 from wired_union.subjects.timing.buses import BUSES, BusResult, MessageResult
@@ -24,7 +24,8 @@ def task_findings(assessment: Assessment) -> Iterator[Finding]:
                           "Until it is known nothing says whether its tasks are in time.", (), measure.id,
                           of=p.processor.id, detail=gap)  # fmt: skip
         yield from (_late(assessment, p, t) for t in p.tasks if t.check is not None and t.verdict is not Verdict.HOLDS)
-        yield from _limit(measure, "load", "How much of the time it runs, at the most.")
+        offer = partial(_load_remedies, assessment.project, p)
+        yield from _limit(measure, "load", "How much of the time it runs, at the most.", offer)
 
 
 def _late(assessment: Assessment, p: ProcessorResult, t: TaskResult) -> Finding:
@@ -77,7 +78,8 @@ def bus_findings(assessment: Assessment) -> Iterator[Finding]:
                 yield _lost(assessment, b, m, m.overrun)
         if b.lines is not None:
             yield from line_findings(assessment.project, b.bus, b.lines)
-        yield from _limit(measure, "bus", "How much of the time it is in use, at the most.")
+        offer = partial(_share_remedies, assessment.project, b)
+        yield from _limit(measure, "bus", "How much of the time it is in use, at the most.", offer)
 
 
 def _slow(assessment: Assessment, b: BusResult, m: MessageResult, check: Check) -> Finding:
@@ -122,11 +124,11 @@ def _eye_remedies(project: Project, r: EyeResult) -> tuple[Remedy, ...]:
     return tuple(remedy for saved, remedy in cheaper_pictures(project, r.eye.id) if saved > 0 and remedy.change)
 
 
-def _limit(measure: Measure, check: str, why: str) -> Iterator[Finding]:
+def _limit(measure: Measure, check: str, why: str, offer: Callable[[], tuple[Remedy, ...]]) -> Iterator[Finding]:
     if measure.limit is None or measure.value is None or measure.verdict is Verdict.HOLDS:
         return
     yield Finding(check, measure.verdict, measure.label, f"{measure.shown} of {measure.limit_shown}.", why, (),
-                  measure.id, nothing_to_offer, of=measure.of, of_limit=True)  # fmt: skip
+                  measure.id, offer, of=measure.of, of_limit=True)  # fmt: skip
 
 
 def _task_remedies(project: Project, p: ProcessorResult, t: TaskResult) -> tuple[Remedy, ...]:
@@ -139,3 +141,15 @@ def _bus_remedies(project: Project, b: BusResult, m: MessageResult) -> tuple[Rem
     from wired_union.subjects.timing.remedies_shared import bus_remedies  # when they are looked at
 
     return bus_remedies(project, b, m)
+
+
+def _load_remedies(project: Project, p: ProcessorResult) -> tuple[Remedy, ...]:
+    from wired_union.subjects.timing.remedies_shared import load_remedies  # when they are looked at
+
+    return load_remedies(project, p)
+
+
+def _share_remedies(project: Project, b: BusResult) -> tuple[Remedy, ...]:
+    from wired_union.subjects.timing.remedies_shared import share_remedies  # when they are looked at
+
+    return share_remedies(project, b)

@@ -54,6 +54,9 @@ def _smooth(project: Project, r: LoopResult) -> Iterator[Way]:
     if ahead and not loop.predicts_s:
         words = f"predict {show(ahead, 's')} ahead, by its model"
         yield words, tried(set_loop, project, value_id=loop.id, predicts_s=ahead)
+    if loop.swings is not None and r.swing is not None and r.swing > loop.swings:
+        half = loop.control_gain / 2
+        yield f"half the gain, {half:.3g}", tried(set_loop, project, value_id=loop.id, control_gain=half)
     if loop.swings is not None and loop.integral_s and loop.backlash:
         yield "no I part: it hunts across the play", tried(set_loop, project, value_id=loop.id, integral_s=None)
 

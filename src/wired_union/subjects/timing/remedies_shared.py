@@ -49,10 +49,7 @@ def _of_tasks(project: Project, p: ProcessorResult, late: TaskResult) -> Iterato
     run = late.task.most_s
     if not late.task.interrupt and run is not None and run <= SHORT_S:
         yield f"“{late.task.name}” as an interrupt", tried(set_task, project, late.task.id, interrupt=True)
-    heavy = sorted((t for t in own if t.most_s), key=lambda t: -((t.most_s or 0.0) + t.waits_s) / t.period_s)
-    for task in heavy[:OF_EACH]:
-        words = f"“{task.name}” every {show(2 * task.period_s, 's')}"
-        yield words, tried(set_task, project, task.id, period_s=2 * task.period_s)
+    yield from _less_often(project, own)
     if p.processor.cores > 1:
         other = late.task.core % p.processor.cores + 1
         yield f"“{late.task.name}” on core {other}", tried(set_task, project, late.task.id, core=other)
@@ -84,12 +81,51 @@ def _of_bus(project: Project, b: BusResult, m: MessageResult) -> Iterator[Way]:
         yield from _kept(project, b, m)
     if m.check is None or m.check.verdict is Verdict.HOLDS:
         return
-    for clock in [c for c in NEXT_CLOCK_HZ[bus.kind] if c > bus.clock_hz][:OF_EACH]:
-        speed = f"{clock:.0f} baud" if bus.kind == "uart" else show(clock, "Hz")
-        yield f"{bus.name} at {speed}", tried(set_bus, project, value_id=bus.id, clock_hz=clock)
+    yield from _faster(project, b)
     if bus.kind == "can" and (order := _by_deadline(own)) != [x.id for x in sorted(own, key=lambda x: x.priority)]:
         names = ", ".join(next(x.name for x in own if x.id == i) for i in order)
         yield f"the order {names}", tried(order_messages, project, order)
+    yield from _fewer(project, b)
+
+
+def load_remedies(project: Project, p: ProcessorResult) -> tuple[Remedy, ...]:
+    """What makes a processor less busy: its heaviest tasks less often, on another core, without waits."""
+    return possible(*_of_load(project, p))
+
+
+def _of_load(project: Project, p: ProcessorResult) -> Iterator[Way]:
+    own = [t.task for t in p.tasks]
+    yield from _less_often(project, own)
+    for task in own:
+        if p.processor.way == "plain loop" and task.waits_s > 0:
+            words = f"no wait in “{task.name}”: look at the clock, and go on"
+            yield words, tried(set_task, project, task.id, waits_s=0.0)
+    if p.processor.cores > 1 and own:
+        heaviest = max(own, key=lambda t: (t.most_s or 0.0) / t.period_s)
+        other = heaviest.core % p.processor.cores + 1
+        yield f"“{heaviest.name}” on core {other}", tried(set_task, project, heaviest.id, core=other)
+
+
+def share_remedies(project: Project, b: BusResult) -> tuple[Remedy, ...]:
+    """What leaves a bus more time: a quicker clock, its heaviest messages less often."""
+    return possible(*_faster(project, b), *_fewer(project, b))
+
+
+def _less_often(project: Project, own: list[Task]) -> Iterator[Way]:
+    heavy = sorted((t for t in own if t.most_s), key=lambda t: -((t.most_s or 0.0) + t.waits_s) / t.period_s)
+    for task in heavy[:OF_EACH]:
+        words = f"“{task.name}” every {show(2 * task.period_s, 's')}"
+        yield words, tried(set_task, project, task.id, period_s=2 * task.period_s)
+
+
+def _faster(project: Project, b: BusResult) -> Iterator[Way]:
+    bus = b.bus
+    for clock in [c for c in NEXT_CLOCK_HZ[bus.kind] if c > bus.clock_hz][:OF_EACH]:
+        speed = f"{clock:.0f} baud" if bus.kind == "uart" else show(clock, "Hz")
+        yield f"{bus.name} at {speed}", tried(set_bus, project, value_id=bus.id, clock_hz=clock)
+
+
+def _fewer(project: Project, b: BusResult) -> Iterator[Way]:
     for result in sorted(b.messages, key=lambda x: -x.time_s / x.message.every_s)[:OF_EACH]:
         every = 2 * result.message.every_s
         words = f"“{result.message.name}” every {show(every, 's')}"
