@@ -4,7 +4,7 @@ from collections.abc import Iterator
 
 from msgspec.structs import replace
 
-from wired_union.kernel.results import Remedy, possible, tried
+from wired_union.kernel.results import Remedy, Verdict, possible, tried
 from wired_union.kernel.subject import Assessment
 from wired_union.physics.loops import simc_tuning
 from wired_union.physics.sampled import MOST_AHEAD
@@ -54,7 +54,7 @@ def _smooth(project: Project, r: LoopResult) -> Iterator[Way]:
     if ahead and not loop.predicts_s:
         words = f"predict {show(ahead, 's')} ahead, by its model"
         yield words, tried(set_loop, project, value_id=loop.id, predicts_s=ahead)
-    if loop.swings is not None and r.swing is not None and r.swing > loop.swings:
+    if loop.swings is not None and r.rest_verdict in {Verdict.BREAKS, Verdict.TIGHT}:
         half = loop.control_gain / 2
         yield f"half the gain, {half:.3g}", tried(set_loop, project, value_id=loop.id, control_gain=half)
     if loop.swings is not None and loop.integral_s and loop.backlash:
