@@ -327,3 +327,18 @@ def test_a_load_that_cannot_be_fed_is_drawn_without_an_answer():
     picture = power_tree_picture(result.tree, mode_flows(result, 0), KIT, 400)
     assert "no answer" in texts(picture)
     assert "cannot deliver" in texts(picture)
+
+
+def test_under_each_link_stands_when_it_is_due_on_the_same_axis(mudlark_assessed):
+    """The control task: every 20 ms, one of them where its bar begins, each for as long as it takes at the most."""
+    result = next(c for c in mudlark_assessed.of(TIMING).chains if c.chain.id == "bump-to-stop")
+    picture = chain_picture(result, KIT, 760, 0.25)
+    bar = result.bars[4]
+    assert bar.period_s == 0.02
+    row = picture.regions[4]
+    ticks = [s.x1 for s in picture.shapes if isinstance(s, Line) and s.ink == "slate" and row.y < s.y1 < row.y + row.h]
+    span = 0.25 * 1.02
+    a_second = (760 - KIT.px(84) - KIT.px(150)) / span
+    assert [b - a for a, b in pairwise(ticks)] == pytest.approx([0.02 * a_second] * (len(ticks) - 1))
+    begins = KIT.px(150) + bar.start_s * a_second
+    assert min(abs(t - begins) for t in ticks) < 1e-6

@@ -64,14 +64,15 @@ def _assess_chain(chain: Chain, around: Around) -> ChainResult:
     if not whole:
         return ChainResult(chain, None, (), (f"{chain.name}: a stage that takes time",))
     latency = chain_latency(whole)
-    bars, at = [], 0.0
-    for stage, each in zip(chain.stages, times, strict=True):
+    bars, at, due = [], 0.0, periods_of(chain, around)
+    for stage, each, periods in zip(chain.stages, times, due, strict=True):
         bounds = [stage_bounds(*time) for time in each]
         least, most = sum(b[0] for b in bounds), sum(b[1] for b in bounds)
-        bars.append(StageBar(stage.name, least, most, at, stage.kind, why_of(stage, around)))
+        bars.append(StageBar(stage.name, least, most, at, stage.kind, why_of(stage, around),
+                             periods[0] if len(periods) == 1 else 0.0))  # fmt: skip
         at += most
-    periods = tuple(p for each in periods_of(chain, around) for p in each)
-    return ChainResult(chain, latency, tuple(bars), times=tuple(whole), periods_s=periods)
+    periods_s = tuple(p for each in due for p in each)
+    return ChainResult(chain, latency, tuple(bars), times=tuple(whole), periods_s=periods_s)
 
 
 def _reads(project: Project) -> tuple[object, ...]:

@@ -1,4 +1,4 @@
-"""A signal chain as bars on one axis: dark what it takes at least, light up to the most, a post at the limit."""
+"""A signal chain as bars on one axis, dark at least, light up to the most; below, when it is due; a post at the limit."""
 
 from wired_union.picture.axis import ticks
 from wired_union.picture.shapes import Box, Kit, Line, Picture, Region, Shape, kept_inside
@@ -36,6 +36,7 @@ def chain_picture(result: ChainResult, kit: Kit, width: float, limit: float | No
         shapes.append(kit.words(left - kit.px(10), y, name, "small", bold=costly, anchor="end"))
         shapes.append(Box(x, y - kit.px(9), most, kit.px(18), "plum_soft", radius=2))
         shapes.append(Box(x, y - kit.px(9), least, kit.px(18), "plum", radius=2))
+        shapes += _rhythm(bar, left, scale, span, y, kit)
         shapes.append(kit.figures(x + most + 6, y, span_words(bar.least_s, bar.most_s), "small", "mute"))
         said = bar_words(bar)
         regions.append(Region(f"stage:{i}", 0, row * i, width, row, said, of=i))
@@ -43,6 +44,28 @@ def chain_picture(result: ChainResult, kit: Kit, width: float, limit: float | No
         x = left + limit / scale
         shapes.append(Line(x, -2, x, bottom + 4, "ink", 2.0))
     return Picture(width, height, tuple(shapes), tuple(regions))
+
+
+NEAREST = 5.0
+"""Pixels between two due times that can still be told apart."""
+
+
+def _rhythm(bar: StageBar, left: float, scale: float, span: float, y: float, kit: Kit) -> list[Shape]:
+    """When what a stage passes through is due, all along the axis, and how long it then takes at the most.
+
+    As at the worst: it has just been missed where the stage begins.
+    """
+    if bar.period_s <= 0 or bar.period_s / scale < kit.px(NEAREST):
+        return []
+    top, high, takes = y + kit.px(10), kit.px(4), max(bar.most_s - bar.period_s, 0.0)
+    first = bar.start_s % bar.period_s
+    shapes: list[Shape] = []
+    for k in range(int((span - first) / bar.period_s) + 1):
+        due = first + k * bar.period_s
+        x, wide = left + due / scale, min(takes, span - due) / scale
+        shapes.append(Box(x, top, max(wide, 0.0), high, "slate_soft"))
+        shapes.append(Line(x, top, x, top + high, "slate", 1.4))
+    return shapes
 
 
 def row_picture(result: ChainResult, kit: Kit, width: float, limit: float | None) -> Picture:

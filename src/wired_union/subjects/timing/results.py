@@ -16,6 +16,8 @@ class StageBar(Struct, frozen=True):
     start_s: float
     kind: str
     why: str = ""
+    period_s: float = 0.0
+    """At which what it passes through is due; 0 where it is started by what comes before, or done again."""
 
 
 class ChainResult(Struct, frozen=True):

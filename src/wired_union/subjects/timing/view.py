@@ -82,7 +82,7 @@ class TimingView(View):
 
     def __init__(self, desk: Desk) -> None:
         super().__init__(desk)
-        self.subtitle.setText("from sensed to done, at least and, faint, at most")
+        self.subtitle.setText("from sensed to done, at least and, faint, at most; ticks: when it is due")
         self._chains = QVBoxLayout()
         self._chains.setSpacing(self.theme.px(8))
         self.column.addLayout(self._chains)
