@@ -75,6 +75,10 @@ def pid_step(
     require(period_s > 0 and until_s >= period_s, "the period is above 0, and fits what is looked at")
     require(min(integral_s, derivative_s, delay_s) >= 0 and most > 0, "times are 0 or more, the most is above 0")
     require(until_s / period_s <= 1e5, "at most 100 000 periods are looked at")
+    _of_one_world(*numerator, *denominator, gain, integral_s, derivative_s, period_s, delay_s)
+    require(
+        max(map(abs, denominator)) * until_s < FAR * abs(denominator[0]), "its lags are of one world with its times"
+    )
     controller = Sampled(gain, integral_s or None, derivative_s or None, period_s, delay_s, most)
     plant = Transfer(tuple(map(float, numerator)), tuple(map(float, denominator)))
     return step_told(run_of(plant, controller, until_s, max(POINTS, round(until_s / period_s))))
@@ -127,6 +131,8 @@ def prediction_gain(
         delay_s >= 0 and 0 <= ahead <= 40 and delay_s <= 40 * period_s, "a delay and a prediction of 0 to 40 periods"
     )
     require(min(gain_off, time_off) > -1, "a model is off by more than −100 %")
+    require(period_s / time_constant_s < FAR and time_constant_s / period_s < FAR, "period and lag are of one world")
+    _of_one_world(plant_gain, time_constant_s, control_gain, speed_gain, 1 + gain_off, 1 + time_off, period_s)
     down = (time_constant_s, 1.0, 0.0) if integrates else (time_constant_s, 1.0)
     plant = Transfer((plant_gain,), down)
     model = Transfer((plant_gain * (1 + gain_off),), (down[0] * (1 + time_off), *down[1:]))
@@ -134,6 +140,14 @@ def prediction_gain(
     without = sampled_swing(plant, plain) or 0.0
     ahead_of = sampled_swing(plant, replace(plain, ahead=ahead, model=model)) or 0.0
     return Prediction(without, ahead_of, quicker(without, ahead_of))
+
+
+FAR, LARGEST = 1e9, 1e15
+
+
+def _of_one_world(*figures: float) -> None:
+    """Raise ValueError for figures so large that none of their products can be told."""
+    require(all(abs(x) < LARGEST for x in figures), "figures are below 1e15")
 
 
 def quicker(without: float, ahead: float) -> float:

@@ -1,4 +1,4 @@
-"""A signal chain as bars on one axis, dark at least, light up to the most; below, when it is due; a post at the limit."""
+"""A signal chain as bars, dark at least, light up to the most; when each is due below, a post at its limit."""
 
 from wired_union.picture.axis import ticks
 from wired_union.picture.shapes import Box, Kit, Line, Picture, Region, Shape, kept_inside
