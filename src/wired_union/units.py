@@ -257,3 +257,11 @@ def plain_words(name: str) -> str:
         ending = next((e for e in ENDINGS if last.endswith(e)), "")
         last = last[: len(last) - len(ending)] if ending else last
     return last.replace("_", " ")
+
+
+def round_down(value: float) -> float:
+    """Two figures, never more than it is; 0 stays 0."""
+    if value <= 0:
+        return 0.0
+    power = 10.0 ** (math.floor(math.log10(value)) - 1)
+    return math.floor(value / power * (1 + 1e-9)) * power

@@ -192,26 +192,32 @@ def step_fit(
     require(step != 0 and t[-1] > 0, "a step, and times after it")
     y = y - y[t <= 0].mean() if (t <= 0).any() else y - y[0]
     require(float(np.ptp(y)) > 0, "values that move")
+    lag, late, residual = _best_lag(t, y, step, integrates=integrates)
+    form = _shape(t, lag, late, integrates=integrates) * step
+    return StepFit(float(form @ y) / float(form @ form), lag, late, residual)
+
+
+def _shape(t: Array, lag_s: float, late_s: float, *, integrates: bool) -> Array:
+    """What a plant of gain 1 does after a step of 1; shape of the times."""
+    since = np.maximum(t - late_s, 0.0)
+    rise: Array = 1 - np.exp(-since / lag_s)
+    return since - lag_s * rise if integrates else rise
+
+
+def _best_lag(t: Array, y: Array, step: float, *, integrates: bool) -> tuple[float, float, float]:
+    """Lag, dead time and standard deviation of what is left over, by least squares from several starts."""
     from scipy.optimize import least_squares  # heavy: only when a step is read
 
     span = float(t[-1])
 
-    def shape(lag: float, late: float) -> Array:
-        since = np.maximum(t - late, 0.0)
-        rise = 1 - np.exp(-since / lag)
-        return (since - lag * rise if integrates else rise) * step
-
     def left(p: Array) -> Array:
-        form = shape(math.exp(p[0]), p[1])
+        form = _shape(t, math.exp(p[0]), p[1], integrates=integrates) * step
         size = float(form @ form)
         found: Array = y - form * (float(form @ y) / size if size > 0 else 0.0)
         return found
 
     starts = [(math.log(span * lag), span * late) for lag in (0.03, 0.1, 0.3) for late in (0.0, 0.05, 0.2)]
     bounds = ([math.log(span * 1e-4), 0.0], [math.log(span * 10), span * 0.9])
-    fits = [least_squares(left, x0, bounds=bounds) for x0 in starts]
-    best = min(fits, key=lambda f: float(f.cost))
-    lag, late = math.exp(float(best.x[0])), float(best.x[1])
-    form = shape(lag, late)
-    gain = float(form @ y) / float(form @ form)
-    return StepFit(gain, lag, late, float(np.sqrt(2 * best.cost / max(len(t) - 3, 1))))
+    best = min((least_squares(left, x0, bounds=bounds) for x0 in starts), key=lambda f: float(f.cost))
+    residual = float(np.sqrt(2 * best.cost / max(len(t) - 3, 1)))
+    return math.exp(float(best.x[0])), float(best.x[1]), residual

@@ -59,12 +59,18 @@ def messages_csv(buses: tuple[BusResult, ...]) -> str:
         for m in b.messages:
             worst = "" if m.response_s is None else f"{m.response_s:.9g}"
             figures = (f"{m.message.every_s:g}", f"{m.time_s:.9g}", worst, f"{m.deadline_s:g}")
-            named = (_safe(b.bus.name), b.bus.kind, f"{b.bus.clock_hz:g}", _safe(m.message.name), m.message.bytes)
+            named = (
+                safe_cell(b.bus.name),
+                b.bus.kind,
+                f"{b.bus.clock_hz:g}",
+                safe_cell(m.message.name),
+                m.message.bytes,
+            )
             writer.writerow([*named, *figures])
     return out.getvalue()
 
 
-def _safe(text: str) -> str:
+def safe_cell(text: str) -> str:
     """A text that no spreadsheet takes for a formula."""
     return f"'{text}" if text[:1] in "=+-@" else text
 

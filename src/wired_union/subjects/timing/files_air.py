@@ -11,6 +11,7 @@ from wired_union.physics.battery import Array
 from wired_union.project.air_model import Heard
 from wired_union.project.errors import ProjectError
 from wired_union.subjects.timing.air import LinkResult, noise_dbm, off_beam_db
+from wired_union.subjects.timing.files import safe_cell
 from wired_union.units import show
 
 MOST_ROWS, MOST_HEARD = 2_000_000, 500
@@ -31,8 +32,7 @@ def links_csv(links: tuple[LinkResult, ...]) -> str:
             r.loss_db, c.walls_db, budget.received_dbm if budget else None, r.sensitivity_dbm, r.spare_db, c.fade_db,
             r.ends_m,
         )  # fmt: skip
-        name = f"'{c.name}" if c.name[:1] in "=+-@" else c.name
-        writer.writerow([name, c.modulation, *("" if x is None else f"{x:.6g}" for x in known)])
+        writer.writerow([safe_cell(c.name), c.modulation, *("" if x is None else f"{x:.6g}" for x in known)])
     return out.getvalue()
 
 

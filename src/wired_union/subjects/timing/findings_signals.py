@@ -13,7 +13,7 @@ from wired_union.project.model import Project
 from wired_union.project.signal_model import Signal
 from wired_union.subjects.timing.edits_shared import set_signal, set_task
 from wired_union.subjects.timing.signals import SIGNALS, SignalResult, signal_words
-from wired_union.units import show
+from wired_union.units import round_down, show
 
 TITLES = {
     "pulse": "has no room for its pulse", "uneven": "twitches", "step": "turns in steps too coarse",
@@ -94,9 +94,3 @@ def _counted(project: Project, s: Signal, less: float) -> Iterator[Way]:
         yield f"“{task.name}” every {show(period, 's')}", tried(set_task, project, task.id, period_s=period)
     fewer = round_down(s.counts_per_turn * less)
     yield f"{fewer:g} counts a turn", tried(set_signal, project, value_id=s.id, counts_per_turn=fewer)
-
-
-def round_down(value: float) -> float:
-    """Two figures, never more than it is."""
-    power = 10.0 ** (math.floor(math.log10(value)) - 1) if value > 0 else 1.0
-    return math.floor(value / power + 1e-9) * power

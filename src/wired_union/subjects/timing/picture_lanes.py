@@ -8,7 +8,7 @@ from wired_union.picture.shapes import Box, Kit, Line, Picture, Region, Shape, h
 from wired_union.subjects.timing.lanes import Lanes, Room
 from wired_union.subjects.timing.log import Log, within
 from wired_union.subjects.timing.tasks import ProcessorResult, TaskResult
-from wired_union.units import show
+from wired_union.units import round_down, show
 
 ROW, NAMED, DENSE = 44.0, 122.0, 5.0
 INKS = ("plum", "copper", "slate", "moss", "unknown")
@@ -139,7 +139,7 @@ def lanes_words(result: ProcessorResult, room: Room | None, seen_s: float | None
     if room.run_s < 1e-6:
         return f"{first}{closest}{fits} No task every {show(room.period_s, 's')} would fit besides."
     below = f", below “{room.below}”" if room.below else ", above all"
-    more = f" One more of {show(_down(room.run_s), 's')} every {show(room.period_s, 's')} would still fit{below}."
+    more = f" One more of {show(round_down(room.run_s), 's')} every {show(room.period_s, 's')} would still fit{below}."
     return f"{first}{closest}{fits}{more}"
 
 
@@ -148,9 +148,3 @@ def seen_words(result: ProcessorResult, seen: dict[str, float]) -> str:
     told = [f"{t.task.name} {show(seen[t.task.id], 's')} of {show(t.response_s, 's')}" for t in result.tasks
             if t.response_s is not None and math.isfinite(t.response_s) and seen.get(t.task.id)]  # fmt: skip
     return f"Seen at worst, of what is worked out: {', '.join(told)}." if told else "Nothing ran."
-
-
-def _down(seconds: float) -> float:
-    """Two figures, never more than there is."""
-    power = 10.0 ** (math.floor(math.log10(seconds)) - 1)
-    return math.floor(seconds / power * (1 + 1e-9)) * power

@@ -1,5 +1,6 @@
 """Ways driven by counting: how far off a machine may be, by what is always the same and by what slips."""
 
+import math
 from collections.abc import Iterator, Mapping
 
 from msgspec import Struct
@@ -98,11 +99,8 @@ def _reckoned(way: Way, speed_m_s: float | None, distance_m: float, turned_deg: 
     return dead_reckoning(
         distance_m, way.track_m or 1.0, (way.wheel_unlike or 0.0) if by_wheels else 0.0, way.scale_error,
         (way.drift_rad_s or 0.0) if way.heading_by == "gyro" else 0.0, speed_m_s or 1.0, way.slip_m,
-        way.turn_rad if by_wheels else 0.0, offset * RAD,
+        way.turn_rad if by_wheels else 0.0, math.radians(offset),
     )  # fmt: skip
-
-
-RAD = 0.017453292519943295
 
 
 def worst_off(way: Way, speed_m_s: float | None) -> Off:
