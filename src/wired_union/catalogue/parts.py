@@ -39,6 +39,8 @@ FACETS: dict[str, type[Value]] = {
     "tank": Tank, "flywheel": Flywheel, "canopy": Canopy, "panel": Panel,
 }  # fmt: skip
 
+NESTED = frozenset({"board", "port"})
+"""Fields of a part that hold lists of their own: no columns of a sheet."""
 CURVES = frozenset({"efficiency_curve", "second_efficiency_curve"})
 """Fields that hold points of output current and efficiency."""
 DISCIPLINE_OF = {
@@ -129,7 +131,7 @@ def from_row(row: dict[str, str], name: str) -> Part:
         target[field] = _curve(text) if field in CURVES else text.strip()
     if _all_known(data):
         try:
-            return msgspec.convert(data, Part, strict=False)
+            return _with_pins(msgspec.convert(data, Part, strict=False))
         except msgspec.ValidationError:
             pass  # what follows says which field, and why
     try:
@@ -138,9 +140,17 @@ def from_row(row: dict[str, str], name: str) -> Part:
         at = next(f for f in data if f in FACETS and error.field in data[f])
         raise _refused(name, data, f"{at}.{error.field}", error.reason, data[at].get(error.field)) from error
     try:
-        return loosely(Part, {**data, **facets})
+        return _with_pins(loosely(Part, {**data, **facets}))
     except BadFigure as error:
         raise _refused(name, data, error.field, error.reason, data.get(error.field)) from error
+
+
+def _with_pins(part: Part) -> Part:
+    """A part of the catalogue with its pins and its signals, which a sheet does not hold."""
+    from wired_union.catalogue.pin_tables import boards, ports
+
+    board, port = boards().get(part.id), ports().get(part.id)
+    return part.but(board=board, port=port) if board is not None or port is not None else part
 
 
 @cache
@@ -169,6 +179,8 @@ def to_row(part: Part) -> dict[str, str]:
     """Flat columns of a part; what is not known is left out."""
     row: dict[str, str] = {}
     for field, value in named_values(part):
+        if field in NESTED:
+            continue
         if isinstance(value, Value):
             row.update({f"{field}.{k}": _cell(v) for k, v in named_values(value) if v is not None})
         elif value is not None:
@@ -186,6 +198,6 @@ def columns() -> list[tuple[str, str]]:
     """Every flat column with its meaning, in the order of the schema."""
     from wired_union.project.meanings import meanings  # reads the source of the models
 
-    plain = [(n, meanings(Part)[n] or n) for n in field_names(Part) if n not in FACETS]
+    plain = [(n, meanings(Part)[n] or n) for n in field_names(Part) if n not in FACETS and n not in NESTED]
     inner = [(f"{facet}.{n}", about or n) for facet, model in FACETS.items() for n, about in meanings(model).items()]
     return plain + inner

@@ -5,7 +5,7 @@ import math
 from msgspec import Struct
 
 from wired_union.physics.method import method, require
-from wired_union.physics.sources import DAVIS_CAN, I2C, ISO_11898
+from wired_union.physics.sources import DAVIS_CAN, I2C, ISO_11898, ISO_11898_2
 
 
 class TransferTime(Struct, frozen=True):
@@ -175,3 +175,56 @@ def i2c_pull_up(
     require(figures > 0, "voltages, capacitance, time and current are above 0")
     require(low_voltage_v < supply_voltage_v, "the low level is below the supply")
     return PullUp((supply_voltage_v - low_voltage_v) / sink_current_a, rise_time_s / (RISING * bus_capacitance_f))
+
+
+I2C_MODES = ((100e3, 1000e-9, 0.003), (400e3, 300e-9, 0.003), (1e6, 120e-9, 0.02))
+"""Up to which clock, how long a rise may take, and what every part can sink: NXP UM10204, table 10 (from memory)."""
+I2C_LOW_V = 0.4
+DELAY_S_PER_M = 5.0e-9
+"""A signal takes 5 ns for a metre of cable: common practice, ISO 11898-2 (from memory)."""
+
+
+class Reach(Struct, frozen=True):
+    length_m: float
+
+
+@method(
+    "bus-reach",
+    source="CAN: the way there and back with 250 ns of transceivers in 0.8 of a bit; SPI: there and back with 30 ns"
+    " of its parts in half a clock",
+    works=(ISO_11898_2,),
+    checked="CAN 1 Mbit/s: 40 m of ISO 11898-2; 125 kbit/s: 500 m of common practice, from memory, within a third",
+    limits="a bound of time alone: noise and ringing make it shorter",
+)
+def bus_reach(kind: str, clock_hz: float) -> Reach:
+    """How long a bus may be before its signals come too late.
+
+    Args:
+        kind: can or spi
+        clock_hz: its clock, or bits a second
+    Returns:
+        length_m: at the most, 0 where even its parts take too long
+    Raises:
+        ValueError: a kind that does not exist, or a clock that is not above 0.
+    """
+    require(kind in {"can", "spi"}, "kind is can or spi")
+    require(clock_hz > 0, "clock is above 0")
+    if kind == "can":
+        return Reach(max(0.8 / clock_hz / 2 - 250e-9, 0.0) / DELAY_S_PER_M)
+    return Reach(max(0.5 / clock_hz - 30e-9, 0.0) / 2 / DELAY_S_PER_M)
+
+
+STEPS = (1.0, 1.2, 1.5, 1.8, 2.2, 2.7, 3.3, 3.9, 4.7, 5.6, 6.8, 8.2)
+"""The E12 series of IEC 60063."""
+SPARE = 0.9
+
+
+def from_a_bag(fits: PullUp) -> float | None:
+    """The resistor of the series nearest to the middle of what fits with something to spare; None where none does."""
+    if not (0 < fits.least_ohm <= fits.most_ohm < math.inf):
+        return None
+    middle = math.sqrt(fits.least_ohm * fits.most_ohm)
+    decade = 10.0 ** math.floor(math.log10(middle))
+    sizes = [round(s * d, 6) for d in (decade / 10, decade, 10 * decade) for s in STEPS]
+    able = [s for s in sizes if fits.least_ohm <= SPARE * s and s <= SPARE * fits.most_ohm]
+    return min(able, key=lambda s: abs(math.log(s / middle)), default=None)

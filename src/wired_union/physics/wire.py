@@ -110,3 +110,69 @@ def wire_ampacity(awg: int, wires_in_bundle: int = 1) -> Ampacity:
     thinner = min(g for g in _FREE_AIR_A if g >= awg)  # between two rows the thinner counts
     fuller = min((n for n in _BUNDLED if n >= wires_in_bundle), default=40)
     return Ampacity(_FREE_AIR_A[thinner] * _BUNDLED[fuller])
+
+
+class WireMade(Struct, frozen=True):
+    mass_kg_per_m: float
+    diameter_m: float
+
+
+COPPER_KG_M3, PVC_KG_M3 = 8890.0, 1350.0
+STRANDED, INSULATION_M = 1.25, 0.65e-3
+"""A stranded conductor is a quarter thicker than a solid one; insulation of PVC on both sides: common practice."""
+
+
+@method(
+    "wire-mass",
+    source="copper of its gauge and a sleeve of PVC around it, 0.33 mm a side",
+    works=(ASTM_B258, IEC_60028),
+    checked="7.2 g/m of insulated AWG 20 and 24 g/m of AWG 14, usual hook-up wire, from memory, within a fifth",
+    limits="stranded hook-up wire for 300 V; a sheath around several comes on top",
+)
+def wire_mass(awg: int, wires: int = 1) -> WireMade:
+    """What insulated wires weigh, and how thick they are together.
+
+    Args:
+        awg: gauge number, −3 (4/0) to 40
+        wires: that lie together
+    Returns:
+        mass_kg_per_m: of all of them
+        diameter_m: over all of them, laid round
+    Raises:
+        ValueError: a gauge that does not exist, or no wire.
+    """
+    require(wires >= 1, "there is at least one wire")
+    copper = wire_gauge(awg)
+    inside = STRANDED * copper.diameter_m
+    outside = inside + INSULATION_M
+    sleeve = math.pi * (outside**2 - inside**2) / 4
+    each = copper.area_m2 * COPPER_KG_M3 + sleeve * PVC_KG_M3
+    around = outside * (1.0 if wires == 1 else 1.2 * math.sqrt(wires))
+    return WireMade(wires * each, around)
+
+
+class WarmAmpacity(Struct, frozen=True):
+    ampacity_a: float
+
+
+@method(
+    "warm-ampacity",
+    source="a wire's rise over the air goes with its current squared: √((insulation − air)/(insulation − 25 °C))",
+    works=(SAE_AS50881,),
+    checked="25 °C leaves it as it is; half way up to the insulation leaves 0.707",
+    limits="steady current; for a wire whose ampacity is given in air of 25 °C",
+)
+def warm_ampacity(ampacity_a: float, air_c: float, insulation_c: float = 105.0) -> WarmAmpacity:
+    """What a wire carries in warmer air.
+
+    Args:
+        ampacity_a: in air of 25 °C
+        air_c: air around it
+        insulation_c: that its insulation bears
+    Returns:
+        ampacity_a: in that air, 0 where the air is as hot as the insulation bears
+    Raises:
+        ValueError: insulation that does not bear 25 °C.
+    """
+    require(insulation_c > 25.0, "insulation bears more than 25 °C")
+    return WarmAmpacity(ampacity_a * math.sqrt(max(insulation_c - air_c, 0.0) / (insulation_c - 25.0)))

@@ -17,6 +17,7 @@ from wired_union.project.decision_model import (
 )  # fmt: skip
 from wired_union.project.fit_model import Beams, Clearance, Fills, Sight, Stack
 from wired_union.project.formula_model import Formula, Knob
+from wired_union.project.interlock_model import Cue, Failure, Gate, Hazard, MachineState, Passage, Tick
 from wired_union.project.loop_model import Loop
 from wired_union.project.motion_model import AnyLoad, Mount, Space, WheelLoad
 from wired_union.project.part_model import (
@@ -84,6 +85,7 @@ from wired_union.project.value import (
 )
 from wired_union.project.way_model import Way
 from wired_union.project.weighing_model import MarginSchool, Weighing
+from wired_union.project.wiring_model import Cable, Control, Interface, Join, OwnLine, Thread, Wiring
 
 FORMAT: Literal["wired-union-project"] = "wired-union-project"
 VERSION: Literal[1] = 1
@@ -111,6 +113,10 @@ class Item(Value, frozen=True, kw_only=True):
     """what must hold for whatever fills this place"""
     shifted_by: Annotated[str, Ref("items", "clear")] = ""
     """the level shifter that its signals go through"""
+    board: Annotated[str, Ref("items", "clear")] = ""
+    """the controller that its signals go to; any when empty"""
+    address: Annotated[int, Meta(ge=0, le=1023)] | None = None
+    """address that it is set to on I²C; the one it is sold with when empty"""
     places: tuple[Place, ...] = ()
     """where its copies are, one by one; those beyond are somewhere in the room of its subsystem"""
     fills: Fills = "its box"
@@ -278,6 +284,34 @@ class Concept(Value, frozen=True, kw_only=True):
     """wires that carry a time, a level or edges"""
     ways: tuple[Way, ...] = ()
     """what is driven by counting"""
+    own_lines: tuple[OwnLine, ...] = ()
+    """signals that no part carries"""
+    joins: tuple[Join, ...] = ()
+    """controllers that talk to each other"""
+    threads: tuple[Thread, ...] = ()
+    """which signal is on which pin"""
+    cables: tuple[Cable, ...] = ()
+    """wires that lie together"""
+    interfaces: tuple[Interface, ...] = ()
+    """what people's parts hand each other"""
+    controls: tuple[Control, ...] = ()
+    """what the operator moves or presses"""
+    wiring: Wiring = Wiring()
+    """what is wanted of all wires"""
+    states: tuple[MachineState, ...] = ()
+    """states of the machine, the first at the start"""
+    cues: tuple[Cue, ...] = ()
+    """what happens or is true"""
+    passages: tuple[Passage, ...] = ()
+    """ways from state to state"""
+    hazards: tuple[Hazard, ...] = ()
+    """what can hurt"""
+    gates: tuple[Gate, ...] = ()
+    """what must be so before it can"""
+    failures: tuple[Failure, ...] = ()
+    """what may go wrong"""
+    ticks: tuple[Tick, ...] = ()
+    """who looked before a run, and when"""
     loads: tuple[AnyLoad, ...] = ()
     """what must move"""
     mounts: tuple[Mount, ...] = ()

@@ -4,6 +4,7 @@ from collections.abc import Sequence
 from typing import Any
 
 from wired_union import units
+from wired_union.project.cables import cable_of, length_of
 from wired_union.project.change import (
     Change,
     by_id,
@@ -251,7 +252,13 @@ def set_wire(project: Project, item_id: str, length_m: float | None, awg: int | 
     feed = next((f for f in project.concept.feeds if f.load == item.id), None)
     if feed is None:
         raise ProjectError(f"{item.name} is not fed by anything yet. Connect it first.")
+    cable = cable_of(project.concept, feed)
     try:
+        if cable is not None:  # the wire is the cable's: a length that its places give stays theirs
+            kept = length_of(project.concept, cable)[0] == length_m
+            new_cable = checked(cable, awg=awg) if kept else checked(cable, awg=awg, length_m=length_m)
+            after = with_concept(project, cables=replaced(project.concept.cables, cable, new_cable))
+            return Change(project, after, f"{cable.name}: {units.show(length_m, 'm')} of AWG {awg}")
         new = checked(feed, wire_length_m=length_m, wire_awg=awg)
     except BadFigure as error:
         raise ProjectError(f"wire to {item.name}: {error.reason}.") from error

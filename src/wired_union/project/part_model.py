@@ -15,6 +15,7 @@ from wired_union.project.value import (
     Value,
     Volts,
 )
+from wired_union.project.wiring_model import Board, Port
 
 
 class Load(Value, frozen=True, kw_only=True):
@@ -371,3 +372,7 @@ class Part(Value, frozen=True, kw_only=True):
     flywheel: Flywheel | None = None
     canopy: Canopy | None = None
     panel: Panel | None = None
+    board: Board | None = None
+    """the pins of a controller"""
+    port: Port | None = None
+    """the signals it needs, beyond its link"""

@@ -8,7 +8,7 @@ from wired_union.project.structure_model import Carries, Material
 from wired_union.project.value import Amount, Count, Name, Positive, Ref, Value
 
 BoltGrade = Literal["4.6", "5.6", "8.8", "10.9", "A2-50", "A2-70", "nylon"]
-Thread = Literal["M2", "M2.5", "M3", "M4", "M5", "M6", "M8", "M10", "M12"]
+ScrewThread = Literal["M2", "M2.5", "M3", "M4", "M5", "M6", "M8", "M10", "M12"]
 Factor = Annotated[float, Meta(ge=1, le=100)]
 
 
@@ -54,7 +54,7 @@ class BoltsTest(Borne, frozen=True, kw_only=True, tag_field="kind", tag="bolts")
     """how many"""
     circle_m: Positive = 0.04
     """diameter of the circle that they are on"""
-    thread: Thread = "M3"
+    thread: ScrewThread = "M3"
     grade: BoltGrade = "8.8"
     """class on the head; A2 is stainless"""
     force_n: Amount = 50.0

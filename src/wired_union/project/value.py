@@ -52,7 +52,8 @@ ROOM_WORDS = {
     "items": "item", "modes": "mode", "subsystems": "subsystem", "loads": "load", "concepts": "concept",
     "processors": "processor", "tasks": "task", "buses": "bus", "messages": "message", "chains": "chain",
     "radio_links": "radio link", "packets": "packet", "eyes": "eye", "signals": "signal",
-    "control_loops": "control loop", "ways": "way",
+    "control_loops": "control loop", "ways": "way", "own_lines": "own line", "joins": "join", "cables": "cable",
+    "interfaces": "interface", "states": "state", "cues": "cue", "hazards": "hazard", "gates": "gate",
 }  # fmt: skip
 """What one of each room is called."""
 
@@ -81,6 +82,14 @@ class Ref(Struct, frozen=True):
         "signals",
         "control_loops",
         "ways",
+        "own_lines",
+        "joins",
+        "cables",
+        "interfaces",
+        "states",
+        "cues",
+        "hazards",
+        "gates",
     ]
     gone: Literal["drop", "clear", "keep"] = "drop"
     copied: bool = False
@@ -200,6 +209,12 @@ def choices(kind: type[Value], field: str) -> tuple[str, ...]:
 def holds_number(kind: type[Value], field: str) -> bool:
     """Whether a field holds a number, or may hold none."""
     return isinstance(_plain(type_info(field_types(kind)[field])), FloatType | IntType)
+
+
+@cache
+def holds_whole(kind: type[Value], field: str) -> bool:
+    """Whether a field holds a whole number, or may hold none."""
+    return isinstance(_plain(type_info(field_types(kind)[field])), IntType)
 
 
 @cache

@@ -9,6 +9,7 @@ from wired_union import units
 from wired_union.catalogue.parts import CURVES, FACETS
 from wired_union.physics.battery import CHEMISTRIES
 from wired_union.project import edits
+from wired_union.project.cables import laid_feed
 from wired_union.project.meanings import meanings
 from wired_union.project.model import KNOWLEDGE, ORIGINS, STATES, Item, Part
 from wired_union.ui.fields import Choice, EntryField, Form, empty, number_reader
@@ -185,7 +186,7 @@ class ItemForm(QWidget):
 
     def _feed(self, name: str) -> Any:
         feed = next((f for f in self._store.project.concept.feeds if f.load == self._item_id), None)
-        return getattr(feed, name) if feed else None
+        return getattr(laid_feed(self._store.project.concept, feed), name) if feed else None
 
     def _fill(self, item: Item) -> None:
         texts = {"name": item.name, "count": str(item.count)}

@@ -5,7 +5,7 @@ from typing import Any
 
 from wired_union import units
 from wired_union.project.meanings import meanings
-from wired_union.project.value import Value, choices, references
+from wired_union.project.value import Value, choices, holds_whole, references
 from wired_union.ui.fields import Choice, EntryField, Form, number_reader
 from wired_union.ui.store import Store
 from wired_union.ui.theme import Theme
@@ -57,14 +57,10 @@ class ValueForm(Form):
         return choice
 
     def _entry(self, name: str, text: str, value: Any) -> EntryField:
-        whole = isinstance(value, int) or name in _WHOLE
+        whole = holds_whole(type(self._value), name)
         reader = str.strip if isinstance(value, str) else number_reader(units.unit_of(name), whole=whole, empty=True)
         field = EntryField(reader, f"{self._called}: {text}")
         shown = value if isinstance(value, str) else "" if value is None else units.show_named(name, value)
         field.show_text(shown, self._empties.get(name, "not said"))
         field.committed.connect(lambda v: self._commit(field.complain, name, int(v) if whole and v is not None else v))
         return field
-
-
-_WHOLE = {"pixels_wide"}
-"""Whole numbers that may be left out, so that their value does not tell."""

@@ -7,13 +7,14 @@ from functools import cached_property
 from msgspec import Struct
 
 from wired_union.kernel.results import Finding, Measure, Remedy, Verdict
-from wired_union.kernel.subject import Assessment, Node
+from wired_union.kernel.subject import Assessment, Given, Node
 from wired_union.physics.growth import ALLOWANCES
 from wired_union.project.change import with_brief
 from wired_union.project.model import Brief, Concept, Item, Knowledge, Origin, Project
 from wired_union.subjects.mass.beams import beam_findings, beam_measures
 from wired_union.subjects.mass.envelope import envelope_findings, envelope_measures
 from wired_union.subjects.mass.tipping import tip_findings, tip_measures
+from wired_union.subjects.wiring.gives_laid import HARNESS, NO_CABLES, Harness
 from wired_union.units import show
 
 FREE_ORIGINS = {"owned", "donated", "refunded"}
@@ -39,6 +40,10 @@ class MassResult(Struct, frozen=True, dict=True):
     allowance_kg: float
     small_kg: float
     """Cables, screws, glue and paint, by a rule."""
+    cables_kg: float
+    """Cables of Wiring with what they may grow by."""
+    cable_gaps: tuple[str, ...]
+    """Cables whose mass is not known."""
     margin_kg: float
     by_knowledge: dict[Knowledge, float]
     gaps: tuple[Item, ...]
@@ -52,12 +57,14 @@ class MassResult(Struct, frozen=True, dict=True):
 
     @property
     def missing(self) -> tuple[str, ...]:
-        return tuple(f"{i.name}: its mass" for i in self.gaps) if self.by_item or self.gaps else ("any part at all",)
+        if not (self.by_item or self.gaps):
+            return ("any part at all",)
+        return (*(f"{i.name}: its mass" for i in self.gaps), *(f"{name}: its mass" for name in self.cable_gaps))
 
     @property
     def total_kg(self) -> float:
         """What is known, with allowance and margin."""
-        return self.known_kg + self.allowance_kg + self.small_kg + self.margin_kg
+        return self.known_kg + self.allowance_kg + self.small_kg + self.cables_kg + self.margin_kg
 
     def to_weigh(self) -> list[MassLine]:
         """Lines that are not measured, the one first whose weighing narrows the total most."""
@@ -84,7 +91,13 @@ def allowed_kg(lines: Iterable[MassLine], brief: Brief) -> float:
     return math.hypot(*each) if brief.margin_school == "root of squares" else sum(each)
 
 
-def assess_mass(concept: Concept, brief: Brief) -> MassResult:
+def cables_of(harness: Harness, brief: Brief) -> float:
+    """What cables weigh with an allowance: those that are not weighed are estimated."""
+    grown = brief.fixed_allowance if brief.margin_school == "fixed share" else ALLOWANCES["estimate"]
+    return harness.mass_kg + grown * (harness.mass_kg - harness.measured_kg)
+
+
+def assess_mass(concept: Concept, brief: Brief, harness: Harness = NO_CABLES) -> MassResult:
     """Sum of known masses, what they may grow by, small things by their rule, and the system margin on all of it."""
     lanes: dict[str, list[MassLine]] = {s.id: [] for s in concept.subsystems}
     levels: dict[Knowledge, float] = {"measured": 0.0, "datasheet": 0.0, "estimate": 0.0, "guess": 0.0}
@@ -100,8 +113,9 @@ def assess_mass(concept: Concept, brief: Brief) -> MassResult:
     known = sum(levels.values())
     allowance = allowed_kg([x for lines in lanes.values() for x in lines], brief)
     small = known * (brief.small_things or 0.0)
-    margin = (known + allowance + small) * brief.mass_margin
-    return MassResult(lanes, known, allowance, small, margin, levels, tuple(gaps))
+    cables = cables_of(harness, brief)
+    margin = (known + allowance + small + cables) * brief.mass_margin
+    return MassResult(lanes, known, allowance, small, cables, harness.unweighed, margin, levels, tuple(gaps))
 
 
 def mass_findings(assessment: Assessment) -> list[Finding]:
@@ -145,7 +159,7 @@ class MoneyResult(Struct, frozen=True):
     total: float
 
 
-def assess_money(concept: Concept) -> MoneyResult:
+def assess_money(concept: Concept, harness: Harness = NO_CABLES) -> MoneyResult:
     """Prices times counts, by origin. A price not known counts as missing unless the part costs nothing."""
     by_origin: dict[Origin, float] = {"to buy": 0.0, "bought": 0.0, "owned": 0.0, "donated": 0.0, "refunded": 0.0}
     costs: list[tuple[Item, float]] = []
@@ -159,6 +173,8 @@ def assess_money(concept: Concept) -> MoneyResult:
         by_origin[item.origin] += cost
         if item.origin not in FREE_ORIGINS:
             costs.append((item, cost))
+    by_origin["to buy"] += harness.price
+    missing += harness.unpriced
     total = by_origin["to buy"] + by_origin["bought"]
     return MoneyResult(by_origin, tuple(sorted(costs, key=lambda x: -x[1])), tuple(missing), total)
 
@@ -186,12 +202,26 @@ def _read_mass(project: Project) -> tuple[object, ...]:
     return concept.items, tuple(s.id for s in concept.subsystems), rules
 
 
-MASS = Node("mass", _read_mass, lambda project, _: assess_mass(project.concept, project.brief))
+def _work_mass(project: Project, given: Given) -> MassResult:
+    return assess_mass(project.concept, project.brief, given.of(HARNESS))
+
+
+MASS = Node("mass", _read_mass, _work_mass, (HARNESS,))
 TOTAL_KG = Node("total mass", lambda _: (), lambda _, given: given.of(MASS).total_kg, (MASS,))
 """Only the sum: what needs it need not move while the parts are called otherwise."""
-UNWEIGHED = Node("unweighed", lambda _: (), lambda _, given: tuple(i.name for i in given.of(MASS).gaps), (MASS,))
+
+
+def _unweighed(_: Project, given: Given) -> tuple[str, ...]:
+    mass = given.of(MASS)
+    return tuple(i.name for i in mass.gaps) + mass.cable_gaps
+
+
+UNWEIGHED = Node("unweighed", lambda _: (), _unweighed, (MASS,))
 """Names of parts whose mass is not known: what has to move all of them is not known either."""
-MONEY = Node("money", lambda project: (project.concept.items,), lambda project, _: assess_money(project.concept))
+MONEY = Node(
+    "money", lambda project: (project.concept.items,),
+    lambda project, given: assess_money(project.concept, given.of(HARNESS)), (HARNESS,),
+)  # fmt: skip
 
 
 def measures(assessment: Assessment) -> tuple[Measure, ...]:

@@ -52,6 +52,7 @@ class MassView(View):
         mass, concept = self.store.assessment.of(MASS), self.store.project.concept
         limit = self.store.assessment.measure("mass")
         small = f", {units.show(mass.small_kg, 'kg')} cables, screws, glue" if mass.small_kg else ""
+        small += f", {units.show(mass.cables_kg, 'kg')} cables" if mass.cables_kg else ""
         margin = f", {units.show(mass.margin_kg, 'kg')} system margin" if mass.margin_kg else ""
         of = f" · limit {limit.limit_shown}" if limit.limit is not None else ""
         self.subtitle.setText(

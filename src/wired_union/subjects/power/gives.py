@@ -1,8 +1,10 @@
 """What other subjects may read of power."""
 
 from wired_union.subjects.power.assess import PowerResult
+from wired_union.subjects.power.checks.levels import insert_shifter
 from wired_union.subjects.power.currents import RUNNING, held_to_a
 from wired_union.subjects.power.edits import follow_movement
+from wired_union.subjects.power.insert import insert_behind
 from wired_union.subjects.power.node import POWER, SUPPLY
 from wired_union.subjects.power.packs import PackFigures, PackResult, pack_figures
 from wired_union.subjects.power.shares import EnergyShares, energy_shares, input_voltage, lane_power
@@ -12,6 +14,21 @@ DRIVER_CHECKS = frozenset({"driver", "driver-sum"})
 """Kinds of finding on what a driver must carry: each channel, and all together."""
 
 __all__ = [
-    "DRIVER_CHECKS", "POWER", "RUNNING", "SUPPLY", "EnergyShares", "PackFigures", "PackResult", "PowerResult",
-    "energy_shares", "follow_movement", "held_to_a", "input_voltage", "lane_power", "pack_figures", "state_in",
-]  # fmt: skip
+    "DRIVER_CHECKS",
+    "POWER",
+    "RUNNING",
+    "SUPPLY",
+    "EnergyShares",
+    "PackFigures",
+    "PackResult",
+    "PowerResult",
+    "energy_shares",
+    "follow_movement",
+    "held_to_a",
+    "input_voltage",
+    "insert_behind",
+    "insert_shifter",
+    "lane_power",
+    "pack_figures",
+    "state_in",
+]

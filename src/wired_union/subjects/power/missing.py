@@ -146,6 +146,6 @@ def _half_known_wires(concept: Concept) -> Iterator[Gap]:
     """Wires of which one figure is given: a wire of which nothing is said is short and thick enough not to count."""
     names = {i.id: i.name for i in concept.items}
     for feed in concept.feeds:
-        if (feed.wire_length_m is None) != (feed.wire_awg is None):
+        if feed.wire_length_m != 0 and (feed.wire_length_m is None) != (feed.wire_awg is None):
             lacks = "the length of its wire" if feed.wire_length_m is None else "the gauge of its wire"
             yield Gap(f"{names[feed.load]}: {lacks}", feed.load)

@@ -4,7 +4,7 @@ from collections.abc import Sequence
 
 from wired_union.kernel.results import Finding, Measure
 from wired_union.kernel.subject import Assessment, Given, Node
-from wired_union.project.model import Project
+from wired_union.project.model import Concept, Project
 from wired_union.subjects.mass.gives import UNWEIGHED
 from wired_union.subjects.motion.gives import USUAL, Usual
 from wired_union.subjects.power.assess import PowerResult, assess_power, assess_powers, renamed
@@ -12,6 +12,7 @@ from wired_union.subjects.power.checks import power_findings
 from wired_union.subjects.power.missing import Around
 from wired_union.subjects.power.on_air import with_air
 from wired_union.subjects.timing.gives import ON_AIR
+from wired_union.subjects.wiring.gives_laid import FEEDS
 
 
 def _read(project: Project) -> tuple[object, ...]:
@@ -23,7 +24,14 @@ def _read(project: Project) -> tuple[object, ...]:
         for p in [i.part]
     )
     modes = tuple((m.id, m.uses, m.otherwise, m.staggered, m.plugged_in) for m in concept.modes)
-    return items, concept.feeds, modes, concept.mission, project.brief.energy_reserve, project.brief.coldest_c
+    return items, modes, concept.mission, project.brief.energy_reserve, project.brief.coldest_c
+
+
+def _laid(project: Project, given: Given) -> Concept:
+    """The concept at work with the wires of its cables, and its radios for as long as they are on the air."""
+    feeds = given.of(FEEDS)
+    concept = project.concept if feeds is project.concept.feeds else project.concept.but(feeds=feeds)
+    return with_air(concept, given.of(ON_AIR))
 
 
 def _around(project: Project, given: Given) -> Around:
@@ -34,17 +42,17 @@ def _around(project: Project, given: Given) -> Around:
 
 def _work(project: Project, given: Given) -> PowerResult:
     usual: Usual = given.of(USUAL)
-    return assess_power(with_air(project.concept, given.of(ON_AIR)), _around(project, given), dict(usual))
+    return assess_power(_laid(project, given), _around(project, given), dict(usual))
 
 
 def _work_all(cases: Sequence[tuple[Project, Given]]) -> list[PowerResult]:
     usual: list[Usual] = [given.of(USUAL) for _, given in cases]
     around = [_around(p, given) for p, given in cases]
-    concepts = [with_air(p.concept, given.of(ON_AIR)) for p, given in cases]
+    concepts = [_laid(p, given) for p, given in cases]
     return assess_powers(concepts, around, [dict(u) for u in usual])
 
 
-SUPPLY = Node("supply", _read, _work, (USUAL, UNWEIGHED, ON_AIR), _work_all)
+SUPPLY = Node("supply", _read, _work, (USUAL, UNWEIGHED, ON_AIR, FEEDS), _work_all)
 
 
 def _read_names(project: Project) -> tuple[object, ...]:
@@ -56,7 +64,13 @@ def _read_names(project: Project) -> tuple[object, ...]:
     return items, tuple(m.name for m in concept.modes), concept.subsystems
 
 
-POWER = Node("power", _read_names, lambda project, given: renamed(given.of(SUPPLY), project.concept), (SUPPLY,))
+def _renamed(project: Project, given: Given) -> PowerResult:
+    feeds = given.of(FEEDS)
+    concept = project.concept if feeds is project.concept.feeds else project.concept.but(feeds=feeds)
+    return renamed(given.of(SUPPLY), concept)
+
+
+POWER = Node("power", _read_names, _renamed, (SUPPLY, FEEDS))
 """The supply with the names of today: a part that is called otherwise draws no other current."""
 
 

@@ -7,18 +7,13 @@ from msgspec import Struct
 
 from wired_union.kernel.checks import Check, check_of
 from wired_union.kernel.results import Finding, Remedy, Verdict, possible, tried, worst
-from wired_union.physics.bus import PullUp, i2c_pull_up
+from wired_union.physics.bus import I2C_LOW_V, I2C_MODES, PullUp, from_a_bag, i2c_pull_up
 from wired_union.project.model import Project
 from wired_union.project.timing_model import Bus
 from wired_union.subjects.timing.edits_shared import set_bus
 from wired_union.units import show
 
-MODES = ((100e3, 1000e-9, 0.003), (400e3, 300e-9, 0.003), (1e6, 120e-9, 0.02))
-"""Up to which clock, how long a rise may take, and what every part can sink: NXP UM10204, table 10 (from memory)."""
-LOW_V = 0.4
-STEPS = (1.0, 1.2, 1.5, 1.8, 2.2, 2.7, 3.3, 3.9, 4.7, 5.6, 6.8, 8.2)
-"""The E12 series of IEC 60063."""
-SPARE = 0.9
+MODES, LOW_V = I2C_MODES, I2C_LOW_V
 
 
 class Lines(Struct, frozen=True):
@@ -117,20 +112,9 @@ def line_remedies(project: Project, bus: Bus) -> tuple[Remedy, ...]:
     ways = []
     for clock in dict.fromkeys([bus.clock_hz, *(hz for hz, _, _ in reversed(MODES) if hz < bus.clock_hz)]):
         lines = lines_of(bus.but(clock_hz=clock))
-        chosen = _from_a_bag(lines.fits) if lines is not None and lines.fits is not None else None
+        chosen = from_a_bag(lines.fits) if lines is not None and lines.fits is not None else None
         if chosen is not None and chosen != bus.pull_up_ohm:
             at = "" if clock == bus.clock_hz else f", and {show(clock, 'Hz')}"
             change = tried(set_bus, project, value_id=bus.id, clock_hz=clock, pull_up_ohm=chosen)
             ways.append((f"{bus.name}: pull-ups of {show(chosen, 'Ω')}{at}", change))
     return possible(*ways)
-
-
-def _from_a_bag(fits: PullUp) -> float | None:
-    """The resistor of the series nearest to the middle of what fits with something to spare; None where none does."""
-    if not (0 < fits.least_ohm <= fits.most_ohm < math.inf):
-        return None
-    middle = math.sqrt(fits.least_ohm * fits.most_ohm)
-    decade = 10.0 ** math.floor(math.log10(middle))
-    sizes = [round(s * d, 6) for d in (decade / 10, decade, 10 * decade) for s in STEPS]
-    able = [s for s in sizes if fits.least_ohm <= SPARE * s and s <= SPARE * fits.most_ohm]
-    return min(able, key=lambda s: abs(math.log(s / middle)), default=None)

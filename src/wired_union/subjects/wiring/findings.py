@@ -1,0 +1,207 @@
+"""Findings of wiring: pins, levels, buses, cables, protection, and what is not agreed."""
+
+from collections.abc import Iterator
+from functools import partial
+
+from wired_union.kernel.results import Finding, Verdict
+from wired_union.kernel.subject import Assessment
+from wired_union.subjects.wiring.agreed import HANDED, Handed
+from wired_union.subjects.wiring.assess import LEVELS, WIRES
+from wired_union.subjects.wiring.edits import clash_names
+from wired_union.subjects.wiring.findings_cables import cable_findings, protection_findings
+from wired_union.subjects.wiring.levels import Level
+from wired_union.subjects.wiring.pins import PINS, PinsResult
+from wired_union.subjects.wiring.remedies import (
+    bus_remedies,
+    level_remedies,
+    pin_remedies,
+    start_remedies,
+    strap_remedies,
+)
+from wired_union.subjects.wiring.shared import SharedBus
+from wired_union.subjects.wiring.wishes import key_of
+from wired_union.units import show
+
+
+def findings(assessment: Assessment) -> Iterator[Finding]:
+    """All of them."""
+    yield from hard_findings(assessment)
+    yield from _gaps(assessment)
+    yield from _starts(assessment)
+    yield from _apart(assessment)
+    for bus in assessment.of(WIRES).buses:
+        yield from _bus(assessment, bus)
+    yield from cable_findings(assessment)
+    yield from protection_findings(assessment)
+    for handed in assessment.of(HANDED):
+        yield from _handed(assessment, handed)
+
+
+def hard_findings(assessment: Assessment) -> Iterator[Finding]:
+    """What a part cannot do without: a pin for each of its signals, and levels that are read and survived."""
+    pins = assessment.of(PINS)
+    if pins.clash:
+        yield _clash(assessment, pins)
+    yield from _levels(assessment)
+
+
+def _clash(assessment: Assessment, pins: PinsResult) -> Finding:
+    names = clash_names(pins)
+    kept = [n for w, n in zip(pins.clash, names, strict=False) if _kept(assessment, w.key)]
+    apart = [s for s in pins.slots if s.apart]
+    why = "Take any one of them away, and the others fit."
+    why += " No smaller set clashes." if pins.smallest else ""
+    why += f" Kept where they are: {', '.join(kept)}." if kept else ""
+    if apart:
+        why += f" {len(apart)} more bus{'es are' if len(apart) > 1 else ' is'} wanted, since an address is taken twice."
+    what = f"{pins.needed} pins are wanted at least, of {pins.pins}. These cannot all be had: {_few(names, 8)}."
+    items = tuple(dict.fromkeys(w.key.item for w in pins.clash if w.key.item))
+    return Finding("pins", Verdict.BREAKS, "Signals that no pin is left for", what, why, items, "pins",
+                   partial(pin_remedies, assessment), hard=True,
+                   use=max(pins.needed / pins.pins, 1.0001) if pins.pins else None)  # fmt: skip
+
+
+def _kept(assessment: Assessment, key: object) -> bool:
+    return any(t.kept and key_of(t) == key for t in assessment.project.concept.threads)
+
+
+def _few(names: list[str], most: int) -> str:
+    more = f" and {len(names) - most} more" if len(names) > most else ""
+    return ", ".join(names[:most]) + more
+
+
+def _gaps(assessment: Assessment) -> Iterator[Finding]:
+    """What is not known of pins."""
+    pins = assessment.of(PINS)
+    names = {i.id: i.name for i in assessment.project.concept.items}
+    for item, words in pins.missing:
+        who = names.get(item, "")
+        yield Finding("pins-gap", Verdict.UNKNOWN, who or "Pins", f"Not known yet: {f'{who}: ' if who else ''}{words}.",
+                      "Until it is known nothing says whether every signal finds a pin.", (item,) if item else (),
+                      "pins", of=item, detail=words)  # fmt: skip
+    if pins.undecided and not pins.missing:
+        yield Finding(
+            "pins-gap",
+            Verdict.UNKNOWN,
+            "Pins",
+            "Neither an assignment nor a proof that there is none.",
+            "Say for more parts which controller they belong to.",
+            (),
+            "pins",
+            detail="undecided",
+        )
+
+
+def _starts(assessment: Assessment) -> Iterator[Finding]:
+    """Signals on pins whose level while the controller starts matters."""
+    for wired in assessment.of(PINS).wired:
+        pin = wired.tooth.pin
+        if pin.at_start == "free":
+            continue
+        wanted = "high" if pin.at_start == "must be high" else "low"
+        pulls = wired.wish.line.pulls
+        if pulls in {"nothing", wanted}:
+            continue
+        breaks = wired.wish.line.flows != "to the part" or pulls != "not known"
+        does = f"may hold it {'low' if wanted == 'high' else 'high'}" if pulls == "not known" else f"pulls it {pulls}"
+        yield Finding(
+            "start-pin", Verdict.BREAKS if breaks else Verdict.TIGHT, f"Pin {pin.name} is read at start-up",
+            f"It must be {wanted} while {wired.tooth.item.name} starts; {wired.wish.name} {does}.",
+            "The controller would then not start, or start something else.",
+            tuple(filter(None, (wired.wish.key.item, wired.tooth.item.id))), "pins",
+            partial(start_remedies, assessment, wired), of=f"{wired.tooth.item.id}/{pin.name}",
+        )  # fmt: skip
+
+
+def _apart(assessment: Assessment) -> Iterator[Finding]:
+    """Parts that need a bus of their own because an address is taken."""
+    pins = assessment.of(PINS)
+    for n, slot in enumerate(s for s in pins.slots if s.apart and s.ability == "I2C"):
+        if not pins.solved:
+            continue
+        wishes = [w for w in pins.wishes if w.device in slot.devices and w.line.does == "I2C"]
+        names = list(dict.fromkeys(w.name.rpartition(":")[0] for w in wishes))
+        address = next((w.address for w in wishes if w.address is not None), None)
+        taken = f"address {hex(address)} is taken" if address is not None else "an address is taken"
+        items = tuple(dict.fromkeys(w.key.item for w in wishes if w.key.item))
+        yield Finding("address", Verdict.TIGHT, f"{_few(names, 3)} on a bus of its own",
+                      f"On the first bus {taken}; a second one takes two pins more.",
+                      "A strap that moves the address saves them.", items, "pins",
+                      partial(strap_remedies, assessment, items), of=str(n))  # fmt: skip
+
+
+def _levels(assessment: Assessment) -> Iterator[Finding]:
+    """The worst wire of each part, where a level is not read, or hurts."""
+    worst: dict[str, Level] = {}
+    for level in assessment.of(LEVELS):
+        of = level.wired.wish.key.item or level.wired.wish.key.own
+        if level.verdict in {Verdict.BREAKS, Verdict.TIGHT} and (
+            of not in worst or (level.verdict.rank, level.margin_v or 0) < (worst[of].verdict.rank,
+                                                                             worst[of].margin_v or 0)
+        ):  # fmt: skip
+            worst[of] = level
+    for of, level in worst.items():
+        yield _level(assessment, of, level)
+
+
+def _level(assessment: Assessment, of: str, level: Level) -> Finding:
+    wired, breaks = level.wired, level.verdict is Verdict.BREAKS
+    items = tuple(filter(None, (wired.wish.key.item, wired.tooth.item.id)))
+    if level.hurts:
+        title = f"{wired.wish.name}: too much for pin {wired.tooth.pin.name}"
+        what, why = (
+            f"{level.hurts}.",
+            "A pin that gets more than it survives is gone, and often the controller with it.",
+        )
+    else:
+        title = f"{wired.wish.name}: {'not read' if breaks else 'hardly read'}"
+        spare = f"{show(abs(level.margin_v or 0.0), 'V')} {'short' if breaks else 'to spare'}"
+        what, why = f"{level.said}: {spare}.", "By the thresholds of its family, not only by its rail."
+    return Finding("wire-level", level.verdict, title, what, why, items, "",
+                   partial(level_remedies, assessment, level), hard=breaks, of=of)  # fmt: skip
+
+
+BUS_SAYS = {
+    "line low": ("its parts hardly get its lines down", "Resistors on several modules add up, side by side."),
+    "line rises": ("its lines rise too slowly", "Long cables and weak pull-ups make slow edges; bits are read wrong."),
+    "clock": ("too fast for one of its parts", "All parts of a bus hear its clock."),
+    "reach": ("longer than its clock allows", "What comes back comes too late."),
+}
+
+
+def _bus(assessment: Assessment, bus: SharedBus) -> Iterator[Finding]:
+    """What does not hold of a bus, and what is not known of it."""
+    items = tuple(dict.fromkeys(d.item for d in bus.devices if d.item))
+    for check in bus.checks:
+        if check.verdict is Verdict.HOLDS:
+            continue
+        words, why = BUS_SAYS[check.id]
+        found = Finding("shared-bus", check.verdict, f"{bus.name}: {words}", f"{check.said}.", why, items, "",
+                        partial(bus_remedies, assessment, bus), of=bus.id, detail=f"{check.id}{check.of}",
+                        use=check.use)  # fmt: skip
+        yield found if not bus.missing else found.while_unknown("; ".join(bus.missing))
+    for gap in bus.missing:
+        yield Finding("bus-wires-gap", Verdict.UNKNOWN, bus.name, f"Not known yet: {gap}.",
+                      "Until it is known nothing says whether its bits arrive whole.", items, "",
+                      partial(bus_remedies, assessment, bus), of=bus.id, detail=gap)  # fmt: skip
+
+
+def _handed(assessment: Assessment, handed: Handed) -> Iterator[Finding]:
+    i = handed.interface
+    items = tuple(filter(None, (i.one, i.other)))
+    if handed.moved:
+        asks = f" To be looked at again by {' and '.join(handed.asks)}." if handed.asks else ""
+        yield Finding("interface", Verdict.BREAKS, f"{i.name} has moved since it was agreed",
+                      f"{'; '.join(handed.moved)}.{asks}", "What one side changes the other builds wrong.", items,
+                      of=i.id, detail="moved")  # fmt: skip
+    elif handed.lacks:
+        yield Finding(
+            "interface",
+            Verdict.UNKNOWN,
+            f"{i.name} is not agreed",
+            f"Not known yet: {'; '.join(handed.lacks)}.",
+            "Two people build it from two ideas.",
+            items,
+            of=i.id,
+            detail="open",
+        )

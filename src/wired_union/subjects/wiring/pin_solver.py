@@ -1,0 +1,329 @@
+"""Signals on pins: an assignment, or the proof that there is none.
+
+Every need takes one pin. That alone is a matching in a bipartite graph, which augmenting paths decide; what goes
+beyond it (a timer has one frequency, both lines of a serial port are of one instance, all lines of a part end at one
+controller) is looked at in the matching that was found, and where it does not hold the search splits on it. A split
+is complete: one of its sides must be so. A node is given up when any of three relaxations has no matching: needs on
+pins, needs on what only one can have, groups on instances. Sources: Berge 1957 and Kuhn 1955 (augmenting paths);
+Hall 1935 (why there is none); Land & Doig 1960 (branch and bound).
+"""
+
+from collections.abc import Hashable, Iterable, Iterator, Mapping, Sequence
+from itertools import combinations_with_replacement
+
+from msgspec import Struct
+
+MOST_NODES = 20_000
+"""Splits after which it is said that nothing is decided."""
+MOST_SUBSETS = 4000
+"""Sets of wishes that are tried for a smaller one that clashes."""
+
+
+class Option(Struct, frozen=True):
+    """One pin in one use. `only` is what no other need can have at the same time, such as a channel of a timer."""
+
+    pin: int
+    family: int = 0
+    """the controller, with its expanders"""
+    instance: Hashable = None
+    """the port or bus that it is of"""
+    only: Hashable = None
+    timer: Hashable = None
+    ability: str = ""
+
+
+class Need(Struct, frozen=True):
+    """One signal: the pins that would do, best first, and with what it must agree.
+
+    `wish` is what people asked for, of which this is a part. Needs of one `group` are of one instance, and no two
+    groups share one. Needs with an `owner` in common end at one family.
+    """
+
+    wish: int
+    options: tuple[Option, ...]
+    group: Hashable = None
+    owners: tuple[Hashable, ...] = ()
+    frequency_hz: float | None = None
+    like: Hashable = None
+    """wishes that are alike are interchangeable where a smaller clash is sought"""
+
+
+class Solved(Struct, frozen=True):
+    """An option for each need, by its number in `options`; and how many splits it took."""
+
+    chosen: tuple[int, ...]
+    nodes: int
+
+
+class Clash(Struct, frozen=True):
+    """Wishes that cannot all be had. Take any away and the rest can; `smallest` where no smaller set clashes."""
+
+    wishes: tuple[int, ...]
+    smallest: bool
+    nodes: int
+
+
+class Undecided(Struct, frozen=True):
+    """Neither an assignment nor a proof within the splits that were allowed."""
+
+    nodes: int
+
+
+Masks = list[int]
+Cut = tuple[int, int]
+"""A need, and the options it loses."""
+
+
+def solve(needs: Sequence[Need], seeds: Mapping[int, int] | None = None, most: int = MOST_NODES,
+          explain: bool = True) -> Solved | Clash | Undecided:  # fmt: skip
+    """An option for each need.
+
+    Args:
+        needs: what is wanted
+        seeds: by need, the option to begin with, such as where it is today
+        most: splits at the most
+        explain: whether a clash is made as small as can be
+    """
+    search = Search(needs, most)
+    found = search.run(dict(seeds or {}))
+    if found is not None:
+        return Solved(tuple(found), search.nodes)
+    if search.nodes >= most:
+        return Undecided(search.nodes)
+    core = sorted({needs[n].wish for n in search.blamed})
+    if not explain:
+        return Clash(tuple(core), False, search.nodes)
+    return _least(needs, core, search.nodes)
+
+
+class Search:
+    """One search; `blamed` gathers the needs that any dead end came from."""
+
+    def __init__(self, needs: Sequence[Need], most: int) -> None:
+        self.needs, self.most, self.nodes = needs, most, 0
+        self.blamed: set[int] = set()
+        self.groups: dict[Hashable, list[int]] = {}
+        self.owned: dict[Hashable, list[int]] = {}
+        for n, need in enumerate(needs):
+            if need.group is not None:
+                self.groups.setdefault(need.group, []).append(n)
+            for owner in need.owners:
+                self.owned.setdefault(owner, []).append(n)
+
+    def run(self, seeds: dict[int, int]) -> list[int] | None:
+        return self._down([(1 << len(need.options)) - 1 for need in self.needs], seeds)
+
+    def _down(self, masks: Masks, before: dict[int, int]) -> list[int] | None:
+        """Depth first, the first side of every split that still may hold; None where no side does."""
+        stack: list[tuple[Masks, dict[int, int]]] = [(masks, before)]
+        while stack:
+            if self.nodes >= self.most:
+                return None
+            self.nodes += 1
+            masks, before = stack.pop()
+            chosen = self._matched(masks, before)
+            if chosen is None:
+                continue
+            sides = self._split(chosen, masks)
+            if sides is None:
+                return [chosen[n] for n in range(len(self.needs))]
+            for side in reversed(list(sides)):
+                cut = list(masks)
+                for n, gone in side:
+                    cut[n] &= ~gone
+                stack.append((cut, chosen))
+        return None
+
+    # relaxations
+
+    def _matched(self, masks: Masks, before: dict[int, int]) -> dict[int, int] | None:
+        """A pin for each need, begun from what was before; None, with the blame, where a relaxation has none."""
+        for graph in (self._on_only(masks), self._on_instances(masks)):
+            lost = matching(graph, {})[1]
+            if lost:
+                for key in lost:
+                    self.blamed.update([key] if isinstance(key, int) else self.groups[key])
+                return None
+        return self._on_pins(masks, before)
+
+    def _on_pins(self, masks: Masks, before: dict[int, int]) -> dict[int, int] | None:
+        needs = self.needs
+        graph: dict[Hashable, list[Hashable]] = {}
+        first: list[dict[int, int]] = []
+        for n, need in enumerate(needs):
+            mask, pins = masks[n], {}
+            for i, option in enumerate(need.options):
+                if mask >> i & 1 and option.pin not in pins:
+                    pins[option.pin] = i
+            if n in before and mask >> before[n] & 1:
+                pins[need.options[before[n]].pin] = before[n]
+            first.append(pins)
+            graph[n] = list(pins)
+        seeds: dict[Hashable, Hashable] = {n: needs[n].options[i].pin for n, i in before.items() if masks[n] >> i & 1}
+        found, lost = matching(graph, seeds)
+        if lost:
+            self.blamed.update(n for n in lost if isinstance(n, int))
+            return None
+        return {n: first[n][found[n]] for n in range(len(needs))}  # type: ignore[index]
+
+    def _on_only(self, masks: Masks) -> dict[Hashable, list[Hashable]]:
+        """Needs whose every option takes what only one can have, on those things."""
+        graph: dict[Hashable, list[Hashable]] = {}
+        for n, need in enumerate(self.needs):
+            left = [o for i, o in enumerate(need.options) if masks[n] >> i & 1]
+            if left and all(o.only is not None for o in left):
+                graph[n] = list(dict.fromkeys(o.only for o in left))
+        return graph
+
+    def _on_instances(self, masks: Masks) -> dict[Hashable, list[Hashable]]:
+        """Groups on the instances that all their needs may still be of."""
+        graph: dict[Hashable, list[Hashable]] = {}
+        for group, members in self.groups.items():
+            common = self._instances(members[0], masks)
+            for n in members[1:]:
+                other = set(self._instances(n, masks))
+                common = [i for i in common if i in other]
+            graph[group] = list(common)
+        return graph
+
+    def _instances(self, n: int, masks: Masks) -> list[Hashable]:
+        options = self.needs[n].options
+        return list(dict.fromkeys(o.instance for i, o in enumerate(options) if masks[n] >> i & 1))
+
+    # splits
+
+    def _split(self, chosen: dict[int, int], masks: Masks) -> Iterable[list[Cut]] | None:
+        """The sides of a split on the first thing that does not hold; None where everything does."""
+        seen: dict[Hashable, tuple[int, Hashable]] = {}
+        for n, i in chosen.items():
+            need, option = self.needs[n], self.needs[n].options[i]
+            facts: list[tuple[str, Hashable, Hashable]] = []
+            if option.only is not None:
+                facts.append(("only", option.only, n))
+            if option.timer is not None and need.frequency_hz is not None:
+                facts.append(("timer", option.timer, need.frequency_hz))
+            if need.group is not None:
+                facts += [("group", need.group, option.instance), ("instance", option.instance, need.group)]
+            facts += [("owner", owner, option.family) for owner in need.owners]
+            for kind, key, value in facts:
+                other, held = seen.setdefault((kind, key), (n, value))
+                if held != value:
+                    self.blamed.update((n, other))
+                    return self._sides(kind, key, n, other, masks)
+        return None
+
+    def _sides(self, kind: str, key: Hashable, n: int, other: int, masks: Masks) -> list[list[Cut]]:
+        needs = self.needs
+        if kind in {"only", "timer"}:
+            return [[(m, self._where(m, kind, key))] for m in (n, other)]
+        if kind == "instance":
+            groups = (needs[n].group, needs[other].group)
+            return [[(m, self._where(m, "instance", key)) for m in self.groups[g]] for g in groups]
+        members = self.groups[key] if kind == "group" else self.owned[key]
+        self.blamed.update(members)
+        field = "instance" if kind == "group" else "family"
+        values = dict.fromkeys(
+            getattr(o, field) for m in (other, n) for i, o in enumerate(needs[m].options) if masks[m] >> i & 1
+        )
+        return [[(m, ~self._where(m, field, value)) for m in members] for value in values]
+
+    def _where(self, n: int, field: str, value: Hashable) -> int:
+        """Options of a need that have that value, as bits."""
+        return sum(1 << i for i, o in enumerate(self.needs[n].options) if getattr(o, field) == value)
+
+
+Graph = Mapping[Hashable, Sequence[Hashable]]
+
+
+def matching(graph: Graph, seeds: Mapping[Hashable, Hashable]) -> tuple[dict[Hashable, Hashable], set[Hashable]]:
+    """One right side for each left side, no two the same; and, where there is none, left sides that are too many.
+
+    The too many are a set that no smaller part of clashes: together they reach one right side fewer than they are.
+    """
+    right_of: dict[Hashable, Hashable] = {}
+    left_of: dict[Hashable, Hashable] = {}
+    for left, right in seeds.items():
+        if left in graph and right not in left_of and right in graph[left]:
+            right_of[left], left_of[right] = right, left
+    for left in sorted((x for x in graph if x not in right_of), key=lambda x: len(graph[x])):
+        path = _augmenting(graph, left, right_of, left_of)
+        if isinstance(path, set):
+            return right_of, path
+        for one, right in path:
+            right_of[one], left_of[right] = right, one
+    return right_of, set()
+
+
+def _augmenting(
+    graph: Graph, start: Hashable, right_of: Mapping[Hashable, Hashable], left_of: Mapping[Hashable, Hashable]
+) -> list[tuple[Hashable, Hashable]] | set[Hashable]:  # fmt: skip
+    """Who takes what, so that one more has its own, by breadth; else everyone that was reached."""
+    came: dict[Hashable, Hashable] = {}
+    due, reached = [start], {start}
+    for left in due:
+        for right in graph[left]:
+            if right in came:
+                continue
+            came[right] = left
+            if right not in left_of:
+                return list(_back(right, came, right_of))
+            held = left_of[right]
+            if held not in reached:
+                reached.add(held)
+                due.append(held)
+    return reached
+
+
+def _back(
+    right: Hashable, came: Mapping[Hashable, Hashable], right_of: Mapping[Hashable, Hashable]
+) -> Iterator[tuple[Hashable, Hashable]]:
+    while True:
+        left = came[right]
+        yield left, right
+        if left not in right_of:
+            return
+        right = right_of[left]
+
+
+# the smallest clash
+
+
+def _least(needs: Sequence[Need], core: list[int], nodes: int) -> Clash:
+    """A clash from which nothing can be taken away; then whether any smaller one is."""
+    for wish in list(core):
+        less = [w for w in core if w != wish]
+        if _clashes(needs, less):
+            core = less
+    smaller, sought = _smaller(needs, len(core))
+    return Clash(tuple(smaller or core), smaller is not None or sought, nodes)
+
+
+def _clashes(needs: Sequence[Need], wishes: Iterable[int]) -> bool:
+    among = set(wishes)
+    found = solve([n for n in needs if n.wish in among], explain=False)
+    return isinstance(found, Clash)
+
+
+def _smaller(needs: Sequence[Need], size: int) -> tuple[list[int] | None, bool]:
+    """The first clash of fewer wishes, fewest first; and whether all of them were tried.
+
+    Wishes that are alike are interchangeable, so that of each kind only the number counts.
+    """
+    kinds: dict[Hashable, list[int]] = {}
+    for need in needs:
+        kind = need.like if need.like is not None else ("wish", need.wish)
+        if need.wish not in kinds.setdefault(kind, []):
+            kinds[kind].append(need.wish)
+    tried = 0
+    for fewer in range(1, size):
+        for mix in combinations_with_replacement(range(len(kinds)), fewer):
+            counts = [mix.count(k) for k in range(len(kinds))]
+            if any(count > len(of) for count, of in zip(counts, kinds.values(), strict=True)):
+                continue
+            tried += 1
+            if tried > MOST_SUBSETS:
+                return None, False
+            wishes = [w for count, of in zip(counts, kinds.values(), strict=True) for w in of[:count]]
+            if _clashes(needs, wishes):
+                return wishes, True
+    return None, True
