@@ -97,7 +97,7 @@ def forget_pins(project: Project) -> Change:
 
 
 def _stored(project: Project, *, kept: bool, said: str) -> Change:
-    found = assess_pins(project.concept)
+    found = assess_pins(project.concept, deep=True)
     if found.clash:
         raise ProjectError(f"They cannot all be had: {', '.join(clash_names(found))}. Take one away, or add pins.")
     if found.undecided or not found.wired:

@@ -13,8 +13,8 @@ from itertools import combinations_with_replacement
 
 from msgspec import Struct
 
-MOST_NODES = 20_000
-"""Splits after which it is said that nothing is decided."""
+MOST_NODES = 600
+"""Splits after which it is said that nothing is decided: a third of a second."""
 MOST_SUBSETS = 4000
 """Sets of wishes that are tried for a smaller one that clashes."""
 
@@ -96,6 +96,16 @@ def solve(needs: Sequence[Need], seeds: Mapping[int, int] | None = None, most: i
     return _least(needs, core, search.nodes)
 
 
+class _Frame:
+    """A split on the way down: its sides, which is next, and why those that were tried failed."""
+
+    def __init__(
+        self, masks: Masks, chosen: dict[int, int], sides: list[list[Cut]], about: set[int] | None = None
+    ) -> None:  # fmt: skip
+        self.masks, self.chosen, self.sides, self.next = masks, chosen, sides, 0
+        self.about, self.blame = about or set(), set[int]()
+
+
 class Search:
     """One search; `blamed` gathers the needs that any dead end came from."""
 
@@ -111,42 +121,59 @@ class Search:
                 self.owned.setdefault(owner, []).append(n)
 
     def run(self, seeds: dict[int, int]) -> list[int] | None:
-        return self._down([(1 << len(need.options)) - 1 for need in self.needs], seeds)
+        """Depth first, the first side of every split that still may hold; None where no side does.
 
-    def _down(self, masks: Masks, before: dict[int, int]) -> list[int] | None:
-        """Depth first, the first side of every split that still may hold; None where no side does."""
-        stack: list[tuple[Masks, dict[int, int]]] = [(masks, before)]
-        while stack:
-            if self.nodes >= self.most:
-                return None
-            self.nodes += 1
-            masks, before = stack.pop()
-            chosen = self._matched(masks, before)
-            if chosen is None:
+        A side that fails for reasons that its own cut has no part in fails the whole split: its other sides would fail
+        the same way (conflict-directed backjumping, Prosser 1993).
+        """
+        frames = [_Frame([(1 << len(need.options)) - 1 for need in self.needs], seeds, [[]])]
+        while frames:
+            frame = frames[-1]
+            if frame.next == len(frame.sides) or self.nodes >= self.most:
+                frames.pop()
+                self._tell(frames, frame.blame | frame.about)
                 continue
-            sides = self._split(chosen, masks)
-            if sides is None:
+            side = frame.sides[frame.next]
+            frame.next += 1
+            masks = list(frame.masks)
+            for n, gone in side:
+                masks[n] &= ~gone
+            self.nodes += 1
+            chosen, lost = self._matched(masks, frame.chosen)
+            if chosen is None:
+                self._tell(frames, lost)
+                continue
+            split = self._split(chosen, masks)
+            if split is None:
                 return [chosen[n] for n in range(len(self.needs))]
-            for side in reversed(list(sides)):
-                cut = list(masks)
-                for n, gone in side:
-                    cut[n] &= ~gone
-                stack.append((cut, chosen))
+            frames.append(_Frame(masks, chosen, split[0], split[1]))
         return None
+
+    def _tell(self, frames: list["_Frame"], blame: set[int]) -> None:
+        """Give the reasons of a side's failure to its split, and skip the other sides where its cut is none of them."""
+        self.blamed |= blame
+        if not frames:
+            return
+        frame = frames[-1]
+        cut = {n for n, gone in frame.sides[frame.next - 1] if gone & frame.masks[n]}
+        if frame.sides[frame.next - 1] and not cut & blame:
+            frame.blame, frame.about, frame.next = blame, set(), len(frame.sides)
+        else:
+            frame.blame |= blame
 
     # relaxations
 
-    def _matched(self, masks: Masks, before: dict[int, int]) -> dict[int, int] | None:
-        """A pin for each need, begun from what was before; None, with the blame, where a relaxation has none."""
+    def _matched(self, masks: Masks, before: dict[int, int]) -> tuple[dict[int, int] | None, set[int]]:
+        """A pin for each need, begun from what was before; None, with the needs that are too many, where there is no
+        matching of a relaxation.
+        """
         for graph in (self._on_only(masks), self._on_instances(masks)):
             lost = matching(graph, {})[1]
             if lost:
-                for key in lost:
-                    self.blamed.update([key] if isinstance(key, int) else self.groups[key])
-                return None
+                return None, {n for key in lost for n in ([key] if isinstance(key, int) else self.groups[key])}
         return self._on_pins(masks, before)
 
-    def _on_pins(self, masks: Masks, before: dict[int, int]) -> dict[int, int] | None:
+    def _on_pins(self, masks: Masks, before: dict[int, int]) -> tuple[dict[int, int] | None, set[int]]:
         needs = self.needs
         graph: dict[Hashable, list[Hashable]] = {}
         first: list[dict[int, int]] = []
@@ -162,9 +189,8 @@ class Search:
         seeds: dict[Hashable, Hashable] = {n: needs[n].options[i].pin for n, i in before.items() if masks[n] >> i & 1}
         found, lost = matching(graph, seeds)
         if lost:
-            self.blamed.update(n for n in lost if isinstance(n, int))
-            return None
-        return {n: first[n][found[n]] for n in range(len(needs))}  # type: ignore[index]
+            return None, {n for n in lost if isinstance(n, int)}
+        return {n: first[n][found[n]] for n in range(len(needs))}, set()  # type: ignore[index]
 
     def _on_only(self, masks: Masks) -> dict[Hashable, list[Hashable]]:
         """Needs whose every option takes what only one can have, on those things."""
@@ -192,8 +218,8 @@ class Search:
 
     # splits
 
-    def _split(self, chosen: dict[int, int], masks: Masks) -> Iterable[list[Cut]] | None:
-        """The sides of a split on the first thing that does not hold; None where everything does."""
+    def _split(self, chosen: dict[int, int], masks: Masks) -> tuple[list[list[Cut]], set[int]] | None:
+        """The sides of a split on the first thing that does not hold, and the needs it is about; None for nothing."""
         seen: dict[Hashable, tuple[int, Hashable]] = {}
         for n, i in chosen.items():
             need, option = self.needs[n], self.needs[n].options[i]
@@ -208,24 +234,22 @@ class Search:
             for kind, key, value in facts:
                 other, held = seen.setdefault((kind, key), (n, value))
                 if held != value:
-                    self.blamed.update((n, other))
                     return self._sides(kind, key, n, other, masks)
         return None
 
-    def _sides(self, kind: str, key: Hashable, n: int, other: int, masks: Masks) -> list[list[Cut]]:
+    def _sides(self, kind: str, key: Hashable, n: int, other: int, masks: Masks) -> tuple[list[list[Cut]], set[int]]:
         needs = self.needs
         if kind in {"only", "timer"}:
-            return [[(m, self._where(m, kind, key))] for m in (n, other)]
+            return [[(m, self._where(m, kind, key))] for m in (n, other)], {n, other}
         if kind == "instance":
-            groups = (needs[n].group, needs[other].group)
-            return [[(m, self._where(m, "instance", key)) for m in self.groups[g]] for g in groups]
+            groups = [self.groups[needs[m].group] for m in (n, other)]
+            return [[(m, self._where(m, "instance", key)) for m in g] for g in groups], {m for g in groups for m in g}
         members = self.groups[key] if kind == "group" else self.owned[key]
-        self.blamed.update(members)
         field = "instance" if kind == "group" else "family"
         values = dict.fromkeys(
             getattr(o, field) for m in (other, n) for i, o in enumerate(needs[m].options) if masks[m] >> i & 1
         )
-        return [[(m, ~self._where(m, field, value)) for m in members] for value in values]
+        return [[(m, ~self._where(m, field, value)) for m in members] for value in values], set(members)
 
     def _where(self, n: int, field: str, value: Hashable) -> int:
         """Options of a need that have that value, as bits."""

@@ -9,7 +9,7 @@ from msgspec import Struct
 from wired_union.kernel.subject import Given, Node
 from wired_union.project.model import Concept, Item, Project
 from wired_union.project.wiring_model import SOCKETS, Ability, Pin, Thread
-from wired_union.subjects.wiring.pin_solver import Clash, Need, Option, Solved, solve
+from wired_union.subjects.wiring.pin_solver import Clash, Need, Option, Solved, Undecided, solve
 from wired_union.subjects.wiring.wishes import (
     Key,
     Wish,
@@ -138,24 +138,27 @@ def teeth_of(concept: Concept) -> tuple[Tooth, ...]:
     return tuple(found)
 
 
-def assess_pins(concept: Concept, more: Sequence[Wish] = (), begin: Sequence[Thread] = ()) -> PinsResult:
+def assess_pins(
+    concept: Concept, more: Sequence[Wish] = (), begin: Sequence[Thread] = (), *, deep: bool = False
+) -> PinsResult:  # fmt: skip
     """Where every signal can be; `more` are further wishes, to see whether they would still fit.
 
-    `begin` is where to begin looking in place of the threads that are laid.
+    `begin` is where to begin looking in place of the threads that are laid; `deep` takes the time that it takes.
     """
     teeth, wishes = teeth_of(concept), wishes_of(concept)
     every = (*wishes.all, *more)
     needed = wanted_pins(Wishes(every, ()))
     bare = PinsResult(teeth, every, (), (), needed=needed, missing=wishes.missing)
     if not any(is_controller(i) for i in concept.items):
+        lacks = (("", "a controller that signals go to"),) if every else ()
         return PinsResult(teeth, every, (), (), needed=needed, undecided=bool(every),
-                          missing=(*wishes.missing, ("", "a controller that signals go to")))  # fmt: skip
+                          missing=(*wishes.missing, *lacks))  # fmt: skip
     if not teeth:
         return PinsResult(teeth, every, (), (), needed=needed, undecided=bool(every), missing=wishes.missing)
-    return _solved(concept, bare, begin or concept.threads)
+    return _solved(concept, bare, begin or concept.threads, deep=deep)
 
 
-def _solved(concept: Concept, bare: PinsResult, threads: Sequence[Thread]) -> PinsResult:
+def _solved(concept: Concept, bare: PinsResult, threads: Sequence[Thread], *, deep: bool) -> PinsResult:
     """The first way to share buses out that has an assignment, without pins that matter at the start if it can."""
     stored = {key_of(t): t for t in threads}
     first: PinsResult | None = None
@@ -164,6 +167,8 @@ def _solved(concept: Concept, bare: PinsResult, threads: Sequence[Thread]) -> Pi
         for careful in (True, False):
             needs, seeds = _needs(bare, shares, stored, careful=careful)
             found = solve(needs, seeds, explain=not careful and first is None)
+            if deep and not careful and isinstance(found, Undecided):
+                found = _deeper(needs, found)
             if isinstance(found, Solved):
                 wired = _wired(bare, shares, stored, needs, found)
                 return PinsResult(bare.teeth, bare.wishes, wired, shares, needed=bare.needed, missing=bare.missing)
@@ -175,6 +180,18 @@ def _solved(concept: Concept, bare: PinsResult, threads: Sequence[Thread]) -> Pi
     if first is None or undecided or _many(concept, bare, stored):
         return PinsResult(bare.teeth, bare.wishes, (), (), undecided=True, needed=bare.needed, missing=bare.missing)
     return first
+
+
+def _deeper(needs: Sequence[Need], found: Undecided) -> Solved | Clash | Undecided:
+    """What a mixed-integer program says where the search did not end."""
+    from wired_union.subjects.wiring.pin_program import decide
+
+    told = decide(needs)
+    if told is None:
+        return found
+    if isinstance(told, list):
+        return Solved(tuple(told), found.nodes)
+    return Clash(tuple(sorted({n.wish for n in needs})), False, found.nodes)
 
 
 # buses that are shared
