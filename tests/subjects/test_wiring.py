@@ -21,6 +21,7 @@ from wired_union.subjects.wiring import edits
 from wired_union.subjects.wiring.agreed import HANDED, agree
 from wired_union.subjects.wiring.assess import LEVELS, WIRES
 from wired_union.subjects.wiring.laid import HARNESS, LAID
+from wired_union.subjects.wiring.pins import PINS
 
 
 def verdicts(assessment, check):
@@ -203,8 +204,6 @@ def test_a_feed_and_a_signal_without_a_cable_make_the_length_unknown_and_one_pre
     after = assessment.again(next(f for f in assessment.findings if f.check == "no-cable").remedies[0].change.after)
     assert not verdicts(after, "no-cable")
     with pytest.raises(ProjectError, match=r"already"):
-        from wired_union.subjects.wiring.pins import PINS
-
         edits.cables_for_all(after.project, after.of(PINS))
 
 
@@ -285,7 +284,7 @@ def test_a_cable_that_moves_or_is_made_asks_for_what_lacks():
 def test_motor_leads_beside_sensor_leads_are_noisy_until_they_are_apart():
     project = demo()
     loud = edits.set_cable(edits.set_cable(project, value_id="motor-leads", suppressed=False).after,
-                           value_id="bumper-loom", bundle="axle").after  # fmt: skip
+                           value_id="bumper-loom", bundle="axle loom").after  # fmt: skip
     assessment = assess(loud)
     found = next(f for f in assessment.findings if f.check == "noise")
     assert len(found.remedies) == 3

@@ -99,6 +99,8 @@ class Question(Struct, frozen=True, dict=True):
     base_cost: float
     scale: Mapping[str, float]
     """What a use of 1 stands for, by measure."""
+    asked: Project
+    """the project as it is; the assessed one is judged so that what must be sums are sums"""
 
     @property
     def project(self) -> Project:
@@ -175,7 +177,7 @@ class Question(Struct, frozen=True, dict=True):
             for c, p in zip(self.choices, places, strict=True)
             if not c.options[p].now
         }
-        return edits.swap_parts(self.project, parts)
+        return edits.swap_parts(self.asked, parts)
 
 
 def _value(measure: Measure) -> float:
@@ -193,7 +195,7 @@ def ask(
     `must_hold` are ids of limited measures; None for all that have a figure. Raises ProjectError for no slot, too
     many, or a favoured measure without a figure.
     """
-    assessment = as_sums(assessment)
+    asked, assessment = assessment.project, as_sums(assessment)
     if not slot_ids:
         raise ProjectError("Choose at least one place to fill.")
     if len(slot_ids) > MOST_SLOTS:
@@ -211,7 +213,7 @@ def ask(
     return Question(
         assessment, choices, favour, tuple(m.id for m in assessment.measures if m.id in wanted),
         _value(assessment.measure("mass")) - sum(o.mass_kg for o in now),
-        _value(assessment.measure("money")) - sum(o.cost for o in now), scale,
+        _value(assessment.measure("money")) - sum(o.cost for o in now), scale, asked,
     )  # fmt: skip
 
 

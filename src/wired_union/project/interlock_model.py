@@ -91,6 +91,12 @@ class Passage(Value, frozen=True, kw_only=True):
     """of two that could be taken at once the lower goes first"""
 
 
+class ClosedIn(Value, frozen=True, kw_only=True):
+    """A state, by its id."""
+
+    state: Annotated[Name, Ref("states")]
+
+
 class Hazard(Value, frozen=True, kw_only=True):
     """What can hurt: what it is, how bad, how likely, what guards, who checks."""
 
@@ -112,17 +118,13 @@ class Hazard(Value, frozen=True, kw_only=True):
     energy_j: Amount | None = None
     """what it releases"""
     wanted: Annotated[int, Meta(ge=1, le=3)] | None = None
-    """failures that it must take at least; what is not gated asks for none"""
+    """failures that it must take at least; two where the harm lasts, one else, when empty"""
+    meant_in: tuple[ClosedIn, ...] = ()
+    """states in which it is meant to happen"""
     stays: Literal["not said", "yes", "no"] = "not said"
     """whether it stays loaded without power"""
     released_by: str = ""
     """how it is unloaded by hand"""
-
-
-class ClosedIn(Value, frozen=True, kw_only=True):
-    """A state in which a gate is closed as it should be."""
-
-    state: Annotated[Name, Ref("states")]
 
 
 class Gate(Value, frozen=True, kw_only=True):

@@ -12,6 +12,7 @@ from wired_union.subjects.wiring.findings_cables import cable_findings, protecti
 from wired_union.subjects.wiring.levels import Level
 from wired_union.subjects.wiring.pins import PINS, PinsResult
 from wired_union.subjects.wiring.remedies import (
+    anew_remedies,
     bus_remedies,
     level_remedies,
     pin_remedies,
@@ -27,6 +28,7 @@ def findings(assessment: Assessment) -> Iterator[Finding]:
     """All of them."""
     yield from hard_findings(assessment)
     yield from _gaps(assessment)
+    yield from _void(assessment)
     yield from _starts(assessment)
     yield from _apart(assessment)
     for bus in assessment.of(WIRES).buses:
@@ -90,6 +92,19 @@ def _gaps(assessment: Assessment) -> Iterator[Finding]:
             "pins",
             detail="undecided",
         )
+
+
+def _void(assessment: Assessment) -> Iterator[Finding]:
+    """Signals that were laid on pins that their controller does not have, such as after it was swapped."""
+    pins, threads = assessment.of(PINS), assessment.project.concept.threads
+    gone = [t for t in threads if pins.teeth and (t.board, t.pin) not in pins.places]
+    if gone:
+        names = ", ".join(dict.fromkeys(t.pin for t in gone[:6])) + (" …" if len(gone) > 6 else "")
+        yield Finding("thread-gone", Verdict.TIGHT, "Signals laid on pins that are not there",
+                      f"{len(gone)} were laid on {names}; the controller has no such pins.",
+                      "They are found on others until they are laid anew.",
+                      tuple(dict.fromkeys(t.board for t in gone)), "pins",
+                      partial(anew_remedies, assessment))  # fmt: skip
 
 
 def _starts(assessment: Assessment) -> Iterator[Finding]:

@@ -10,6 +10,7 @@ from msgspec import Struct
 from wired_union.kernel.subject import Given, Node
 from wired_union.physics.wire import wire_mass
 from wired_union.project.cables import carries_feed, count_of, ends_of, length_of, together
+from wired_union.project.change import with_concept
 from wired_union.project.model import Concept, Feed, Item, Project
 from wired_union.project.wiring_model import Cable
 from wired_union.subjects.wiring.wishes import BUS_LINES, is_controller, is_expander, lines_of
@@ -72,9 +73,16 @@ def lay(concept: Concept, cable: Cable, items: Mapping[str, Item], stacked: Mapp
     signals, silent = signals_of(cable, items, near)
     signals += joined(concept, cable)
     lacks = list(missing)
+    fed = {f.load for f in concept.feeds}
+    hungry = [items[r.item].name for r in cable.reaches if r.item in items and _is_unfed(items[r.item], fed)]
+    if cable.wires is None and length != 0:
+        lacks += [f"{cable.name}: what feeds {name}" for name in hungry]
+        silent = [*silent, *hungry]
     if cable.wires is None:
-        lacks += [f"{cable.name}: which signals {name} needs" for name in silent]
-    wires = cable.wires if cable.wires is not None else None if silent else max(_wires(cable, feeds, signals, items), 1)
+        lacks += [f"{cable.name}: which signals {name} needs" for name in silent if name not in hungry]
+    wires = cable.wires if cable.wires is not None else None if silent else _wires(cable, feeds, signals, items) or None
+    if wires is None and not silent and length != 0:
+        lacks.append(f"{cable.name}: what it carries, or how many wires it has")
     made = wire_mass(cable.awg, wires) if cable.awg is not None and wires is not None else None
     plugged = length == 0
     if cable.awg is None and not plugged:
@@ -87,6 +95,11 @@ def lay(concept: Concept, cable: Cable, items: Mapping[str, Item], stacked: Mapp
         mass = made.mass_kg_per_m * length * SHEATH if made is not None and length is not None else None
     thick = cable.thick_m if cable.thick_m is not None else made.diameter_m if made is not None else None
     return LaidCable(cable, length, count_of(concept, cable), feeds, signals, wires, mass, thick, tuple(lacks), near)
+
+
+def _is_unfed(item: Item, fed: set[str]) -> bool:
+    """Whether a part draws a current and nothing is said to feed it."""
+    return item.part.load is not None and item.part.pack is None and item.id not in fed
 
 
 def signals_of(cable: Cable, items: Mapping[str, Item], near: frozenset[str]) -> tuple[int, list[str]]:
@@ -128,11 +141,31 @@ def _wires(cable: Cable, feeds: tuple[Feed, ...], signals: int, items: Mapping[s
     return power + signals + (1 if signals and not feeds else 0)
 
 
+def with_wires(project: Project) -> Project:
+    """The project whose cables keep the wires that they have, whatever part comes to their ends: so that mass is a sum
+    over the parts.
+    """
+    concept = project.concept
+    open_ended = [c for c in concept.cables if c.wires is None]
+    if not open_ended:
+        return project
+    items, stacked = {i.id: i for i in concept.items}, together(concept)
+    wires = {c.id: lay(concept, c, items, stacked).wires for c in open_ended}
+    cables = tuple(c.but(wires=wires[c.id]) if wires.get(c.id) else c for c in concept.cables)
+    return with_concept(project, cables=cables)
+
+
+def _facets(item: Item) -> tuple[bool, ...]:
+    return item.part.load is None, item.part.pack is None, item.part.board is None
+
+
 def _read(project: Project) -> tuple[object, ...]:
     concept = project.concept
     if not concept.cables:
         return ()
-    items = tuple((i.id, i.name, i.count, i.places, i.part.kind, i.part.link, i.part.port) for i in concept.items)
+    items = tuple(
+        (i.id, i.name, i.count, i.places, i.part.kind, i.part.link, i.part.port, *_facets(i)) for i in concept.items
+    )
     return concept.cables, concept.feeds, concept.poses, concept.joins, concept.own_lines, items
 
 

@@ -24,8 +24,9 @@ def decide(needs: Sequence[Need], seconds: float = 60.0) -> list[int] | bool | N
     at, places, values = zip(*cells, strict=True) if cells else ((), (), ())
     matrix = csr_array((values, (at, places)), shape=(len(rows), max(len(names), 1)))
     limits = LinearConstraint(matrix, [low for _, low, _ in rows], [high for _, _, high in rows])
-    found = milp(np.zeros(max(len(names), 1)), constraints=limits, integrality=np.ones(max(len(names), 1), dtype=np.uint8),
-                 bounds=Bounds(0, 1), options={"time_limit": seconds})  # fmt: skip
+    whole = np.ones(max(len(names), 1), dtype=np.uint8)
+    found = milp(0.0 * whole, constraints=limits, integrality=whole, bounds=Bounds(0, 1),
+                 options={"time_limit": seconds})  # fmt: skip
     if found.status == INFEASIBLE:
         return False
     if found.x is None:

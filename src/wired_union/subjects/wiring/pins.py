@@ -101,6 +101,11 @@ class PinsResult(Struct, frozen=True, dict=True):
         return tuple(t for t in self.teeth if t.number not in taken and not t.is_socket)
 
     @cached_property
+    def places(self) -> dict[tuple[str, str], Tooth]:
+        """Every pin by its controller and its name."""
+        return {(t.item.id, t.pin.name): t for t in self.teeth}
+
+    @cached_property
     def pins(self) -> int:
         return sum(not t.is_socket for t in self.teeth)
 
@@ -160,7 +165,7 @@ def assess_pins(
 
 def _solved(concept: Concept, bare: PinsResult, threads: Sequence[Thread], *, deep: bool) -> PinsResult:
     """The first way to share buses out that has an assignment, without pins that matter at the start if it can."""
-    stored = {key_of(t): t for t in threads}
+    stored = {key_of(t): t for t in threads if (t.board, t.pin) in bare.places}
     first: PinsResult | None = None
     undecided = False
     for shares in _shares(concept, bare, stored):
@@ -255,7 +260,7 @@ def _slots(
 
 
 def _instance(bare: PinsResult, thread: Thread, wish: Wish) -> object:
-    tooth = next((t for t in bare.teeth if t.item.id == thread.board and t.pin.name == thread.pin), None)
+    tooth = bare.places.get((thread.board, thread.pin))
     does = tooth.pin.does if tooth is not None else ()
     return next((d[1] for d in does if d[0] == wish.line.does and d[2] == wish.line.role), None)
 

@@ -22,6 +22,7 @@ from wired_union.subjects.wiring.edits import (
     set_board,
     set_line,
     set_wiring,
+    solve_pins,
 )
 from wired_union.subjects.wiring.levels import Level
 from wired_union.subjects.wiring.pins import PINS, PinsResult, Wired, assess_pins
@@ -76,6 +77,11 @@ def _with_expander(project: Project, pins: PinsResult, part: Part) -> Change | N
         after = fed.after if fed is not None else after
     owned = tried(set_board, after, new.id, board.id)
     return Change(project, owned.after if owned is not None else after, f"{new.name} beside {board.name}")
+
+
+def anew_remedies(assessment: Assessment) -> tuple[Remedy, ...]:
+    """Every signal laid where it is found."""
+    return possible(("lay them anew", tried(solve_pins, assessment.project)))
 
 
 def start_remedies(assessment: Assessment, wired: Wired) -> tuple[Remedy, ...]:

@@ -9,7 +9,7 @@ from wired_union.project.model import Concept
 from wired_union.subjects.wiring.agreed import HANDED
 from wired_union.subjects.wiring.assess import LEVELS, WIRES, measures
 from wired_union.subjects.wiring.findings import findings, hard_findings
-from wired_union.subjects.wiring.laid import FEEDS, HARNESS, LAID
+from wired_union.subjects.wiring.laid import FEEDS, HARNESS, LAID, with_wires
 from wired_union.subjects.wiring.pick import WiringPick
 from wired_union.subjects.wiring.pins import PINS
 from wired_union.units import show
@@ -102,5 +102,5 @@ SUBJECT = Subject(
         MeasureKind("wire-drop", "share", "Join", select=_worst_drop, drivers=_drops,
                     about="worst share of a rail that is lost in a wire"),
     ),
-    section="section:section",
+    section="section:section", summable=with_wires,
 )  # fmt: skip

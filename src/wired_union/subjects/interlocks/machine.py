@@ -1,0 +1,286 @@
+"""The states of the machine as a graph: what can be reached, by which story, and what is wrong with it.
+
+Every reachable state is looked at. Whether two ways can be taken at once is a question of their clauses: cues of one
+quantity are compared with each other, everything else may be so or not so independently.
+"""
+
+import math
+from collections import deque
+from collections.abc import Iterable, Iterator, Mapping, Sequence
+from functools import cached_property
+
+from msgspec import Struct
+
+from wired_union.project.interlock_model import Clause, Cue, MachineState, Passage
+from wired_union.project.model import Concept
+
+MOST_MIXES = 20_000
+"""Mixes of clauses along a ring that are looked at."""
+MOST_RING = 12
+
+
+class Fault(Struct, frozen=True):
+    """Something wrong with the states: what, where, and the shortest story that leads there."""
+
+    kind: str
+    states: tuple[str, ...]
+    said: str
+    story: str = ""
+    sure: bool = True
+    """False where it is only doubtful"""
+
+
+class Machine(Struct, frozen=True, dict=True):
+    """States, cues and ways of a concept."""
+
+    states: tuple[MachineState, ...]
+    cues: Mapping[str, Cue]
+    passages: tuple[Passage, ...]
+
+    @cached_property
+    def ways(self) -> dict[str, list[Passage]]:
+        """Ways out of each state that can ever be taken, in the order in which they go first."""
+        found: dict[str, list[Passage]] = {s.id: [] for s in self.states}
+        for p in sorted(self.passages, key=lambda p: p.rank):
+            if p.after_s is not None or not p.clauses or any(self.can_be([c]) for c in p.clauses):
+                found[p.start].append(p)
+        return found
+
+    @cached_property
+    def names(self) -> dict[str, str]:
+        return {s.id: s.name for s in self.states}
+
+    @cached_property
+    def reached(self) -> dict[str, Passage | None]:
+        """Every state that can be reached from the first, with the way by which a shortest story enters it."""
+        if not self.states:
+            return {}
+        found: dict[str, Passage | None] = {self.states[0].id: None}
+        due = deque([self.states[0].id])
+        while due:
+            for p in self.ways[due.popleft()]:
+                if p.end not in found:
+                    found[p.end] = p
+                    due.append(p.end)
+        return found
+
+    def path_to(self, state: str) -> list[Passage]:
+        """A shortest story from the first state."""
+        path: list[Passage] = []
+        while (p := self.reached.get(state)) is not None:
+            path.append(p)
+            state = p.start
+        return path[::-1]
+
+    def story(self, state: str) -> str:
+        """ "Wait — start → Drive — on site → Core" """
+        if state not in self.reached or not self.states:
+            return ""
+        told = self.states[0].name
+        for p in self.path_to(state):
+            told += f" — {p.name} → {self.names[p.end]}"
+        return told
+
+    # clauses
+
+    def can_be(self, clauses: Iterable[Clause]) -> bool:
+        """Whether all cues of some clauses can be so, and not so, at one instant."""
+        wanted: dict[str, bool] = {}
+        spans: dict[str, tuple[float, bool, float, bool]] = {}
+        for clause in clauses:
+            for part in clause.parts:
+                if wanted.setdefault(part.cue, not part.is_not) == part.is_not:
+                    return False
+                cue = self.cues[part.cue]
+                if cue.kind == "threshold" and cue.threshold is not None and cue.quantity:
+                    spans[cue.quantity] = _narrowed(spans.get(cue.quantity, ANYWHERE), cue, part.is_not)
+        return all(low < high or (low == high and shut and closed) for low, shut, high, closed in spans.values())
+
+    def events_in(self, clause: Clause) -> set[str]:
+        """Events that a clause waits for."""
+        return {p.cue for p in clause.parts if not p.is_not and self.cues[p.cue].kind == "event"}
+
+    def dwell_s(self, clause: Clause) -> float:
+        return max((self.cues[p.cue].dwell_s for p in clause.parts if not p.is_not), default=0.0)
+
+    @property
+    def urgent(self) -> list[Cue]:
+        return [c for c in self.cues.values() if c.urgent]
+
+
+ANYWHERE = (-math.inf, True, math.inf, True)
+"""From where to where a quantity may lie, each with whether the end itself belongs to it."""
+
+
+def _narrowed(span: tuple[float, bool, float, bool], cue: Cue, is_not: bool) -> tuple[float, bool, float, bool]:
+    """What a threshold leaves: where it is so the value may be back by the hysteresis, else up to the threshold."""
+    low, shut, high, closed = span
+    at = cue.threshold or 0.0
+    if (cue.side == "above") != is_not:
+        edge = (at if is_not else at - cue.hysteresis, is_not)
+        low, shut = max((low, shut), edge, key=lambda e: (e[0], not e[1]))
+    else:
+        edge = (at if is_not else at + cue.hysteresis, is_not)
+        high, closed = min((high, closed), edge, key=lambda e: (e[0], e[1]))
+    return low, shut, high, closed
+
+
+def machine_of(concept: Concept) -> Machine:
+    return Machine(concept.states, {c.id: c for c in concept.cues}, concept.passages)
+
+
+def faults_of(machine: Machine) -> Iterator[Fault]:
+    """Everything that is wrong with the states, each with the shortest story that leads there."""
+    if not machine.states:
+        return
+    yield from _never(machine)
+    yield from _dead_ends(machine)
+    yield from _at_once(machine)
+    yield from _never_taken(machine)
+    yield from _rings(machine)
+    yield from _unheard(machine)
+    yield from _no_stop(machine)
+
+
+def _never(machine: Machine) -> Iterator[Fault]:
+    for s in machine.states:
+        if s.id not in machine.reached:
+            yield Fault("never", (s.id,), f"Nothing leads to {s.name}.", sure=False)
+    able = {id(p) for ways in machine.ways.values() for p in ways}
+    for p in machine.passages:
+        if id(p) not in able:
+            names = machine.names
+            yield Fault("never", (p.start,), f"“{p.name}” from {names[p.start]} to {names[p.end]} can never be so.",
+                        sure=False)  # fmt: skip
+
+
+def _dead_ends(machine: Machine) -> Iterator[Fault]:
+    for s in machine.states:
+        if s.id in machine.reached and not machine.ways[s.id] and not (s.may_end or s.is_stop):
+            yield Fault("dead-end", (s.id,), f"{s.name} can never be left.", machine.story(s.id))
+
+
+def _at_once(machine: Machine) -> Iterator[Fault]:
+    """Two ways out of a state, of one rank and to different states, that can be taken at the same instant."""
+    for state in machine.reached:
+        ways = machine.ways[state]
+        for n, one in enumerate(ways):
+            for other in ways[n + 1 :]:
+                if one.rank != other.rank or one.end == other.end:
+                    continue
+                how = _both(machine, one, other)
+                if how is None:
+                    continue
+                said = (f"In {machine.names[state]} “{one.name}” and “{other.name}” can be so at once: it goes to"
+                        f" {machine.names[one.end]} or to {machine.names[other.end]}.")  # fmt: skip
+                yield Fault("at-once", (state,), said, machine.story(state), how)
+
+
+def _both(machine: Machine, one: Passage, other: Passage) -> bool | None:
+    """True where both can be so for one and the same cause, False where only two events would have to coincide and
+    one of them is urgent; None where nothing is to be said.
+    """
+    if not one.clauses and not other.clauses and one.after_s is None and other.after_s is None:
+        return True
+    doubtful = None
+    for a in one.clauses or ((Clause(),) if one.after_s is None else ()):
+        for b in other.clauses or ((Clause(),) if other.after_s is None else ()):
+            if not machine.can_be([a, b]):
+                continue
+            first, second = machine.events_in(a), machine.events_in(b)
+            if first <= second or second <= first:
+                return True
+            if any(machine.cues[c].urgent for c in first ^ second):
+                doubtful = False
+    return doubtful
+
+
+def _never_taken(machine: Machine) -> Iterator[Fault]:
+    """A time-out that a shorter one always goes before."""
+    for state in machine.reached:
+        timed = [p for p in machine.ways[state] if p.after_s is not None]
+        for p in timed:
+            before = next((q for q in timed if q is not p and (q.after_s or 0) < (p.after_s or 0)), None)
+            if before is not None and not p.clauses:
+                said = f"In {machine.names[state]} “{before.name}” always goes before “{p.name}”."
+                yield Fault("never", (state,), said, machine.story(state), False)
+
+
+def _rings(machine: Machine) -> Iterator[Fault]:
+    """Rings of states that are run through without time passing: no event, no dwell, no time-out on the way."""
+    instant: dict[str, list[tuple[Passage, tuple[Clause, ...]]]] = {}
+    for state in machine.reached:
+        for p in machine.ways[state]:
+            clauses = p.clauses or ((Clause(),) if p.after_s is None else ())
+            able = tuple(c for c in clauses if not machine.events_in(c) and machine.dwell_s(c) == 0)
+            if able:
+                instant.setdefault(state, []).append((p, able))
+    seen: set[frozenset[str]] = set()
+    for start in instant:
+        ring = _ring_from(machine, instant, start)
+        if ring is not None and frozenset(p.start for p in ring) not in seen:
+            seen.add(frozenset(p.start for p in ring))
+            names = " → ".join([*(machine.names[p.start] for p in ring), machine.names[ring[0].start]])
+            yield Fault("ring", tuple(p.start for p in ring), f"Round and round without time: {names}.",
+                        machine.story(start))  # fmt: skip
+
+
+def _ring_from(
+    machine: Machine, instant: Mapping[str, Sequence[tuple[Passage, tuple[Clause, ...]]]], start: str
+) -> list[Passage] | None:  # fmt: skip
+    """A ring back to a state whose clauses can all be so together; None where there is none."""
+    stack: list[tuple[str, list[Passage], list[Clause]]] = [(start, [], [])]
+    looked = 0
+    while stack and looked < MOST_MIXES:
+        state, path, held = stack.pop()
+        for p, able in instant.get(state, ()):
+            for clause in able:
+                looked += 1
+                if not machine.can_be([*held, clause]):
+                    continue
+                if p.end == start:
+                    return [*path, p]
+                if len(path) < MOST_RING and all(q.start != p.end for q in path):
+                    stack.append((p.end, [*path, p], [*held, clause]))
+    return None
+
+
+def _unheard(machine: Machine) -> Iterator[Fault]:
+    """Events that no state waits for; and urgent ones that some state does not hear."""
+    for cue in machine.cues.values():
+        heard = {state for state in machine.reached if any(hears(p, cue) for p in machine.ways[state])}
+        waited = any(x.cue == cue.id for p in machine.passages for c in p.clauses for x in c.parts)
+        if cue.kind == "event" and not waited:
+            yield Fault("unheard", (), f"Nothing waits for “{cue.name}”.", sure=False)
+        if not cue.urgent:
+            continue
+        for s in machine.states:
+            if s.id in machine.reached and s.id not in heard and not s.is_stop:
+                yield Fault("unheard", (s.id,), f"{s.name} does not hear “{cue.name}”.", machine.story(s.id))
+
+
+def hears(p: Passage, cue: Cue) -> bool:
+    """Whether a cue alone is enough to take a way."""
+    return any([(x.cue, x.is_not) for x in c.parts] == [(cue.id, False)] for c in p.clauses)
+
+
+def _no_stop(machine: Machine) -> Iterator[Fault]:
+    """States from which no story leads to a stop."""
+    stops = {s.id for s in machine.states if s.is_stop}
+    if not stops:
+        yield Fault("no-stop", (), "No state is said to be a stop.", sure=False)
+        return
+    able = set(stops)
+    before: dict[str, list[str]] = {}
+    for state in machine.reached:
+        for p in machine.ways[state]:
+            before.setdefault(p.end, []).append(state)
+    due = list(stops)
+    while due:
+        for state in before.get(due.pop(), ()):
+            if state not in able:
+                able.add(state)
+                due.append(state)
+    for s in machine.states:
+        if s.id in machine.reached and s.id not in able:
+            yield Fault("no-stop", (s.id,), f"No stop can be reached from {s.name}.", machine.story(s.id))

@@ -1,0 +1,74 @@
+"""How long it takes from any state until everything stands still."""
+
+import math
+from collections.abc import Mapping
+
+from msgspec import Struct
+
+from wired_union.project.interlock_model import Passage
+from wired_union.subjects.interlocks.machine import Machine, hears
+
+
+class StopFrom(Struct, frozen=True):
+    """The quickest stop from one state on one urgent cue: its time, by which ways, and what is not known of it."""
+
+    state: str
+    cue: str
+    time_s: float | None
+    path: tuple[Passage, ...]
+    missing: str = ""
+
+
+def stops_of(machine: Machine, chains: Mapping[str, float | None]) -> list[StopFrom]:
+    """From every reachable state that is no stop, on every urgent cue.
+
+    The first way is taken by the cue alone; after it only time-outs and ways that need nothing go on. `chains` is the
+    longest time of each chain of Timing, None where it is not known.
+    """
+    stops = {s.id for s in machine.states if s.is_stop}
+    found: list[StopFrom] = []
+    for state in machine.reached:
+        if state in stops:
+            continue
+        for cue in machine.urgent:
+            ways = [p for p in machine.ways[state] if hears(p, cue)]
+            tried = [_along(machine, p, stops, chains, cue.dwell_s) for p in ways[:1]]  # the one that goes first
+            if not tried:
+                found.append(StopFrom(state, cue.id, math.inf, ()))
+            else:
+                time, path, missing = tried[0]
+                found.append(StopFrom(state, cue.id, time, path, missing))
+    return found
+
+
+def _along(
+    machine: Machine, first: Passage, stops: set[str], chains: Mapping[str, float | None], dwell_s: float
+) -> tuple[float | None, tuple[Passage, ...], str]:  # fmt: skip
+    """Time along one way and what follows by itself; infinite where that leads to no stop."""
+    path, total, seen = [first], dwell_s, {first.start}
+    while True:
+        p = path[-1]
+        time = takes_s(p, chains)
+        if time is None:
+            return None, tuple(path), f"how long “{p.name}” takes"
+        total += time
+        if p.end in stops:
+            return total, tuple(path), ""
+        if p.end in seen:
+            return math.inf, tuple(path), ""
+        seen.add(p.end)
+        onward = [q for q in machine.ways[p.end] if q.after_s is not None or not q.clauses]
+        if not onward:
+            return math.inf, tuple(path), ""
+        soonest = min(onward, key=lambda q: q.after_s or 0.0)
+        total += soonest.after_s or 0.0
+        path.append(soonest)
+
+
+def takes_s(p: Passage, chains: Mapping[str, float | None]) -> float | None:
+    """How long a way takes at the most, by its chain, else as it is said; a way by time-out alone takes no more."""
+    if p.chain:
+        return chains.get(p.chain)
+    if p.most_s is not None:
+        return p.most_s
+    return 0.0 if p.after_s is not None and not p.clauses else None
