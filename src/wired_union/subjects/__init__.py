@@ -9,7 +9,7 @@ from wired_union.project.model import Project
 
 NAMES = (
     "brief", "concepts", "parts", "candidates", "combination", "motion", "power", "mass", "timing", "formulas", "fit",
-    "strength", "wiring",
+    "strength", "wiring", "interlocks",
 )  # fmt: skip
 
 

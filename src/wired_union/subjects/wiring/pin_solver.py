@@ -15,7 +15,7 @@ from msgspec import Struct
 
 MOST_NODES = 600
 """Splits after which it is said that nothing is decided: a third of a second."""
-MOST_SUBSETS = 4000
+MOST_SUBSETS = 400
 """Sets of wishes that are tried for a smaller one that clashes."""
 
 

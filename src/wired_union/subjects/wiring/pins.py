@@ -144,11 +144,13 @@ def teeth_of(concept: Concept) -> tuple[Tooth, ...]:
 
 
 def assess_pins(
-    concept: Concept, more: Sequence[Wish] = (), begin: Sequence[Thread] = (), *, deep: bool = False
+    concept: Concept, more: Sequence[Wish] = (), begin: Sequence[Thread] = (), *, deep: bool = False,
+    explain: bool = True,
 ) -> PinsResult:  # fmt: skip
     """Where every signal can be; `more` are further wishes, to see whether they would still fit.
 
-    `begin` is where to begin looking in place of the threads that are laid; `deep` takes the time that it takes.
+    `begin` is where to begin looking in place of the threads that are laid; `deep` takes the time that it takes, `explain` makes
+    a clash as small as can be.
     """
     teeth, wishes = teeth_of(concept), wishes_of(concept)
     every = (*wishes.all, *more)
@@ -156,14 +158,13 @@ def assess_pins(
     bare = PinsResult(teeth, every, (), (), needed=needed, missing=wishes.missing)
     if not any(is_controller(i) for i in concept.items):
         lacks = (("", "a controller that signals go to"),) if every else ()
-        return PinsResult(teeth, every, (), (), needed=needed, undecided=bool(every),
-                          missing=(*wishes.missing, *lacks))  # fmt: skip
+        return PinsResult(teeth, every, (), (), needed=needed, undecided=bool(every), missing=(*wishes.missing, *lacks))
     if not teeth:
         return PinsResult(teeth, every, (), (), needed=needed, undecided=bool(every), missing=wishes.missing)
-    return _solved(concept, bare, begin or concept.threads, deep=deep)
+    return _solved(concept, bare, begin or concept.threads, deep=deep, explain=explain)
 
 
-def _solved(concept: Concept, bare: PinsResult, threads: Sequence[Thread], *, deep: bool) -> PinsResult:
+def _solved(concept: Concept, bare: PinsResult, threads: Sequence[Thread], *, deep: bool, explain: bool) -> PinsResult:
     """The first way to share buses out that has an assignment, without pins that matter at the start if it can."""
     stored = {key_of(t): t for t in threads if (t.board, t.pin) in bare.places}
     first: PinsResult | None = None
@@ -171,7 +172,7 @@ def _solved(concept: Concept, bare: PinsResult, threads: Sequence[Thread], *, de
     for shares in _shares(concept, bare, stored):
         for careful in (True, False):
             needs, seeds = _needs(bare, shares, stored, careful=careful)
-            found = solve(needs, seeds, explain=not careful and first is None)
+            found = solve(needs, seeds, explain=explain and not careful and first is None)
             if deep and not careful and isinstance(found, Undecided):
                 found = _deeper(needs, found)
             if isinstance(found, Solved):

@@ -68,10 +68,12 @@ def asked_for(text: str) -> list[tuple[str, int]]:
     return found
 
 
-def would_fit(concept: Concept, asked: Sequence[tuple[str, int]], now: PinsResult | None = None) -> PinsResult:
+def would_fit(
+    concept: Concept, asked: Sequence[tuple[str, int]], now: PinsResult | None = None, *, explain: bool = True
+) -> PinsResult:
     """The pins with so many signals more, begun from where the others are now."""
     begin = now.threads if now is not None else ()
-    return assess_pins(concept, more_wishes(asked), begin)
+    return assess_pins(concept, more_wishes(asked), begin, explain=explain)
 
 
 def still_fits(concept: Concept, now: PinsResult) -> Iterator[tuple[tuple[str, int], ...]]:
@@ -89,7 +91,7 @@ def how_many(concept: Concept, what: str, now: PinsResult) -> int:
     low, high = 0, min(able, MOST) + 1
     while high - low > 1:
         middle = (low + high) // 2
-        if would_fit(concept, ((what, middle),), now).solved:
+        if would_fit(concept, ((what, middle),), now, explain=False).solved:
             low = middle
         else:
             high = middle

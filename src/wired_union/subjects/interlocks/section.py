@@ -1,0 +1,49 @@
+"""States, gates and hazards in the report."""
+
+from collections.abc import Iterator
+
+from wired_union.kernel.subject import Assessment, Block, Section
+from wired_union.picture.shapes import Kit
+from wired_union.picture.svg import to_svg
+from wired_union.subjects.interlocks.assess import GATES, STATES, STOPS
+from wired_union.subjects.interlocks.pick import InterlockPick
+from wired_union.subjects.interlocks.picture_gates import gates_picture
+from wired_union.subjects.interlocks.picture_states import Drawn, states_picture
+from wired_union.subjects.interlocks.wall import FIRST_RUNS, wall_lines
+
+WIDE, MOST_CUTS = 760.0, 6
+
+
+def section(assessment: Assessment, kit: Kit) -> Section:
+    """Each gated hazard with what releases it, the states, and the list to tick."""
+    return Section("What must be true before it moves", tuple(_blocks(assessment, kit)))
+
+
+def _blocks(assessment: Assessment, kit: Kit) -> Iterator[Block]:
+    states = assessment.of(STATES)
+    names = states.machine.names
+    for r in assessment.of(GATES):
+        if not r.groups:
+            continue
+        yield Block(text=f"{r.hazard.name}: {r.least if r.least is not None else 'more than 3'} failures at least, "
+                         f"{r.wanted} wanted", tone="heading")  # fmt: skip
+        yield Block(svg=to_svg(gates_picture(r, "", (), kit, WIDE, InterlockPick()), label=r.hazard.name))
+        cuts = tuple((f"{len(c.failures)}", c.said, names.get(c.state, "")) for c in r.cuts[:MOST_CUTS])
+        if cuts:
+            yield Block(head=("failures", "what fails together", "first state"), rows=cuts, figures=(0,))
+    if states.machine.states:
+        yield Block(text="States of the machine", tone="heading")
+        drawn = Drawn(states.machine, states.faults, {})
+        yield Block(svg=to_svg(states_picture(drawn, kit, WIDE, InterlockPick()), label="states"))
+        stops = [s.time_s for s in assessment.of(STOPS) if s.time_s is not None]
+        yield Block(
+            text=f"{len(states.machine.reached)} states can be reached and were searched;"
+            f" {len(states.faults)} faults found." + (f" Slowest stop {max(stops):g} s." if stops else "")
+        )
+        for fault in states.faults:
+            yield Block(text=f"{fault.said}{f' Story: {fault.story}.' if fault.story else ''}")
+    lines = tuple(wall_lines(assessment))
+    if lines:
+        yield Block(text="Before each run", tone="heading")
+        yield Block(head=("what can hurt", "what guards it", "who looks"), rows=lines)
+        yield Block(text=" ".join(FIRST_RUNS), tone="note")
