@@ -24,7 +24,6 @@ from wired_union.ui.canvas import Canvas
 from wired_union.ui.fields import button, label
 from wired_union.ui.view import Desk, View, card
 
-
 FAILURES_W = 264.0
 
 

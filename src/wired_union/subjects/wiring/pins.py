@@ -149,8 +149,8 @@ def assess_pins(
 ) -> PinsResult:  # fmt: skip
     """Where every signal can be; `more` are further wishes, to see whether they would still fit.
 
-    `begin` is where to begin looking in place of the threads that are laid; `deep` takes the time that it takes, `explain` makes
-    a clash as small as can be.
+    `begin` is where to begin looking in place of the threads that are laid; `deep` takes the time that it takes,
+    `explain` makes a clash as small as can be.
     """
     teeth, wishes = teeth_of(concept), wishes_of(concept)
     every = (*wishes.all, *more)
