@@ -114,6 +114,15 @@ class Search:
         self.blamed: set[int] = set()
         self.groups: dict[Hashable, list[int]] = {}
         self.owned: dict[Hashable, list[int]] = {}
+        self.bits: list[dict[tuple[str, Hashable], int]] = [{} for _ in needs]
+        """Of each need, which options are on a pin, or take what only one can have"""
+        for n, need in enumerate(needs):
+            for i, option in enumerate(need.options):
+                for key in (("pin", option.pin), ("only", option.only)):
+                    self.bits[n][key] = self.bits[n].get(key, 0) | 1 << i
+        self.single = [
+            n for n, need in enumerate(needs) if need.options and all(o.only is not None for o in need.options)
+        ]
         for n, need in enumerate(needs):
             if need.group is not None:
                 self.groups.setdefault(need.group, []).append(n)
@@ -167,39 +176,81 @@ class Search:
         """A pin for each need, begun from what was before; None, with the needs that are too many, where there is no
         matching of a relaxation.
         """
-        for graph in (self._on_only(masks), self._on_instances(masks)):
-            lost = matching(graph, {})[1]
-            if lost:
-                return None, {n for key in lost for n in ([key] if isinstance(key, int) else self.groups[key])}
-        return self._on_pins(masks, before)
+        masks, forced = self._narrowed(masks)
+        chosen, lost = self._all_matched(masks, before)
+        return chosen, lost | forced if lost else lost
 
-    def _on_pins(self, masks: Masks, before: dict[int, int]) -> tuple[dict[int, int] | None, set[int]]:
-        needs = self.needs
+    def _narrowed(self, masks: Masks) -> tuple[Masks, set[int]]:
+        """Masks without the pins, and what only one can have, of needs that have one pin left; and those needs."""
+        masks, forced = list(masks), set[int]()
+        due = [n for n in range(len(masks)) if self._one_pin(n, masks[n]) is not None]
+        while due:
+            n = due.pop()
+            if n in forced or (pin := self._one_pin(n, masks[n])) is None:
+                continue
+            forced.add(n)
+            own = {o.only for i, o in enumerate(self.needs[n].options) if masks[n] >> i & 1}
+            only = own.pop() if len(own) == 1 else None
+            for m in range(len(masks)):
+                if m == n or not masks[m]:
+                    continue
+                gone = self.bits[m].get(("pin", pin), 0) | (
+                    self.bits[m].get(("only", only), 0) if only is not None else 0
+                )
+                if masks[m] & gone:
+                    masks[m] &= ~gone
+                    due.append(m)
+        return masks, forced
+
+    def _one_pin(self, n: int, mask: int) -> int | None:
+        """The pin of a need that has no other left."""
+        found = None
+        for i, option in enumerate(self.needs[n].options):
+            if mask >> i & 1:
+                if found is not None and option.pin != found:
+                    return None
+                found = option.pin
+        return found
+
+    def _all_matched(self, masks: Masks, before: dict[int, int]) -> tuple[dict[int, int] | None, set[int]]:
+        """The three matchings, one after the other."""
+        wished, lost = matching(self._on_only(masks), {})
+        if not lost:
+            _, lost = matching(self._on_instances(masks), {})
+        if lost:
+            return None, {n for key in lost for n in ([key] if isinstance(key, int) else self.groups[key])}
+        return self._on_pins(masks, before, wished)
+
+    def _on_pins(
+        self, masks: Masks, before: dict[int, int], wished: Mapping[Hashable, Hashable]
+    ) -> tuple[dict[int, int] | None, set[int]]:  # fmt: skip
+        """Needs on pins; those first that are of what only this need can have."""
         graph: dict[Hashable, list[Hashable]] = {}
         first: list[dict[int, int]] = []
-        for n, need in enumerate(needs):
-            mask, pins = masks[n], {}
-            for i, option in enumerate(need.options):
-                if mask >> i & 1 and option.pin not in pins:
-                    pins[option.pin] = i
+        for n, need in enumerate(self.needs):
+            mask, pins, own = masks[n], {}, wished.get(n)
+            order = range(len(need.options))
+            for i in order if own is None else sorted(order, key=lambda i: need.options[i].only != own):
+                if mask >> i & 1 and need.options[i].pin not in pins:
+                    pins[need.options[i].pin] = i
             if n in before and mask >> before[n] & 1:
                 pins[need.options[before[n]].pin] = before[n]
             first.append(pins)
             graph[n] = list(pins)
-        seeds: dict[Hashable, Hashable] = {n: needs[n].options[i].pin for n, i in before.items() if masks[n] >> i & 1}
+        seeds: dict[Hashable, Hashable] = {
+            n: self.needs[n].options[i].pin for n, i in before.items() if masks[n] >> i & 1
+        }
         found, lost = matching(graph, seeds)
         if lost:
             return None, {n for n in lost if isinstance(n, int)}
-        return {n: first[n][found[n]] for n in range(len(needs))}, set()  # type: ignore[index]
+        return {n: first[n][found[n]] for n in range(len(self.needs))}, set()  # type: ignore[index]
 
     def _on_only(self, masks: Masks) -> dict[Hashable, list[Hashable]]:
         """Needs whose every option takes what only one can have, on those things."""
-        graph: dict[Hashable, list[Hashable]] = {}
-        for n, need in enumerate(self.needs):
-            left = [o for i, o in enumerate(need.options) if masks[n] >> i & 1]
-            if left and all(o.only is not None for o in left):
-                graph[n] = list(dict.fromkeys(o.only for o in left))
-        return graph
+        return {
+            n: list(dict.fromkeys(o.only for i, o in enumerate(self.needs[n].options) if masks[n] >> i & 1))
+            for n in self.single
+        }
 
     def _on_instances(self, masks: Masks) -> dict[Hashable, list[Hashable]]:
         """Groups on the instances that all their needs may still be of."""

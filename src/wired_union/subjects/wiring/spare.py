@@ -5,7 +5,7 @@ from collections.abc import Iterable, Iterator, Sequence
 
 from wired_union.project.errors import ProjectError
 from wired_union.project.model import Concept
-from wired_union.project.wiring_model import Ability, Line
+from wired_union.project.wiring_model import SHARED, Ability, Line
 from wired_union.subjects.wiring.pins import PinsResult, assess_pins
 from wired_union.subjects.wiring.wishes import BUS_LINES, Key, Wish
 
@@ -88,7 +88,7 @@ def how_many(concept: Concept, what: str, now: PinsResult) -> int:
     """How many more of one kind fit, by halving: what fits with more fits with fewer."""
     first = ASKS[what][0][1]
     able = sum(any(d[0] == first for d in t.pin.does) for t in now.teeth)
-    low, high = 0, min(able, MOST) + 1
+    low, high = 0, (MOST if first in SHARED else min(able, MOST)) + 1
     while high - low > 1:
         middle = (low + high) // 2
         if would_fit(concept, ((what, middle),), now, explain=False).solved:
