@@ -99,7 +99,7 @@ FAULTS = (
     Fault("Motion has no verdict on the rail", f"{MOTION}/subject.py", 'worst([*assessment.own_verdicts("motion"), *loads])', 'worst([*assessment.own_verdicts("motion")])'),
     Fault("a gap does not make Motion unknown", f"{MOTION}/results.py", "if self.missing and found is not Verdict.BREAKS", "if False"),
     Fault("allowances are forgotten", "subjects/mass/assess.py", "known * ALLOWANCES[item.knowledge]", "0 * known"),
-    Fault("the system margin counts on known mass alone", "subjects/mass/assess.py", "(known + allowance + small) * brief.mass_margin", "known * brief.mass_margin"),
+    Fault("the system margin counts on known mass alone", "subjects/mass/assess.py", "(known + allowance + small + cables) * brief.mass_margin", "known * brief.mass_margin"),
     Fault("a part that is hollow hides nothing of a view from outside", "subjects/fit/sights.py", 'p.item.fills == "open inside" and not row.any()', 'p.item.fills == "open inside"'),
     Fault("what hides in a view still counts as found", "subjects/fit/findings_sight.py", "if r.hidden_share > HIDDEN:\n        lacks", "if False:\n        lacks"),
     Fault("the spacer above the last layer counts", "subjects/fit/stacks.py", "s.bottom_m + s.thick_m for s", "s.bottom_m + 2 * s.thick_m for s"),

@@ -10,6 +10,7 @@ import math
 import numpy as np
 from scipy.optimize import newton
 
+from second_cables import Cables
 from wired_union.physics.battery import CHEMISTRIES
 from wired_union.project.file import to_text
 from wired_union.project.model import Project
@@ -32,7 +33,8 @@ class Reference:
         at_work = self.project.get("at_work", "")
         self.c = next((c for c in self.project["concepts"] if c["id"] == at_work), self.project["concepts"][0])
         self.items = {i["id"]: i for i in self.c["items"]}
-        self.feeds = {f["load"]: f for f in self.c["feeds"]}
+        self.cables = Cables(self.c)
+        self.feeds = {f["load"]: f for f in self.cables.laid()}
         self.fed_by = {s: [f["load"] for f in self.c["feeds"] if f["source"] == s] for s in self.items}
         self.ways = {}
         self.reserve = self.project["brief"].get("energy_reserve", 0.15)
@@ -56,11 +58,11 @@ class Reference:
             i["part"].get("mass_kg", 0.0) * i.get("count", 1) * (1 + ALLOWANCE[i.get("knowledge", "datasheet")])
             for i in self.items.values()
         )
-        return total * (1 + self.project["brief"].get("mass_margin", 0.0))
+        return (total + self.cables.mass()) * (1 + self.project["brief"].get("mass_margin", 0.0))
 
     def money(self):
         paid = [i for i in self.items.values() if i.get("origin", "to buy") in {"to buy", "bought"}]
-        return sum(i["part"].get("price", 0.0) * i.get("count", 1) for i in paid)
+        return sum(i["part"].get("price", 0.0) * i.get("count", 1) for i in paid) + self.cables.money()
 
     # what moves, by moments
 

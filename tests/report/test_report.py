@@ -48,7 +48,6 @@ def test_the_page_has_everything_a_judge_looks_for(mudlark_assessed):
         assert heading in said
     assert "4.36 h" in said
     assert "Your local rules and a licensed practitioner come first" in said
-    assert "nothing informs it yet" in said
     for item in mudlark_assessed.project.concept.items:
         assert item.name in said
     assert page.tags.count("svg") >= 8 + 4 + 2
@@ -74,7 +73,7 @@ def test_it_holds_every_concept_the_decision_and_what_tests_decide(mudlark_asses
         "10 of 10 cores",
         "A lamp for dusk",
         "4.36 h, breaks",
-        "5.47 h, tight",
+        "5.49 h, tight",
     ):
         assert words in said
     drawn = report_html(assess(project), TODAY).decode()

@@ -51,7 +51,7 @@ def test_feeds_and_chains_that_differ_are_named(mudlark):
     other = edits.set_stage(other, "bump-to-stop", 0, most_s=0.02).after
     said = [f"{room}: {words}" for room, words in compare_concepts(other, other.concepts[0], other.concept)]
     assert "Feeds: Salinity probe from Fused bus 15 A instead of Buck 5 V 3 A" in said
-    assert "Feeds: to Gearmotor 25 mm 12 V 100:1: wire awg 18 instead of 20" in said
+    assert "Concept: cable Driver to motors: awg 18 instead of 20" in said
     assert any(s.startswith("Signals: Bump to stop") for s in said)
 
 

@@ -21,6 +21,7 @@ from wired_union.catalogue.parts import part
 from wired_union.kernel.differences import differences
 from wired_union.kernel.results import Measure, Verdict, share_verdict, worst
 from wired_union.kernel.ripple import compare, ripple
+from wired_union.project.change import with_brief
 from wired_union.project.fresh import new_project
 from wired_union.subjects import assess, subjects
 from wired_union.subjects.brief.steps import first_steps
@@ -161,8 +162,12 @@ def test_reuse_gives_the_same_answer_as_starting_afresh(mudlark, mudlark_assesse
 
 
 def test_limits_that_nothing_informs_are_unknown_and_listed(mudlark_assessed):
-    assert mudlark_assessed.uninformed == ("pins",)
-    assert mudlark_assessed.measure("pins").verdict is Verdict.UNKNOWN
+    assert mudlark_assessed.uninformed == ()
+    slack = a_limit("slack", 1.0, "at least")
+    brief = mudlark_assessed.project.brief
+    later = assess(with_brief(mudlark_assessed.project, limits=(*brief.limits, slack)))
+    assert later.uninformed == ("slack",)
+    assert later.measure("slack").verdict is Verdict.UNKNOWN
 
 
 def test_the_demo_is_worth_looking_at(mudlark_assessed):
@@ -206,7 +211,7 @@ def test_differences_in_words(mudlark):
 
 def test_cautions_follow_the_parts(mudlark):
     said = {c.title: c for c in assess(mudlark).cautions}
-    assert set(said) == {"Lithium pack", "Moving parts", "Radio"}
+    assert set(said) == {"Lithium pack", "Moving parts", "Radio", "Cables that you make", "What is searched here"}
     assert all("Your local rules and a licensed practitioner come first" in c.text for c in said.values())
     spring = a_project(a_part("spring", "spring", stored_energy_j=16.0), a_pack(chemistry="nimh", series=10))
     assert {c.title for c in assess(spring).cautions} == {"Stored energy", "Pack"}

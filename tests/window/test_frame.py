@@ -11,7 +11,9 @@ import edits
 from builders import a_limit
 from wired_union.app.rail import Rail
 from wired_union.kernel.subject import Selection, Subject
+from wired_union.project.model import Limit
 from wired_union.subjects import subjects
+from wired_union.subjects.brief.edits import add_limit
 
 from .hands import click
 
@@ -52,8 +54,10 @@ def test_twenty_limits_have_a_bundle_that_opens_and_closes(many):
 
 
 def test_a_limit_that_nothing_informs_is_on_the_strip(window):
-    assert "unknown" in window.strip.cell("pins").accessibleName()
-    assert window.store.assessment.measure("pins").limit_shown == "40"
+    limit = Limit(measure="slack", name="Days in hand", value=2.0, direction="at least")
+    window.store.attempt(add_limit, limit)
+    assert "unknown" in window.strip.cell("slack").accessibleName()
+    assert window.store.assessment.measure("slack").limit_shown == "2"
 
 
 def test_the_rail_is_walked_by_keys(window):

@@ -8,6 +8,7 @@ from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QFileDialog
 
+from wired_union.project.cables import laid_feed
 from wired_union.project.file import load
 from wired_union.subjects.timing.pick import TimingPick
 
@@ -184,7 +185,8 @@ def test_wire_fields(window, qtbot):
         field = view.form.fields[name]
         field.line.setText(text)
         QTest.keyClick(field.line, Qt.Key.Key_Return)
-    feed = next(f for f in window.store.project.concept.feeds if f.load == "gearmotor")
+    concept = window.store.project.concept
+    feed = laid_feed(concept, next(f for f in concept.feeds if f.load == "gearmotor"))
     assert (feed.wire_length_m, feed.wire_awg) == (1.0, 26)
 
 

@@ -10,7 +10,9 @@ from PyQt6.QtWidgets import QScrollArea
 from wired_union.kernel.subject import Selection
 from wired_union.picture.palette import DARK
 from wired_union.picture.shapes import Text
+from wired_union.project.model import Limit
 from wired_union.subjects import subjects
+from wired_union.subjects.brief.edits import add_limit
 from wired_union.subjects.power.picture_mission import EdgeMark
 from wired_union.subjects.timing.pick import TimingPick
 from wired_union.ui.places import Settings
@@ -132,8 +134,10 @@ def test_any_computed_measure_can_be_limited_and_dropped(window, qtbot):
 def test_the_brief_says_what_nothing_informs(window):
     window.go("brief")
     view = window.views["brief"]
-    assert view._uninformed.text() == "Nothing yet informs: enough pins."
-    assert "unknown" in view.rows["pins"].accessibleName()
+    assert view._uninformed.text() == ""
+    window.store.attempt(add_limit, Limit(measure="slack", name="Days in hand", value=2.0, direction="at least"))
+    assert view._uninformed.text() == "Nothing yet informs: days in hand."
+    assert "unknown" in view.rows["slack"].accessibleName()
 
 
 def test_mode_buttons_show_each_mode_and_the_worst_instant(window):

@@ -4,6 +4,7 @@ from collections.abc import Sequence
 from typing import Any
 
 from wired_union.kernel.cautions import NOT_CHECKED, RULES
+from wired_union.kernel.results import Finding, Verdict
 from wired_union.kernel.ripple import offers_in_words
 from wired_union.kernel.subject import Assessment, Block, Section
 from wired_union.picture.shapes import Kit, Picture
@@ -15,6 +16,7 @@ from wired_union.project.change import plain
 def report_content(assessment: Assessment, today: str) -> dict[str, Any]:
     """Everything a report shows, as texts and SVG pictures."""
     project, kit = assessment.project, Kit()
+    told, also = attention(assessment)
     remedies = offers_in_words(assessment)
     found: dict[str, Any] = printable({
         "name": project.name,
@@ -25,8 +27,9 @@ def report_content(assessment: Assessment, today: str) -> dict[str, Any]:
         "findings": [
             {"verdict": f.verdict.value, "title": f.title, "what": f.what, "why": f.why,
              "remedies": remedies[f.id]}
-            for f in assessment.findings if f.verdict.value != "holds"
+            for f in told
         ],
+        "also": "; ".join(f"{f.title}: {f.what.rstrip('.')}" for f in also),
         "sections": [_section(s) for s in sections(assessment, kit) if s.blocks],
         "notebook": [{"when": e.when, "text": e.text, "why": e.why} for e in project.notebook],
         "not_checked": [*_uninformed(assessment), *NOT_CHECKED],
@@ -34,6 +37,17 @@ def report_content(assessment: Assessment, today: str) -> dict[str, Any]:
         "rules": RULES,
     })  # fmt: skip
     return found
+
+
+def attention(assessment: Assessment) -> tuple[list[Finding], list[Finding]]:
+    """What is told in full, and what is only tight and told in passing: a judge reads five minutes."""
+    found = [f for f in assessment.findings if f.verdict is not Verdict.HOLDS]
+    tight = [f for f in found if f.verdict is Verdict.TIGHT]
+    also = tight[MOST_TIGHT:]
+    return [f for f in found if f not in also], also
+
+
+MOST_TIGHT = 8
 
 
 def sections(assessment: Assessment, kit: Kit) -> list[Section]:

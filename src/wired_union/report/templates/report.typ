@@ -35,6 +35,7 @@
     #if f.remedies.len() > 0 [\ Could help: #f.remedies.join("; ").]
   ]
 ]
+#if d.also != "" [#text(8.5pt)[*Also tight.* #mute[#d.also.]]]
 
 #let show_block(b) = {
   if b.svg != "" { image(b.svg, width: 100%) }

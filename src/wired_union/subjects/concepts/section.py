@@ -54,7 +54,7 @@ def _differences(project: Project) -> list[Block]:
     found = []
     for concept in project.concepts:
         if concept.id != project.concept.id:
-            words = "; ".join(w for _, w in compare_concepts(project, project.concept, concept)) or "nothing"
+            words = few_words([w for _, w in compare_concepts(project, project.concept, concept)])
             found.append(
                 Block(text=f"{said(concept)} does otherwise than {said(project.concept)}: {words}.", tone="note")
             )
@@ -101,3 +101,19 @@ def _questions(project: Project) -> list[Block]:
         head = ("", "decided by test", "what it showed", "on", "figures")
         blocks += [Block(text="Answered", tone="heading"), Block(head=head, rows=rows)]
     return blocks
+
+
+MOST_CHARACTERS = 320
+
+
+def few_words(words: list[str]) -> str:
+    """The first of many differences, and how many more there are."""
+    told: list[str] = []
+    left = MOST_CHARACTERS
+    for text in words:
+        left -= len(text)
+        if told and left < 0:
+            break
+        told.append(text)
+    more = f"; and {len(words) - len(told)} more" if len(words) > len(told) else ""
+    return "; ".join(told) + more or "nothing"

@@ -10,8 +10,9 @@ from wired_union.subjects.interlocks.pick import InterlockPick
 from wired_union.subjects.interlocks.picture_gates import gates_picture
 from wired_union.subjects.interlocks.picture_states import Drawn, states_picture
 from wired_union.subjects.interlocks.wall import FIRST_RUNS, wall_lines
+from wired_union.units import show
 
-WIDE, MOST_CUTS = 760.0, 6
+WIDE, MOST_CUTS = 1000.0, 3
 
 
 def section(assessment: Assessment, kit: Kit) -> Section:
@@ -38,7 +39,7 @@ def _blocks(assessment: Assessment, kit: Kit) -> Iterator[Block]:
         stops = [s.time_s for s in assessment.of(STOPS) if s.time_s is not None]
         yield Block(
             text=f"{len(states.machine.reached)} states can be reached and were searched;"
-            f" {len(states.faults)} faults found." + (f" Slowest stop {max(stops):g} s." if stops else "")
+            f" {len(states.faults)} faults found." + (f" Slowest stop {show(max(stops), 's')}." if stops else "")
         )
         for fault in states.faults:
             yield Block(text=f"{fault.said}{f' Story: {fault.story}.' if fault.story else ''}")

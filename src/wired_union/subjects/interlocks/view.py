@@ -2,7 +2,6 @@
 
 from functools import partial
 from pathlib import Path
-from typing import Any
 
 from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QMenu, QMessageBox, QVBoxLayout, QWidget
 
@@ -13,27 +12,25 @@ from wired_union.subjects.interlocks.code import c_code, python_code
 from wired_union.subjects.interlocks.pick import InterlockPick
 from wired_union.subjects.interlocks.picture_gates import failures_picture
 from wired_union.subjects.interlocks.picture_states import Drawn, place_of, states_picture
+from wired_union.subjects.interlocks.view_base import InterlocksBase
 from wired_union.subjects.interlocks.view_gates import GatesCards
 from wired_union.subjects.interlocks.view_hazards import HazardsCard
 from wired_union.subjects.interlocks.view_panel import InterlockPanel
 from wired_union.subjects.interlocks.view_walk import WalkCard
 from wired_union.subjects.interlocks.wall import wall_page
 from wired_union.subjects.timing.gives_times import TIMING
-from wired_union.ui import ask
 from wired_union.ui.canvas import Canvas
 from wired_union.ui.fields import button, label
-from wired_union.ui.view import Desk, View, card
+from wired_union.ui.view import Desk, card
 
 FAILURES_W = 264.0
 
 
-class InterlocksView(View):
+class InterlocksView(InterlocksBase):
     stage, title = "interlocks", "Interlocks"
 
     def __init__(self, desk: Desk) -> None:
         super().__init__(desk)
-        self.broken: set[str] = set()
-        """Gates that are broken to see what is left; of this look only, not of the project."""
         self.gates = GatesCards(self)
         self.column.addWidget(self.gates)
         self.states = Canvas(self.theme, name="States of the machine")
@@ -99,13 +96,6 @@ class InterlocksView(View):
             return f"{faults} thing{'s' if faults > 1 else ''} wrong with them, told to the right.{stop}"
         return f"Every state can be left, and none has two ways out at once.{stop}"
 
-    @property
-    def picked(self) -> InterlockPick:
-        return self.store.picked(InterlockPick)
-
-    def pick(self, room: str, of: str) -> None:
-        self.store.pick(InterlockPick(room, of))
-
     def _chosen(self, of: object) -> None:
         if isinstance(of, InterlockPick):
             self.store.pick(of)
@@ -119,20 +109,7 @@ class InterlocksView(View):
     def _walked(self) -> None:
         self.refresh()
 
-    def press_gate(self, gate_id: str) -> None:
-        """Break a gate, or mend it again, and select it."""
-        self.broken ^= {gate_id}
-        if self.picked == InterlockPick("gates", gate_id):
-            self.refresh()
-        self.pick("gates", gate_id)
-
     # adding
-
-    def add(self, room: str, title: str, hint: str, edit: Any, **figures: Any) -> None:
-        """Ask for a name, add one more, and select it."""
-        name, meant = ask.word(self, title, hint)
-        if meant and self.store.attempt(edit, name=name, **figures):
-            self.pick(room, getattr(self.store.project.concept, room)[-1].id)
 
     def _add_state(self) -> None:
         self.add("states", "A state", "What does it do then? “Wait”, “Drive”, “Stopped”", edits.add_state)

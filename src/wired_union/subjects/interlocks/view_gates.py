@@ -1,7 +1,6 @@
 """A card for each hazard: its gates on a wire, in one state, some of them broken to see what is left."""
 
 from functools import partial
-from typing import TYPE_CHECKING
 
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QVBoxLayout, QWidget
 
@@ -10,19 +9,17 @@ from wired_union.subjects.interlocks.assess import GATES, STATES
 from wired_union.subjects.interlocks.gates import GatesResult, fires_with
 from wired_union.subjects.interlocks.pick import InterlockPick
 from wired_union.subjects.interlocks.picture_gates import gates_picture
+from wired_union.subjects.interlocks.view_base import InterlocksBase
 from wired_union.ui import ask
 from wired_union.ui.canvas import Canvas
 from wired_union.ui.fields import Choice, button, empty, label
 from wired_union.ui.view import card
 
-if TYPE_CHECKING:
-    from wired_union.subjects.interlocks.view import InterlocksView
-
 
 class GatesCards(QWidget):
     """One below the other; those of hazards without gates say so in a line."""
 
-    def __init__(self, view: "InterlocksView") -> None:
+    def __init__(self, view: InterlocksBase) -> None:
         super().__init__()
         self.view = view
         self._box = QVBoxLayout(self)

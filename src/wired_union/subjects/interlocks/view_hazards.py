@@ -1,17 +1,14 @@
 """The list of what can hurt: found from the parts, added by the team, ticked before each run with date and hand."""
 
 from functools import partial
-from typing import TYPE_CHECKING
 
 from wired_union.project.interlock_model import Hazard
 from wired_union.subjects.interlocks import edits
 from wired_union.subjects.interlocks.hazards import not_listed
+from wired_union.subjects.interlocks.view_base import InterlocksBase
 from wired_union.ui import ask
 from wired_union.ui.fields import button, empty, label
 from wired_union.ui.list_card import ListCard
-
-if TYPE_CHECKING:
-    from wired_union.subjects.interlocks.view import InterlocksView
 
 SEVERITIES = {1: "a scratch", 2: "a wound", 3: "lasting harm", 4: "death"}
 MOST = 8
@@ -20,7 +17,7 @@ MOST = 8
 class HazardsCard(ListCard):
     """Every hazard with how bad, what guards and who looked last; what was found and is on no list."""
 
-    def __init__(self, view: "InterlocksView") -> None:
+    def __init__(self, view: InterlocksBase) -> None:
         super().__init__(view.theme, "What can hurt, and what to look at before each run")
         self.view = view
         self.box.addLayout(self.listed)

@@ -1,18 +1,16 @@
 """The right panel of Interlocks: a state, way, cue, hazard, gate or failure, or all that is to settle."""
 
 from functools import partial
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
 from wired_union.project.interlock_model import Failure, Gate, Hazard, MachineState, Passage
 from wired_union.subjects.interlocks import edits
 from wired_union.subjects.interlocks.assess import GATES, STATES, STOPS
 from wired_union.subjects.interlocks.picture_states import clause_words
+from wired_union.subjects.interlocks.view_base import InterlocksBase
 from wired_union.ui.fields import Choice, Form, button, label
 from wired_union.ui.value_form import ValueForm
 from wired_union.units import show
-
-if TYPE_CHECKING:
-    from wired_union.subjects.interlocks.view import InterlocksView
 
 EDITS = {
     "states": (edits.set_state, edits.remove_state), "passages": (edits.set_passage, edits.remove_passage),
@@ -37,7 +35,7 @@ SKIP = {"x", "y", "clauses", "meant_in", "closed_in", "closes", "beyond"}
 class InterlockPanel:
     """Fills the panel of the view by what is selected."""
 
-    def __init__(self, view: "InterlocksView") -> None:
+    def __init__(self, view: InterlocksBase) -> None:
         self.view, self.store, self.theme = view, view.store, view.theme
         self.fields: dict[str, Any] = {}
 

@@ -25,18 +25,30 @@ from wired_union.units import show
 
 
 def findings(assessment: Assessment) -> Iterator[Finding]:
-    """All of them."""
+    """All of them. What is not known is asked for once the team has begun to wire, or limits something here."""
     yield from hard_findings(assessment)
-    yield from _gaps(assessment)
+    begun = has_begun(assessment)
+    if begun:
+        yield from _gaps(assessment)
     yield from _void(assessment)
     yield from _starts(assessment)
     yield from _apart(assessment)
     for bus in assessment.of(WIRES).buses:
-        yield from _bus(assessment, bus)
-    yield from cable_findings(assessment)
+        yield from (f for f in _bus(assessment, bus) if begun or f.verdict is not Verdict.UNKNOWN)
+    yield from cable_findings(assessment, begun=begun)
     yield from protection_findings(assessment)
     for handed in assessment.of(HANDED):
         yield from _handed(assessment, handed)
+
+
+def has_begun(assessment: Assessment) -> bool:
+    """Whether the team has laid a thread or a cable, or has a limit on what follows from them."""
+    concept = assessment.project.concept
+    limits = {x.measure for x in assessment.project.brief.limits}
+    return bool(concept.threads or concept.cables or concept.own_lines or concept.joins or limits & LIMITED)
+
+
+LIMITED = {"pins", "spare-pins", "cable-length", "wire-drop"}
 
 
 def hard_findings(assessment: Assessment) -> Iterator[Finding]:

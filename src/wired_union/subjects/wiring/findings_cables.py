@@ -38,7 +38,7 @@ WHY = {
 }  # fmt: skip
 
 
-def cable_findings(assessment: Assessment) -> Iterator[Finding]:
+def cable_findings(assessment: Assessment, *, begun: bool) -> Iterator[Finding]:
     """What does not hold of each cable, what is not known, and what lies in no cable."""
     wires = assessment.of(WIRES)
     for cable in wires.cables:
@@ -50,7 +50,8 @@ def cable_findings(assessment: Assessment) -> Iterator[Finding]:
         yield from _moves(cable.laid)
     for loss in wires.bare:
         yield from _bare(assessment, wires, loss)
-    yield from _unlaid(assessment, wires)
+    if begun:
+        yield from _unlaid(assessment, wires)
     yield from _noisy(assessment)
 
 

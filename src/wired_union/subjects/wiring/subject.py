@@ -8,7 +8,7 @@ from wired_union.kernel.subject import Assessment, Caution, Driver, MeasureKind,
 from wired_union.project.model import Concept
 from wired_union.subjects.wiring.agreed import HANDED
 from wired_union.subjects.wiring.assess import LEVELS, WIRES, measures
-from wired_union.subjects.wiring.findings import findings, hard_findings
+from wired_union.subjects.wiring.findings import findings, hard_findings, has_begun
 from wired_union.subjects.wiring.laid import FEEDS, HARNESS, LAID, with_wires
 from wired_union.subjects.wiring.pick import WiringPick
 from wired_union.subjects.wiring.pins import PINS
@@ -16,14 +16,17 @@ from wired_union.units import show
 
 
 def _verdict(assessment: Assessment) -> Verdict | None:
-    """The worst of what is judged; nothing where there is nothing to join."""
+    """The worst of what is judged; unknown until the team has begun, and nothing where there is nothing to join."""
     pins, wires = assessment.of(PINS), assessment.of(WIRES)
     found = [*assessment.own_verdicts("wiring"), *(x.verdict for x in assessment.of(LEVELS)),
-             *(b.verdict for b in wires.buses), *(c.verdict for c in wires.cables),
              *(h.verdict for h in assessment.of(HANDED))]  # fmt: skip
     found += [f.verdict for f in assessment.findings if f.subject == "wiring" and f.check in SAID]
     if pins.wishes:
         found.append(Verdict.BREAKS if pins.clash else Verdict.HOLDS if pins.solved else Verdict.UNKNOWN)
+    if has_begun(assessment):
+        found += [*(b.verdict for b in wires.buses), *(c.verdict for c in wires.cables)]
+    elif pins.wishes or wires.bare:
+        found.append(Verdict.UNKNOWN)
     return worst(found)
 
 

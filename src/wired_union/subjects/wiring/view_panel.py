@@ -2,7 +2,7 @@
 
 from functools import partial
 from pathlib import Path
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
 from PyQt6.QtWidgets import QFileDialog, QMessageBox
 
@@ -25,11 +25,9 @@ from wired_union.subjects.wiring.wishes import is_controller, is_expander
 from wired_union.subjects.wiring.words import signal_words
 from wired_union.ui.fields import Choice, EntryField, Form, button, label, number_reader
 from wired_union.ui.value_form import ValueForm
+from wired_union.ui.view import View
 from wired_union.ui.worker import Worker
 from wired_union.units import show
-
-if TYPE_CHECKING:
-    from wired_union.subjects.wiring.view import WiringView
 
 EDITS = {
     "cables": (edits.set_cable, edits.remove_cable), "joins": (edits.set_join, edits.remove_join),
@@ -79,7 +77,7 @@ EMPTIES = {
 class WiringPanel:
     """Fills the panel of the view by what is selected."""
 
-    def __init__(self, view: "WiringView") -> None:
+    def __init__(self, view: View) -> None:
         self.view, self.store, self.theme = view, view.store, view.theme
         self.fields: dict[str, Any] = {}
         self._fits = label("", "mute", wrap=True)
