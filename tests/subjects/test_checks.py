@@ -522,7 +522,7 @@ def test_a_remedy_says_how_far_it_helps_and_what_it_breaks(mudlark_assessed):
     found = ripple(mudlark_assessed, more.change)
     assert (
         plain(outcome(mudlark_assessed, found, finding).words)
-        == "+4.39 h, then holds, but Mass and Money would break; 3 more not known: A hand at Pack 4S 6 Ah LiFePO₄;"
+        == "+4.26 h, then holds, but Mass and Money would break; 3 more not known: A hand at Pack 4S 6 Ah LiFePO₄;"
         " A plug at Controller 32-bit; and 1 more"
     )
     sleeping = next(r for r in finding.remedies if "sleep in Core" in r.label)

@@ -5,6 +5,7 @@ import pytest
 from window.hands import named, typed
 from wired_union.kernel.subject import Selection
 from wired_union.subjects.mass.assess import MASS
+from wired_union.subjects.wiring.laid import HARNESS
 from wired_union.ui.fields import Choice
 
 
@@ -52,11 +53,12 @@ def test_the_school_of_margins_is_chosen_in_the_brief(window):
     school.setCurrentIndex(school.findData("fixed share"))
     school.activated.emit(school.currentIndex())
     known = window.store.assessment.of(MASS).known_kg
-    assert window.store.assessment.measure("mass").value == pytest.approx(1.2 * known)
+    cables = window.store.assessment.of(HARNESS).mass_kg
+    assert window.store.assessment.measure("mass").value == pytest.approx(1.2 * (known + cables))
     typed(brief, "Share of all", "10 %")
     typed(brief, "Why so", "the coach wants it")
     typed(brief, "Cables, screws, glue", "5 %")
-    assert window.store.assessment.measure("mass").value == pytest.approx(1.15 * known)
+    assert window.store.assessment.measure("mass").value == pytest.approx(1.15 * known + 1.1 * cables)
     for _ in range(4):
         window.undo()
     assert window.store.assessment.measure("mass").value == before
