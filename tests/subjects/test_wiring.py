@@ -21,6 +21,7 @@ from wired_union.subjects.wiring import edits
 from wired_union.subjects.wiring.agreed import HANDED, agree
 from wired_union.subjects.wiring.assess import LEVELS, WIRES
 from wired_union.subjects.wiring.laid import HARNESS, LAID
+from wired_union.subjects.wiring.levels import at_pin_v
 from wired_union.subjects.wiring.pins import PINS
 
 
@@ -84,6 +85,21 @@ def test_an_own_signal_without_a_voltage_is_not_known_and_with_too_much_breaks()
     assert assess(a_concept(board, own_lines=(own,))).of(LEVELS)[0].verdict == "unknown"
     assert assess(a_concept(board, own_lines=(own.but(high_v=3.0),))).of(LEVELS)[0].verdict == "holds"
     assert assess(a_concept(board, own_lines=(own.but(high_v=12.0),))).of(LEVELS)[0].verdict == "breaks"
+
+
+def test_a_divider_brings_what_is_too_much_to_what_a_pin_survives():
+    """14.6 V over 39 kΩ and 10 kΩ: 2.98 V at the pin."""
+    own = OwnLine(id="sense", name="Sense", does="analogue", high_v=14.6)
+    assessment = assess(a_concept(a_board("A: analogue 1 1"), own_lines=(own,)))
+    found = next(f for f in assessment.findings if f.check == "wire-level")
+    change = next(r for r in found.remedies if "divider" in r.label).change
+    after = assessment.again(change.after)
+    line = after.project.concept.own_lines[0]
+    assert at_pin_v(line) == pytest.approx(14.6 * line.lower_ohm / (line.upper_ohm + line.lower_ohm))
+    assert at_pin_v(line) < 3.3
+    assert not verdicts(after, "wire-level")
+    half = edits.set_own(after.project, value_id="sense", upper_ohm=None).after
+    assert assess(half).of(LEVELS)[0].verdict == "unknown"
 
 
 # buses

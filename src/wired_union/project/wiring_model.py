@@ -113,6 +113,10 @@ class OwnLine(Value, frozen=True, kw_only=True):
     """of a PWM whose timer may run at nothing else"""
     high_v: Volts | None = None
     """highest voltage on it, where it flows to the controller"""
+    upper_ohm: Positive | None = None
+    """upper resistor of a divider before the pin"""
+    lower_ohm: Positive | None = None
+    """lower resistor of that"""
     pulls: Pulls = "not known"
     """what is done to it while the controller starts"""
 

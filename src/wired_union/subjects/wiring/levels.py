@@ -6,9 +6,9 @@ from msgspec import Struct
 
 from wired_union.kernel.logic import IN_HAND, level_clash
 from wired_union.kernel.results import Verdict
-from wired_union.physics.levels import Levels, logic_levels, noise_margins
+from wired_union.physics.levels import Levels, logic_levels, noise_margins, voltage_divider
 from wired_union.project.model import Concept, Item
-from wired_union.project.wiring_model import Board, Port
+from wired_union.project.wiring_model import Board, OwnLine, Port
 from wired_union.subjects.wiring.pins import PinsResult, Wired
 
 TO_SPARE_V = 0.2
@@ -40,18 +40,28 @@ def levels_of(concept: Concept, pins: PinsResult) -> Iterator[Level]:
     for wired in pins.wired:
         key = wired.wish.key
         if key.own in own:
-            yield _own(wired, own[key.own].high_v)
+            yield _own(wired, own[key.own])
         elif key.item in items and not items[key.item].shifted_by:
             yield _level(wired, items[key.item], wired.tooth.item)
 
 
-def _own(wired: Wired, high_v: float | None) -> Level:
-    """A signal of the team's own: only whether the pin survives it."""
+def _own(wired: Wired, own: OwnLine) -> Level:
+    """A signal of the team's own: only whether the pin survives it, behind its divider where it has one."""
     if wired.wish.line.flows == "to the part":
         return Level(wired)
-    if high_v is None:
-        return Level(wired, missing=f"{wired.wish.name}: the highest voltage on it")
-    return Level(wired, hurts=_hurts(high_v, _pin_max(wired)) or "")
+    at_pin = at_pin_v(own)
+    if at_pin is None:
+        return Level(wired, missing=f"{wired.wish.name}: the highest voltage on it, or both resistors of its divider")
+    return Level(wired, hurts=_hurts(at_pin, _pin_max(wired)) or "")
+
+
+def at_pin_v(own: OwnLine) -> float | None:
+    """Highest voltage at the pin; None where it, or one of two resistors, is not known."""
+    if own.high_v is None or (own.upper_ohm is None) != (own.lower_ohm is None):
+        return None
+    if own.upper_ohm is None or own.lower_ohm is None:
+        return own.high_v
+    return voltage_divider(own.high_v, own.upper_ohm, own.lower_ohm).output_v
 
 
 def _level(wired: Wired, part: Item, board: Item) -> Level:

@@ -70,12 +70,14 @@ class Undecided(Struct, frozen=True):
 
 
 Masks = list[int]
+Bits = dict[tuple[str, Hashable], int]
+"""Of one need, its options on a pin, or that take what only one can have, as bits."""
 Cut = tuple[int, int]
 """A need, and the options it loses."""
 
 
 def solve(needs: Sequence[Need], seeds: Mapping[int, int] | None = None, most: int = MOST_NODES,
-          explain: bool = True) -> Solved | Clash | Undecided:  # fmt: skip
+          explain: bool = True, bits: Sequence[Bits] | None = None) -> Solved | Clash | Undecided:  # fmt: skip
     """An option for each need.
 
     Args:
@@ -83,8 +85,9 @@ def solve(needs: Sequence[Need], seeds: Mapping[int, int] | None = None, most: i
         seeds: by need, the option to begin with, such as where it is today
         most: splits at the most
         explain: whether a clash is made as small as can be
+        bits: of each need, where they are known from a search before
     """
-    search = Search(needs, most)
+    search = Search(needs, most, bits)
     found = search.run(dict(seeds or {}))
     if found is not None:
         return Solved(tuple(found), search.nodes)
@@ -93,7 +96,15 @@ def solve(needs: Sequence[Need], seeds: Mapping[int, int] | None = None, most: i
     core = sorted({needs[n].wish for n in search.blamed})
     if not explain:
         return Clash(tuple(core), False, search.nodes)
-    return _least(needs, core, search.nodes)
+    return _least(_Subsets(needs, search.bits), core, search.nodes)
+
+
+def bits_of(need: Need) -> Bits:
+    found: Bits = {}
+    for i, option in enumerate(need.options):
+        for key in (("pin", option.pin), ("only", option.only)):
+            found[key] = found.get(key, 0) | 1 << i
+    return found
 
 
 class _Frame:
@@ -109,17 +120,12 @@ class _Frame:
 class Search:
     """One search; `blamed` gathers the needs that any dead end came from."""
 
-    def __init__(self, needs: Sequence[Need], most: int) -> None:
+    def __init__(self, needs: Sequence[Need], most: int, bits: Sequence[Bits] | None = None) -> None:
         self.needs, self.most, self.nodes = needs, most, 0
         self.blamed: set[int] = set()
         self.groups: dict[Hashable, list[int]] = {}
         self.owned: dict[Hashable, list[int]] = {}
-        self.bits: list[dict[tuple[str, Hashable], int]] = [{} for _ in needs]
-        """Of each need, which options are on a pin, or take what only one can have"""
-        for n, need in enumerate(needs):
-            for i, option in enumerate(need.options):
-                for key in (("pin", option.pin), ("only", option.only)):
-                    self.bits[n][key] = self.bits[n].get(key, 0) | 1 << i
+        self.bits: Sequence[Bits] = bits if bits is not None else [bits_of(need) for need in needs]
         self.single = [
             n for n, need in enumerate(needs) if need.options and all(o.only is not None for o in need.options)
         ]
@@ -363,29 +369,40 @@ def _back(
 # the smallest clash
 
 
-def _least(needs: Sequence[Need], core: list[int], nodes: int) -> Clash:
+class _Subsets:
+    """Whether some of the wishes clash, asked again and again."""
+
+    def __init__(self, needs: Sequence[Need], bits: Sequence[Bits]) -> None:
+        self.needs, self._bits = needs, bits
+
+    def clash(self, wishes: Iterable[int]) -> bool:
+        """Whether they cannot all be had."""
+        return self.core_of(wishes) is not None
+
+    def core_of(self, wishes: Iterable[int]) -> list[int] | None:
+        """Those of some wishes that a proof of their clash needed; None where they do not clash."""
+        among = set(wishes)
+        here = [n for n, need in enumerate(self.needs) if need.wish in among]
+        found = solve([self.needs[n] for n in here], explain=False, bits=[self._bits[n] for n in here])
+        return list(found.wishes) if isinstance(found, Clash) else None
+
+
+def _least(some: _Subsets, core: list[int], nodes: int) -> Clash:
     """A clash from which nothing can be taken away; then whether any smaller one is."""
     for wish in list(core):
-        less = [w for w in core if w != wish]
-        if _clashes(needs, less):
+        if wish in core and (less := some.core_of(w for w in core if w != wish)) is not None:
             core = less
-    smaller, sought = _smaller(needs, len(core))
+    smaller, sought = _smaller(some, len(core))
     return Clash(tuple(smaller or core), smaller is not None or sought, nodes)
 
 
-def _clashes(needs: Sequence[Need], wishes: Iterable[int]) -> bool:
-    among = set(wishes)
-    found = solve([n for n in needs if n.wish in among], explain=False)
-    return isinstance(found, Clash)
-
-
-def _smaller(needs: Sequence[Need], size: int) -> tuple[list[int] | None, bool]:
+def _smaller(some: _Subsets, size: int) -> tuple[list[int] | None, bool]:
     """The first clash of fewer wishes, fewest first; and whether all of them were tried.
 
     Wishes that are alike are interchangeable, so that of each kind only the number counts.
     """
     kinds: dict[Hashable, list[int]] = {}
-    for need in needs:
+    for need in some.needs:
         kind = need.like if need.like is not None else ("wish", need.wish)
         if need.wish not in kinds.setdefault(kind, []):
             kinds[kind].append(need.wish)
@@ -399,6 +416,6 @@ def _smaller(needs: Sequence[Need], size: int) -> tuple[list[int] | None, bool]:
             if tried > MOST_SUBSETS:
                 return None, False
             wishes = [w for count, of in zip(counts, kinds.values(), strict=True) for w in of[:count]]
-            if _clashes(needs, wishes):
+            if some.clash(wishes):
                 return wishes, True
     return None, True

@@ -7,7 +7,7 @@ from wired_union.catalogue.parts import of_kind
 from wired_union.kernel.logic import level_through
 from wired_union.kernel.results import Remedy, possible, tried
 from wired_union.kernel.subject import Assessment
-from wired_union.physics.bus import from_a_bag
+from wired_union.physics.bus import STEPS, from_a_bag
 from wired_union.project.change import Change
 from wired_union.project.errors import ProjectError
 from wired_union.project.listed_edits import set_listed
@@ -21,6 +21,7 @@ from wired_union.subjects.wiring.edits import (
     set_address,
     set_board,
     set_line,
+    set_own,
     set_wiring,
     solve_pins,
 )
@@ -30,11 +31,11 @@ from wired_union.subjects.wiring.shared import KIND_OF, SharedBus
 from wired_union.subjects.wiring.wishes import is_controller, key_of
 from wired_union.units import show
 
-FEW = 3
+FEW, MOST_LET_GO = 3, 6
 
 
 def _mended(change: Change | None) -> bool:
-    return change is not None and assess_pins(change.after.concept).solved
+    return change is not None and assess_pins(change.after.concept, explain=False).solved
 
 
 def pin_remedies(assessment: Assessment) -> tuple[Remedy, ...]:
@@ -42,9 +43,8 @@ def pin_remedies(assessment: Assessment) -> tuple[Remedy, ...]:
     project, pins = assessment.project, assessment.of(PINS)
     ways: list[tuple[str, Change | None]] = []
     stored = {key_of(t): t for t in project.concept.threads}
-    for wish in pins.clash:
-        if wish.key in stored and stored[wish.key].kept:
-            ways.append((f"let {wish.name} go to another pin", tried(let_go, project, wish.key)))
+    held = [w for w in pins.clash if w.key in stored and stored[w.key].kept]
+    ways += [(f"let {w.name} go to another pin", tried(let_go, project, w.key)) for w in held[:MOST_LET_GO]]
     items = tuple(dict.fromkeys(w.key.item for w in pins.clash if w.key.item))
     ways += [(r.label, r.change) for r in strap_remedies(assessment, items)]
     controllers = [i for i in project.concept.items if is_controller(i) and i.part.board is not None]
@@ -126,7 +126,7 @@ def level_remedies(assessment: Assessment, level: Level) -> tuple[Remedy, ...]:
     project, wired = assessment.project, level.wired
     item = next((i for i in project.concept.items if i.id == wired.wish.key.item), None)
     if item is None:
-        return possible(*_sturdier(assessment, level))
+        return possible(*_divided(assessment, level), *_sturdier(assessment, level))
     return possible(*_sturdier(assessment, level), *_shifters(project, item, wired.tooth.item))[:FEW]
 
 
@@ -143,6 +143,27 @@ def _shifters(project: Project, item: Item, board: Item) -> Iterator[tuple[str, 
         made = part.shifter
         if made is not None and made.channels >= wanted and level_through(made, mine, theirs) is None:
             yield f"add {part.name} between", tried(insert_shifter, project, item, part)
+
+
+LOWER_OHM, HIGHEST_SHARE = 10e3, 0.9
+"""Lower resistor of a divider, common practice; and the share of what a pin survives that is left to it."""
+
+
+def _divided(assessment: Assessment, level: Level) -> Iterator[tuple[str, Change | None]]:
+    """A divider of two resistors of a bag before the pin."""
+    project, wired = assessment.project, level.wired
+    own = next((x for x in project.concept.own_lines if x.id == wired.wish.key.own), None)
+    link = wired.tooth.item.part.link
+    rail = link.logic_v if link is not None else None
+    most = min(v for v in (wired.tooth.pin.max_v, rail) if v is not None) if rail or wired.tooth.pin.max_v else None
+    if own is None or own.high_v is None or most is None or not level.hurts:
+        return
+    wanted = LOWER_OHM * (own.high_v / (HIGHEST_SHARE * most) - 1)
+    sizes = [s * 10.0**d for d in range(2, 7) for s in STEPS]
+    upper = next((s for s in sizes if s >= wanted), None)
+    if upper is not None:
+        words = f"a divider of {show(upper, 'Ω')} and {show(LOWER_OHM, 'Ω')} before the pin"
+        yield words, tried(set_own, project, value_id=own.id, upper_ohm=upper, lower_ohm=LOWER_OHM)
 
 
 def _sturdier(assessment: Assessment, level: Level) -> Iterator[tuple[str, Change | None]]:

@@ -144,7 +144,6 @@ class WiringView(View):
         now = self.store.assessment
         after = now.again(change.after) if change is not None else None
         self.store.show_preview(compare(now, after, change.sentence) if change and after is not None else None)
-        self._show(after if after is not None else now)
 
     def _laid(self, of: object, onto: object) -> Change | None:
         if not (isinstance(of, WiringPick) and isinstance(onto, WiringPick) and of.key is not None and onto.pin):

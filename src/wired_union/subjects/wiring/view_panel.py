@@ -4,15 +4,17 @@ from functools import partial
 from pathlib import Path
 from typing import Any
 
+from PyQt6.QtCore import QTimer
 from PyQt6.QtWidgets import QFileDialog, QMessageBox
+from PyQt6.sip import isdeleted
 
 from wired_union.catalogue.pin_tables import PinTableError, read_pins, write_pins
 from wired_union.errors import PlainError
 from wired_union.project.cables import count_of
 from wired_union.project.errors import ProjectError
-from wired_union.project.model import Item
+from wired_union.project.model import Concept, Item
 from wired_union.project.value import Value
-from wired_union.project.wiring_model import Cable, Interface, Port
+from wired_union.project.wiring_model import Cable, Interface, Join, Port
 from wired_union.subjects.wiring import edits
 from wired_union.subjects.wiring.agreed import HANDED, agree
 from wired_union.subjects.wiring.assess import LEVELS, WIRES
@@ -36,7 +38,7 @@ EDITS = {
 }  # fmt: skip
 WORDS = {
     "does": "needs", "item": "at the part", "board": "must be on", "flows": "flows", "frequency_hz": "timer runs at",
-    "high_v": "highest volts", "pulls": "at start-up pulls", "one": "from", "other": "to", "by": "they talk by",
+    "high_v": "highest volts", "upper_ohm": "divider, upper", "lower_ohm": "divider, lower", "pulls": "at start-up pulls", "one": "from", "other": "to", "by": "they talk by",
     "bus": "bus of Timing", "start": "starts at", "length_m": "long", "slack": "slack", "count": "how many",
     "awg": "gauge (AWG)", "wires": "wires", "bundle": "tied into", "connector": "plugs", "ways": "contacts",
     "contact_a": "a contact bears", "latched": "plugs lock", "relieved": "ends are held", "passes": "passes",
@@ -63,6 +65,8 @@ EMPTIES = {
     "mass_kg": "by its copper",
     "price": "not known",
     "high_v": "not known",
+    "upper_ohm": "none",
+    "lower_ohm": "none",
     "frequency_hz": "any",
     "rate_hz": "not said",
     "pull_up_ohm": "none known",
@@ -72,6 +76,10 @@ EMPTIES = {
     "output_low_v": "by its family",
     "clock_hz": "not known",
 }
+
+
+QUIET_MS = 400
+"""How long nothing is done before what would still fit is worked out."""
 
 
 class WiringPanel:
@@ -84,6 +92,10 @@ class WiringPanel:
         self._worker = Worker(view)
         self._worker.told.connect(self._told)
         view.destroyed.connect(self._worker.stop)
+        self._later = QTimer(view)
+        self._later.setSingleShot(True)
+        self._later.setInterval(QUIET_MS)
+        self._later.timeout.connect(self._look)
         self.asked = ""
 
     @property
@@ -93,6 +105,8 @@ class WiringPanel:
     def show(self) -> None:
         """The form of what is selected; where nothing is, everything that is to settle."""
         self.view.panel.clear()
+        self._later.stop()
+        self._worker.stop()
         self.fields = {}
         pick = self.store.picked(WiringPick)
         items = {i.id: i for i in self.store.project.concept.items}
@@ -150,8 +164,7 @@ class WiringPanel:
         self.column.addWidget(label("If one more is needed", "heading"))
         self._fits = label("looking …", "mute", wrap=True)
         self.column.addWidget(self._fits)
-        concept, revision = self.store.project.concept, self.store.revision
-        self._worker.start(revision, lambda: still_fits(concept, pins))
+        self._later.start()
         form = Form(self.theme)
         field = EntryField(asked_for, "Would these fit")
         field.show_text(self.asked, "2 interrupts, 1 UART, a servo")
@@ -162,12 +175,14 @@ class WiringPanel:
         self.column.addWidget(form)
         self.column.addWidget(answer)
 
+    def _look(self) -> None:
+        """Work out what would still fit, once the hands rest: beside it an edit would wait."""
+        concept, revision, pins = self.store.project.concept, self.store.revision, self.store.assessment.of(PINS)
+        self._worker.start(revision, lambda: still_fits(concept, pins))
+
     def _told(self, revision: int, found: Any) -> None:
-        if revision == self.store.revision:
-            try:
-                self._fits.setText(fits_words(found))
-            except RuntimeError:
-                return  # the panel shows something else by now
+        if revision == self.store.revision and not isdeleted(self._fits):
+            self._fits.setText(fits_words(found))
 
     def _answer(self, field: EntryField, answer: Any, asked: Any) -> None:
         self.asked = field.line.text()
@@ -346,6 +361,8 @@ class WiringPanel:
             self._cable_said(value)
         if isinstance(value, Interface):
             self._interface_said(value)
+        if isinstance(value, Join):
+            column.addWidget(label(join_words(store.project.concept, value), "mute", wrap=True))
         self._findings(value.id)
         form = ValueForm(self.theme, store, value, value.name, partial(self._set, room, value), words=WORDS,
                          skip={"reaches", "agreed"}, empties=EMPTIES)  # fmt: skip
@@ -396,6 +413,17 @@ class WiringPanel:
         if i.agreed is None or handed.moved:
             act = partial(self.store.attempt, agree, i.id, self.view.desk.today())
             self.column.addWidget(button(words, act, kind="link"))
+
+
+def join_words(concept: Concept, join: Join) -> str:
+    """Who owns what, and which messages of Timing cross."""
+    names = {i.id: i.name for i in concept.items}
+    crossing = [m.name for m in concept.messages if join.bus and m.bus == join.bus]
+    said = f"Crosses: {', '.join(crossing)}." if crossing else "Which messages cross is said by its bus of Timing."
+    for end in filter(None, (join.one, join.other)):
+        own = [i.name for i in concept.items if i.board == end]
+        said += f" {names[end]} owns {', '.join(own)}." if own else ""
+    return said
 
 
 def _read_address(text: str) -> int | None:
