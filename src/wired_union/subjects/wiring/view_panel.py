@@ -38,7 +38,9 @@ EDITS = {
 }  # fmt: skip
 WORDS = {
     "does": "needs", "item": "at the part", "board": "must be on", "flows": "flows", "frequency_hz": "timer runs at",
-    "high_v": "highest volts", "upper_ohm": "divider, upper", "lower_ohm": "divider, lower", "pulls": "at start-up pulls", "one": "from", "other": "to", "by": "they talk by",
+    "high_v": "highest volts",
+    "upper_ohm": "divider, upper", "lower_ohm": "divider, lower",
+    "pulls": "at start-up pulls", "one": "from", "other": "to", "by": "they talk by",
     "bus": "bus of Timing", "start": "starts at", "length_m": "long", "slack": "slack", "count": "how many",
     "awg": "gauge (AWG)", "wires": "wires", "bundle": "tied into", "connector": "plugs", "ways": "contacts",
     "contact_a": "a contact bears", "latched": "plugs lock", "relieved": "ends are held", "passes": "passes",
