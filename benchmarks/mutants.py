@@ -216,7 +216,7 @@ FAULTS = (
     Fault('software gates fail one by one', 'subjects/interlocks/gates.py', '            alone = g.id if g.kind != "software" and not g.item else ""', '            alone = g.id', 'tests/subjects/test_gates.py'),
     Fault('a gate that nothing closes never fails', 'subjects/interlocks/gates.py', '        if g.id not in covered:', '        if False:', 'tests/subjects/test_gates.py'),
     Fault('states in which it is meant are searched too', 'subjects/interlocks/gates.py', '    states = [s for s in machine.reached if s not in meant] if machine.states else [""]', '    states = list(machine.reached) if machine.states else [""]', 'tests/subjects/test_gates.py'),
-    Fault('a cut set that holds a smaller one is told', 'subjects/interlocks/gates.py', '            if any(cut <= chosen for cut in found):', '            if False:', 'tests/subjects/test_gates.py'),
+    Fault('a cut set that holds a smaller one is told', 'subjects/interlocks/gates.py', '    least = [cut for cut in found if not any(other < cut for other in found)]', '    least = list(found)', 'tests/subjects/test_gates.py'),
     Fault('dwell is not waited for', 'subjects/interlocks/run.py', 'for_s[i] >= machine.cues[i].dwell_s - TOLERANCE_S}', 'True}', 'tests/subjects/test_states.py'),
     Fault('the C program forgets hysteresis', 'subjects/interlocks/code.py', '(m->so[{i}] ? {back} : 0.0)', '(0 ? {back} : 0.0)', 'tests/subjects/test_states.py'),
 )  # fmt: skip

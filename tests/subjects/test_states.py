@@ -238,7 +238,7 @@ def a_story(m: Machine, seed: int, steps: int = 200):
     events = [c.id for c in m.cues.values() if c.kind == "event"]
     quantities = list(dict.fromkeys(c.quantity or c.name for c in m.cues.values() if c.kind == "threshold"))
     for _ in range(steps):
-        yield ({e for e in events if r.random() < 0.15}, {q: r.choice([0.0, 0.8, 1.7, 2.6, 3.5, 11.0, 12.5, 0.2]) for q in
+        yield ({e for e in events if r.random() < 0.15}, {q: r.choice([0.0, 0.8, 1.2, 1.7, 2.2, 2.6, 3.2, 3.6, 11.0, 11.8, 12.5, 0.2]) for q in
                                                           quantities}, r.choice([0.05, 0.3, 1.0]))  # fmt: skip
 
 

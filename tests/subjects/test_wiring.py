@@ -123,6 +123,15 @@ def test_pull_ups_are_weighed_against_pins_and_cable():
     assert assess(i2c_project(1.0, None)).of(WIRES).buses[0].missing == ("I²C 1 of Brain: what pulls its lines up",)
 
 
+def test_resistors_on_several_modules_lie_side_by_side():
+    """4.7 kΩ and 10 kΩ: 1/(1/4700 + 1/10000) = 3197 Ω, worked by hand."""
+    one, two = (a_thing(n, *I2C, addresses=(a,)) for n, a in (("One", 0x10), ("Two", 0x11)))
+    one = one.but(part=one.part.but(port=one.part.port.but(pull_up_ohm=4700.0)))
+    two = two.but(part=two.part.but(port=two.part.port.but(pull_up_ohm=10e3)))
+    bus = assess(a_concept(a_board("C: I2C 1 clock", "D: I2C 1 data"), one, two)).of(WIRES).buses[0]
+    assert bus.pull_up_ohm == pytest.approx(3197.3, abs=0.1)
+
+
 def test_resistors_from_the_bag_clear_what_rises_too_slowly():
     for metres in (1.0, 3.0):
         assessment = assess(i2c_project(metres, None, pull_up_ohm=10e3))

@@ -41,9 +41,12 @@ class Machine(Struct, frozen=True, dict=True):
     def ways(self) -> dict[str, list[Passage]]:
         """Ways out of each state that can ever be taken, in the order in which they go first."""
         found: dict[str, list[Passage]] = {s.id: [] for s in self.states}
-        for p in sorted(self.passages, key=lambda p: p.rank):
-            if p.after_s is not None or not p.clauses or any(self.can_be([c]) for c in p.clauses):
+        for p in self.passages:
+            if p.after_s is not None or not p.clauses or any(len(c.parts) == 1 or self.can_be([c]) for c in p.clauses):
                 found[p.start].append(p)
+        for out in found.values():
+            if len(out) > 1:
+                out.sort(key=_rank)
         return found
 
     @cached_property
@@ -56,9 +59,9 @@ class Machine(Struct, frozen=True, dict=True):
         if not self.states:
             return {}
         found: dict[str, Passage | None] = {self.states[0].id: None}
-        due = deque([self.states[0].id])
+        due, ways = deque([self.states[0].id]), self.ways
         while due:
-            for p in self.ways[due.popleft()]:
+            for p in ways[due.popleft()]:
                 if p.end not in found:
                     found[p.end] = p
                     due.append(p.end)
@@ -106,6 +109,10 @@ class Machine(Struct, frozen=True, dict=True):
     @property
     def urgent(self) -> list[Cue]:
         return [c for c in self.cues.values() if c.urgent]
+
+
+def _rank(p: Passage) -> int:
+    return p.rank
 
 
 ANYWHERE = (-math.inf, True, math.inf, True)
@@ -247,21 +254,21 @@ def _ring_from(
 
 def _unheard(machine: Machine) -> Iterator[Fault]:
     """Events that no state waits for; and urgent ones that some state does not hear."""
+    waited = {x.cue for p in machine.passages for c in p.clauses for x in c.parts}
     for cue in machine.cues.values():
-        heard = {state for state in machine.reached if any(hears(p, cue) for p in machine.ways[state])}
-        waited = any(x.cue == cue.id for p in machine.passages for c in p.clauses for x in c.parts)
-        if cue.kind == "event" and not waited:
+        if cue.kind == "event" and cue.id not in waited:
             yield Fault("unheard", (), f"Nothing waits for “{cue.name}”.", sure=False)
         if not cue.urgent:
             continue
         for s in machine.states:
-            if s.id in machine.reached and s.id not in heard and not s.is_stop:
-                yield Fault("unheard", (s.id,), f"{s.name} does not hear “{cue.name}”.", machine.story(s.id))
+            if s.is_stop or s.id not in machine.reached or any(hears(p, cue) for p in machine.ways[s.id]):
+                continue
+            yield Fault("unheard", (s.id,), f"{s.name} does not hear “{cue.name}”.", machine.story(s.id))
 
 
 def hears(p: Passage, cue: Cue) -> bool:
     """Whether a cue alone is enough to take a way."""
-    return any([(x.cue, x.is_not) for x in c.parts] == [(cue.id, False)] for c in p.clauses)
+    return any(len(c.parts) == 1 and c.parts[0].cue == cue.id and not c.parts[0].is_not for c in p.clauses)
 
 
 def _no_stop(machine: Machine) -> Iterator[Fault]:
@@ -272,9 +279,11 @@ def _no_stop(machine: Machine) -> Iterator[Fault]:
         return
     able = set(stops)
     before: dict[str, list[str]] = {}
-    for state in machine.reached:
-        for p in machine.ways[state]:
-            before.setdefault(p.end, []).append(state)
+    reached = machine.reached
+    for state, out in machine.ways.items():
+        if state in reached:
+            for p in out:
+                before.setdefault(p.end, []).append(state)
     due = list(stops)
     while due:
         for state in before.get(due.pop(), ()):

@@ -289,6 +289,13 @@ def _needs(
     return needs, seeds
 
 
+def needs_of(concept: Concept) -> list[Need]:
+    """What the solver is asked for a concept, buses shared as at first."""
+    bare = PinsResult(teeth_of(concept), wishes_of(concept).all, (), ())
+    stored = {key_of(t): t for t in concept.threads}
+    return _needs(bare, next(_shares(concept, bare, stored)), stored, careful=False)[0]
+
+
 def _in_order(teeth: Sequence[Tooth]) -> list[Tooth]:
     """Pins that can do least come first, so that those that can do much are left."""
     return sorted(teeth, key=lambda t: (t.starts, len(t.pin.does), t.number))
