@@ -293,6 +293,20 @@ def test_c_and_python_and_the_run_here_go_the_same_way(seed, tmp_path):
     assert in_c(m, story, tmp_path) == wanted
 
 
+@pytest.mark.parametrize("side", ["below", "above"])
+def test_hysteresis_and_dwell_are_the_same_in_all_three(side, tmp_path):
+    """So beyond 1.0, no longer so only back by 0.5, counted after 0.2 s: states worked out by hand."""
+    level = cue("x", kind="threshold", quantity="v", side=side, threshold=1.0, hysteresis=0.5, dwell_s=0.2)
+    m = machine("a b", [level], way("a", "b", "x"), way("b", "a", "!x"))
+    beyond, inside, back = (0.9, 1.3, 1.6) if side == "below" else (1.1, 0.7, 0.4)
+    values = [beyond, beyond, beyond, inside, inside, back, beyond, back, inside]
+    story = [(set(), {"v": v}, 0.1) for v in values]
+    assert here(m, story) == [0, 0, 1, 1, 1, 0, 0, 0, 0]
+    assert in_python(m, story, tmp_path) == here(m, story)
+    if shutil.which("cc") is not None:
+        assert in_c(m, story, tmp_path) == here(m, story)
+
+
 def test_there_is_nothing_to_write_or_run_without_states():
     empty = Machine((), {}, ())
     for wrong in (lambda: begin(empty), lambda: c_code(empty, "x"), lambda: python_code(empty, "x")):
