@@ -210,7 +210,7 @@ FAULTS = (
     Fault('two ways of one event are not told', 'subjects/interlocks/machine.py', '            if first <= second or second <= first:', '            if False:', 'tests/subjects/test_states.py'),
     Fault('a ring that waits for an event counts', 'subjects/interlocks/machine.py', 'able = tuple(c for c in clauses if not machine.events_in(c) and machine.dwell_s(c) == 0)', 'able = tuple(clauses)', 'tests/subjects/test_states.py'),
     Fault('a dead end is no fault', 'subjects/interlocks/machine.py', 'and not machine.ways[s.id] and not (s.may_end or s.is_stop):', 'and False:', 'tests/subjects/test_states.py'),
-    Fault('an urgent cue need not be heard', 'subjects/interlocks/machine.py', 's.id not in heard and not s.is_stop:', 'False:', 'tests/subjects/test_states.py'),
+    Fault("an urgent cue need not be heard", "subjects/interlocks/machine.py", "            if s.is_stop or s.id not in machine.reached or any(hears(p, cue) for p in machine.ways[s.id]):", "            if True:", "tests/subjects/test_states.py"),
     Fault('a stop takes no time of its time-outs', 'subjects/interlocks/stops.py', '        total += soonest.after_s or 0.0', '        total += 0.0', 'tests/subjects/test_states.py'),
     Fault('gates beside each other count as in series', 'subjects/interlocks/gates.py', '        found.setdefault(first(gate), []).append(gate)', '        found.setdefault(gate.id, []).append(gate)', 'tests/subjects/test_gates.py'),
     Fault('software gates fail one by one', 'subjects/interlocks/gates.py', '            alone = g.id if g.kind != "software" and not g.item else ""', '            alone = g.id', 'tests/subjects/test_gates.py'),

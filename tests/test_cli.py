@@ -95,6 +95,27 @@ def test_ripple_of_two_files(tmp_path, mudlark):
     assert "nothing changed" in call("ripple", "demo", "demo").output
 
 
+def test_wiring_and_states_are_written_by_their_endings(tmp_path):
+    """And what cannot be written is said in one line."""
+    for name, what, starts in (("a.pdf", "drawing", b"%PDF"), ("b.svg", "labels", b"<svg"), ("c.csv", "", b"controller,"),
+                               ("d.csv", "cut", b"cable,"), ("e.csv", "plugs", b"connector,"), ("f.h", "", b"/* Pins"),
+                               ("g.py", "", b'"""Pins')):  # fmt: skip
+        more = ["--what", what] if what else []
+        assert call("wiring", "demo", "-o", str(tmp_path / name), *more).exit_code == 0
+        assert (tmp_path / name).read_bytes().startswith(starts)
+    for name, starts in (("h.h", b"/* States"), ("i.py", b'"""States'), ("j.html", b"<!doctype html>")):
+        assert call("states", "demo", "-o", str(tmp_path / name)).exit_code == 0
+        assert (tmp_path / name).read_bytes().startswith(starts)
+    save(a_project(a_pack(), a_load()), tmp_path / "bare.union.json")
+    bare = str(tmp_path / "bare.union.json")
+    for wrong in (["wiring", "demo", "-o", "x.txt"], ["wiring", "demo", "-o", "x.csv", "--what", "kettle"],
+                  ["wiring", bare, "-o", "x.h"], ["states", "demo", "-o", "x.txt"], ["states", bare, "-o", "x.h"],
+                  ["wiring", "demo", "-o", str(tmp_path / "no" / "x.csv")]):  # fmt: skip
+        done = call(*wrong)
+        assert done.exit_code == 2, wrong
+        assert done.output.count("\n") == 1
+
+
 def test_schema_is_json():
     assert json.loads(call("schema").output)["title"] == "Wired Union project, format 1"
 

@@ -14,6 +14,7 @@ from wired_union.app.run import make_app, make_window
 from wired_union.catalogue.demo import demo
 from wired_union.catalogue.parts import part
 from wired_union.kernel.subject import Selection
+from wired_union.picture.shapes import Text
 from wired_union.project.fresh import new_project
 from wired_union.project.model import Limit, Project
 from wired_union.project.part_edits import add_item
@@ -26,6 +27,7 @@ from wired_union.subjects.combination.view import CombinationView
 from wired_union.subjects.fit.edits import add_sight
 from wired_union.subjects.fit.pick import FitPick
 from wired_union.subjects.formulas.edits import add_formula, add_knob
+from wired_union.subjects.interlocks.pick import InterlockPick
 from wired_union.subjects.mass.pick import MassPick
 from wired_union.subjects.motion.pick import MotionPick
 from wired_union.subjects.parts.view import PartsView
@@ -33,10 +35,15 @@ from wired_union.subjects.power.pick import PowerPick
 from wired_union.subjects.strength.pick import StrengthPick
 from wired_union.subjects.timing.pick import SharedPick
 from wired_union.subjects.timing.view import TimingView
+from wired_union.subjects.wiring.bench_drawing import bench_pages
+from wired_union.subjects.wiring.pick import WiringPick
+from wired_union.subjects.wiring.wishes import Key
+from wired_union.ui.painter import paint
 from wired_union.ui.places import Places
 from wired_union.ui.view import View
 
 SIZE = (1280, 800)
+BUMPER = Key(item="bumper", copy=1, line="contact")
 
 
 def draw_all(folder: Path) -> Iterator[Path]:
@@ -57,6 +64,9 @@ def draw_all(folder: Path) -> Iterator[Path]:
             yield path
         path = folder / "report.png"
         _report_picture(window).save(str(path))
+        yield path
+        path = folder / "bench-drawing.png"
+        _bench_picture(window).save(str(path))
         yield path
         window.store = None
         window.close()
@@ -132,19 +142,6 @@ def _found_mix(window: MainWindow) -> None:
 MARGIN = 10
 
 
-def _speeds(window: MainWindow) -> None:
-    """What turns against what swings, at the foot of Motion."""
-    from wired_union.subjects.motion.view import MotionView
-
-    _go("motion", MotionPick("drive"))(window)
-    view = _view(window, "motion")
-    assert isinstance(view, MotionView)
-    _settle(window)
-    bar = view.verticalScrollBar()
-    if bar is not None:
-        bar.setValue(bar.maximum())
-
-
 def _mass(window: MainWindow) -> None:
     """On the bank of the brief, in the pose that tips first, with what bends under it."""
     from wired_union.subjects.mass.view import MassView
@@ -163,22 +160,6 @@ def _mass(window: MainWindow) -> None:
 def _lanes(window: MainWindow) -> None:
     """A task picked: the chains that pass through it, its lane and the buses beside it."""
     _timing_at(window, SharedPick("tasks", "control"), lambda view: view.shared.y() - window.theme.px(150))
-
-
-def _loops(window: MainWindow) -> None:
-    """Loops over frequency and by their roots, one that rings since its pictures are old."""
-    pick = SharedPick("control_loops", "heading-to-a-marker")
-    _timing_at(window, pick, lambda view: view.loops.y() - MARGIN)
-    view = _view(window, "timing")
-    assert isinstance(view, TimingView)
-    view.loops.show_picture("drive-speed", "over frequency")
-    view.loops.show_picture("way-driven", "roots")
-
-
-def _air(window: MainWindow) -> None:
-    """A radio link with what was heard of it, a way driven by counting, pulses and samples."""
-    pick = SharedPick("radio_links", "position-to-the-shore")
-    _timing_at(window, pick, lambda view: view.air.y() - MARGIN)
 
 
 def _timing_at(window: MainWindow, pick: SharedPick, place: Callable[[TimingView], int]) -> None:
@@ -273,19 +254,37 @@ _SCENES: tuple[tuple[str, Callable[[MainWindow], None]], ...] = (
     ("candidates.png", _candidates),
     ("best-mix.png", _found_mix),
     ("motion.png", _go("motion", MotionPick("drive"))),
-    ("speeds.png", _speeds),
     ("power.png", _go("power", PowerPick("drive"))),
     ("mass.png", _mass),
     ("timing.png", _lanes),
-    ("loops.png", _loops),
-    ("air.png", _air),
     ("strength.png", _go("strength", StrengthPick("core-tube-in-its-guide"))),
     ("fit.png", _seeing),
+    ("wiring.png", _go("wiring", WiringPick("threads", "controller", BUMPER, "D8"))),
+    ("interlocks.png", _go("interlocks", InterlockPick("hazards", "corer-down"))),
     ("inserted-dark.png", _inserted),
     ("bat-counter.png", _bats),
     ("gaps.png", _gaps),
     ("formulas.png", _formulas),
 )
+
+
+def _bench_picture(window: MainWindow) -> QImage:
+    """Two pages of the bench drawing side by side: the controller, and the deck loom."""
+    assert window.store is not None
+    pages = bench_pages(window.store.assessment, window.theme.kit)
+    image = QImage(*SIZE, QImage.Format.Format_RGB32)
+    image.fill(window.theme.colour("line"))
+    painter = QPainter(image)
+    looms = [n for n, p in enumerate(pages) if any(isinstance(s, Text) and s.text == "Deck loom" for s in p.shapes[:1])]
+    for k, n in enumerate((0, *looms[:1])):
+        painter.fillRect(QRect(62 + k * 608, 14, 548, 775), window.theme.colour("card"))
+        painter.save()
+        painter.translate(62 + k * 608 + 16, 24)
+        painter.scale(0.72, 0.72)
+        paint(painter, pages[n], window.theme)
+        painter.restore()
+    painter.end()
+    return image
 
 
 def _report_picture(window: MainWindow) -> QImage:

@@ -84,5 +84,5 @@ SUBJECT = Subject(
         MeasureKind("stop-time", "s", "Join", select=_slowest, drivers=_times,
                     about="longest time to a stop, from any state"),
     ),
-    section="section:section",
+    section="section:section", commands="commands:add",
 )  # fmt: skip
