@@ -252,7 +252,7 @@ def here(m: Machine, story) -> list[int]:
 
 
 def in_python(m: Machine, story, folder) -> list[int]:
-    (folder / "made.py").write_text(python_code(m, 'Rover "one"\n*/'), encoding="utf-8")
+    (folder / "made.py").write_text(python_code(m, 'Rover "one"\n*/\x00\u2028'), encoding="utf-8")
     spec = importlib.util.spec_from_file_location("made", folder / "made.py")
     made = importlib.util.module_from_spec(spec)
     spec.loader.exec_module(made)
@@ -266,7 +266,7 @@ def in_python(m: Machine, story, folder) -> list[int]:
 
 
 def in_c(m: Machine, story, folder) -> list[int]:
-    (folder / "machine_states.h").write_text(c_code(m, 'Rover "one"\n*/ ??/'), encoding="utf-8")
+    (folder / "machine_states.h").write_text(c_code(m, 'Rover "one"\n*/ ??/ \x00 \\'), encoding="utf-8")
     (folder / "main.c").write_text(PROGRAM, encoding="utf-8")
     built = ["cc", "-std=c99", "-Wall", "-Wextra", "-Werror", "-o", str(folder / "run"), str(folder / "main.c"), "-lm"]
     subprocess.run(built, check=True, capture_output=True)

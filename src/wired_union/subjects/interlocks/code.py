@@ -2,6 +2,7 @@
 
 import keyword
 
+from wired_union.project.change import plain
 from wired_union.project.interlock_model import Clause, Cue, Passage
 from wired_union.subjects.interlocks.machine import Machine
 
@@ -44,7 +45,7 @@ def _number(value: float) -> str:
 
 
 def _comment(text: str) -> str:
-    return " ".join(text.split()).replace("*/", "* /").replace("/*", "/ *").replace("\\", "/").replace("??", "? ?")
+    return _line(text).replace("*/", "* /").replace("/*", "/ *").replace("\\", "/").replace("??", "? ?")
 
 
 def c_code(machine: Machine, title: str) -> str:
@@ -117,7 +118,7 @@ def python_code(machine: Machine, title: str) -> str:
     if not machine.states:
         raise ValueError("There is no state to write.")
     n = _Names(machine)
-    said = " ".join(title.split()).replace("\\", "/").replace('"', "'")
+    said = _line(title).replace("\\", "/").replace('"', "'")
     lines = [f'"""States of {said}, written by Wired Union. Call step again and again."""', ""]
     for names in (n.states, n.cues, n.quantities):
         lines += [f"{name} = {k}" for k, name in enumerate(names.values())]
@@ -159,7 +160,8 @@ def python_code(machine: Machine, title: str) -> str:
 
 
 def _line(text: str) -> str:
-    return " ".join(text.split())
+    """On one line, without control characters."""
+    return " ".join(plain(text).split())
 
 
 def _py_cue(cue: Cue, n: _Names) -> list[str]:

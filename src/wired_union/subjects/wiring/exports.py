@@ -7,6 +7,7 @@ import re
 from collections.abc import Iterable, Iterator, Sequence
 
 from wired_union.kernel.subject import Assessment
+from wired_union.project.change import plain
 from wired_union.project.model import Concept, Item
 from wired_union.subjects.wiring.assess import WIRES
 from wired_union.subjects.wiring.leads import PLUGS_NONE, CableResult
@@ -177,7 +178,7 @@ def _comment(text: str) -> str:
 
 def _line(text: str) -> str:
     """On one line, without a backslash at its end that would swallow the next."""
-    return " ".join(text.split()).replace("\\", "/").replace("??", "? ?")
+    return " ".join(plain(text).split()).replace("\\", "/").replace("??", "? ?")
 
 
 def _doc(text: str) -> str:
