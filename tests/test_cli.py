@@ -38,7 +38,7 @@ def test_check_json_has_measures_by_id_and_findings():
     assert runtime["use"] == pytest.approx(18000 / runtime["value"])
     assert set(runtime) >= {"value", "unit", "limit", "direction", "use", "verdict", "missing"}
     assert data["measures"]["pins"]["missing"] == []
-    assert data["measures"]["pins"]["value"] == 26
+    assert data["measures"]["pins"]["value"] == 28
     assert any(f["id"] == "runtime" and f["remedies"] for f in data["findings"])
 
 

@@ -45,7 +45,7 @@ I2C = ("clock = I2C clock", "data = I2C data")
 
 
 def test_the_demos_are_wired_and_their_pins_known():
-    for name, used, of in (("mudlark", 26, 40), ("bat-counter", 13, 26)):
+    for name, used, of in (("mudlark", 28, 40), ("bat-counter", 13, 26)):
         assessment = assess(demo(name))
         pins = assessment.of(PINS)
         assert (pins.used, pins.pins, len(pins.free)) == (used, of, of - used)
@@ -226,6 +226,28 @@ def test_what_is_not_known_makes_the_pins_unknown():
     assert assess(a_concept()).measure("pins").missing
     many = assess(a_concept(a_board("A: plain"), a_thing("Lamp", "on = plain to", count=10_000)))
     assert any("beyond" in m for m in many.measure("pins").missing)
+
+
+def test_what_timing_counts_on_wants_a_pin_as_well():
+    """An encoder of Timing that no line and no own signal carries makes the pins unknown."""
+    project = demo()
+    assert not assess(project).measure("pins").missing
+    bare = edits.remove_own(edits.remove_own(project, value_id="turns-left").after, value_id="turns-right").after
+    missing = assess(bare).measure("pins").missing
+    assert missing == ("Gearmotor 25 mm 12 V 100:1: the signal that carries “Wheel turns” of Timing, interrupt",)
+    assert assess(edits.remove_own(project, value_id="pack-sense").after).measure("pins").missing
+
+
+def test_what_a_signal_takes_is_held_against_its_pin_and_all_of_them():
+    pins = tuple(Pin(name=n, does=(("plain", "", ""),), max_current_a=0.02) for n in "ABC")
+    link = Link(bus="digital", logic_v=3.3)
+    thing = a_part("Brain", "microcontroller", board=Board(pins=pins, total_current_a=0.04), link=link)
+    brain = Item(id="brain", name="Brain", subsystem="s", part=thing)
+    lamps = tuple(OwnLine(id=f"l{n}", name=f"Lamp {n}", flows="to the part", current_a=0.015) for n in range(3))
+    found = [f for f in assess(a_concept(brain, own_lines=lamps)).findings if f.check == "pin-current"]
+    assert [(f.verdict.value, f.title) for f in found] == [("breaks", "The pins of Brain together give much")]
+    one = assess(a_concept(brain, own_lines=(lamps[0].but(current_a=0.03),)))
+    assert [f.title for f in one.hard_breaks] == ["Lamp 0 takes much from pin A"]
 
 
 @pytest.mark.parametrize(("bus", "pins", "kind", "wanted"), [

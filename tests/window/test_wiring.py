@@ -132,7 +132,7 @@ def test_the_remedy_of_a_boot_pin_moves_it(window, wiring, qtbot):
 def test_a_part_that_needs_two_pins_is_refused_with_the_reason_until_there_is_room(window, wiring, monkeypatch):
     """Own signals until the board is full; a servo's pulse more clashes, and is told with its smallest clash."""
     project = window.store.project
-    for n in range(14):
+    for n in range(12):
         window.store.attempt(edits.add_own, name=f"Lamp {n}", flows="to the part")
     assert window.store.assessment.measure("spare-pins").value == 0
     window.store.attempt(project_edits.add_item, "sense", part("ultrasonic-range-4-m"), source="buck")
@@ -212,10 +212,10 @@ def test_addresses_controllers_and_signals_of_a_part_are_set(window, wiring):
     line = typed(wiring, "IMU 6-axis: address", "0x20")
     assert "can be set to" in line.parent().error.text()
     typed(wiring, "IMU 6-axis: one signal more", "ready")
-    assert window.store.assessment.of(PINS).used == 27
+    assert window.store.assessment.of(PINS).used == 29
     chosen(wiring, "line 2", "interrupt")
     chosen(wiring, "line 2", "")
-    assert window.store.assessment.of(PINS).used == 26
+    assert window.store.assessment.of(PINS).used == 28
     typed(wiring, "IMU 6-axis: high is read from", "3.25 V")
     levels = {x.wired.wish.key.line: x for x in window.store.assessment.of(LEVELS) if x.wired.wish.key.item == "imu"}
     assert levels["clock"].margin_v == pytest.approx(3.3 - 3.25)
@@ -224,7 +224,7 @@ def test_addresses_controllers_and_signals_of_a_part_are_set(window, wiring):
 def test_what_would_fit_is_asked_in_words(window, wiring, qtbot):
     window.store.pick(WiringPick())
     qtbot.waitUntil(lambda: "would still fit" in wiring.details._fits.text(), timeout=20_000)
-    assert "14 plain pins" in wiring.details._fits.text()
+    assert "12 plain pins" in wiring.details._fits.text()
     typed(wiring, "Would these fit", "2 interrupts, 1 UART, a servo")
     assert wiring.details.answer.text() == "They fit, on 5 pins more."
     typed(wiring, "Would these fit", "9 interrupts")

@@ -111,6 +111,8 @@ class OwnLine(Value, frozen=True, kw_only=True):
     flows: Flow = "from the part"
     frequency_hz: Positive | None = None
     """of a PWM whose timer may run at nothing else"""
+    current_a: Amount | None = None
+    """that it takes from the pin"""
     high_v: Volts | None = None
     """highest voltage on it, where it flows to the controller"""
     upper_ohm: Positive | None = None

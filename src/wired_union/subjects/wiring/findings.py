@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 from functools import partial
 
-from wired_union.kernel.results import Finding, Verdict
+from wired_union.kernel.results import Finding, Verdict, share_verdict
 from wired_union.kernel.subject import Assessment
 from wired_union.subjects.wiring.agreed import HANDED, Handed
 from wired_union.subjects.wiring.assess import LEVELS, WIRES
@@ -52,11 +52,12 @@ LIMITED = {"pins", "spare-pins", "cable-length", "wire-drop"}
 
 
 def hard_findings(assessment: Assessment) -> Iterator[Finding]:
-    """What a part cannot do without: a pin for each of its signals, and levels that are read and survived."""
+    """What a part cannot do without: a pin for each signal, levels that are read and survived, currents borne."""
     pins = assessment.of(PINS)
     if pins.clash:
         yield _clash(assessment, pins)
     yield from _levels(assessment)
+    yield from _currents(assessment)
 
 
 def _clash(assessment: Assessment, pins: PinsResult) -> Finding:
@@ -138,6 +139,36 @@ def _starts(assessment: Assessment) -> Iterator[Finding]:
             tuple(filter(None, (wired.wish.key.item, wired.tooth.item.id))), "pins",
             partial(start_remedies, assessment, wired), of=f"{wired.tooth.item.id}/{pin.name}",
         )  # fmt: skip
+
+
+def _currents(assessment: Assessment) -> Iterator[Finding]:
+    """What signals take from a pin, and from all pins of a board together, where it is given."""
+    drawn: dict[str, tuple[float, list[str]]] = {}
+    for wired in assessment.of(PINS).wired:
+        takes, most = wired.wish.line.current_a, wired.tooth.pin.max_current_a
+        if not takes:
+            continue
+        board = wired.tooth.item
+        total, names = drawn.get(board.id, (0.0, []))
+        drawn[board.id] = (total + takes, [*names, wired.wish.name])
+        if most is not None and (verdict := share_verdict(over(takes, most))) is not Verdict.HOLDS:
+            yield Finding("pin-current", verdict, f"{wired.wish.name} takes much from pin {wired.tooth.pin.name}",
+                          f"{show(takes, 'A')} of {show(most, 'A')}.", "A transistor or a driver between is usual.",
+                          tuple(filter(None, (wired.wish.key.item, board.id))), "", hard=verdict is Verdict.BREAKS,
+                          of=f"{board.id}/{wired.tooth.pin.name}", detail="current", use=over(takes, most))  # fmt: skip
+    for board in assessment.of(PINS).boards():
+        total, names = drawn.get(board.id, (0.0, []))
+        most = board.part.board.total_current_a if board.part.board is not None else None
+        if most is not None and (verdict := share_verdict(over(total, most))) is not Verdict.HOLDS:
+            yield Finding("pin-current", verdict, f"The pins of {board.name} together give much",
+                          f"{show(total, 'A')} of {show(most, 'A')}: {_few(names, 6)}.",
+                          "Transistors or drivers between are usual.", (board.id,), "", hard=verdict is Verdict.BREAKS,
+                          of=board.id, detail="all", use=over(total, most))  # fmt: skip
+
+
+def over(wanted: float, given: float) -> float:
+    """What is wanted as a share of what is given, infinite where nothing is."""
+    return wanted / given if given > 0 else float("inf")
 
 
 def _apart(assessment: Assessment) -> Iterator[Finding]:

@@ -382,7 +382,8 @@ def _read(project: Project) -> tuple[object, ...]:
         (i.id, i.name, i.count, i.board, i.address, i.part.kind, i.part.link, i.part.board, i.part.port)
         for i in concept.items if i.part.link is not None or i.part.board is not None or i.part.port is not None
     )  # fmt: skip
-    return items, concept.own_lines, concept.joins, concept.threads
+    signals = tuple((s.name, s.kind, s.item) for s in concept.signals)
+    return items, concept.own_lines, concept.joins, concept.threads, signals
 
 
 def _work(project: Project, _: Given) -> PinsResult:

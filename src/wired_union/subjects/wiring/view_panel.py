@@ -38,7 +38,7 @@ EDITS = {
 }  # fmt: skip
 WORDS = {
     "does": "needs", "item": "at the part", "board": "must be on", "flows": "flows", "frequency_hz": "timer runs at",
-    "high_v": "highest volts",
+    "high_v": "highest volts", "current_a": "takes from the pin",
     "upper_ohm": "divider, upper", "lower_ohm": "divider, lower",
     "pulls": "at start-up pulls", "one": "from", "other": "to", "by": "they talk by",
     "bus": "bus of Timing", "start": "starts at", "length_m": "long", "slack": "slack", "count": "how many",
@@ -66,7 +66,7 @@ EMPTIES = {
     "thick_m": "by its wires",
     "mass_kg": "by its copper",
     "price": "not known",
-    "high_v": "not known",
+    "high_v": "not known", "current_a": "not known",
     "upper_ohm": "none",
     "lower_ohm": "none",
     "frequency_hz": "any",

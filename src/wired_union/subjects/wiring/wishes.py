@@ -139,12 +139,36 @@ def wishes_of(concept: Concept) -> Wishes:
             continue
         found += _of_item(item, lines)
     found += [_own(x) for x in concept.own_lines[:MOST]]
+    missing += _of_timing(concept, found)
     for join in concept.joins:
         if not join.one or not join.other or join.one == join.other:
             missing.append(("", f"{join.name}: which two controllers it joins"))
             continue
         found += _of_join(join)
     return Wishes(tuple(found), tuple(missing))
+
+
+CARRIED_BY: dict[str, Ability] = {
+    "servo frames": "PWM", "PWM": "PWM", "analogue": "analogue", "encoder": "interrupt",
+}  # fmt: skip
+
+
+def _of_timing(concept: Concept, found: list[Wish]) -> Iterator[tuple[str, str]]:
+    """Wires of Timing that no signal here carries: an encoder, a level, a pulse wants a pin as well.
+
+    One at a part is carried by that part's lines, or by an own one at it; one at a controller by any own one.
+    """
+    controllers = {i.id for i in concept.items if is_controller(i)}
+    own_at = {x.id: x.item for x in concept.own_lines}
+    for signal in concept.signals:
+        ability = CARRIED_BY[signal.kind]
+        lines = [w for w in found if w.line.does == ability]
+        if signal.item in controllers or not signal.item:
+            carried = any(w.key.own for w in lines)
+        else:
+            carried = any(signal.item in {w.key.item, own_at.get(w.key.own, "")} for w in lines)
+        if not carried:
+            yield signal.item, f"the signal that carries “{signal.name}” of Timing, {ability}"
 
 
 def _of_item(item: Item, lines: tuple[Line, ...]) -> Iterator[Wish]:
@@ -171,7 +195,7 @@ def address_of(item: Item, copy: int) -> int | None:
 def _own(own: OwnLine) -> Wish:
     role = ""
     line = Line(name=own.name[:40], does=own.does, role=role, flows=own.flows, frequency_hz=own.frequency_hz,
-                pulls=own.pulls)  # fmt: skip
+                pulls=own.pulls, current_a=own.current_a)  # fmt: skip
     return Wish(Key(own=own.id), own.name, line, ("own", own.id, 1), own.board)
 
 
