@@ -12,7 +12,7 @@ from wired_union.subjects.wiring.pins import PINS, PinsResult
 from wired_union.subjects.wiring.words import bus_words
 from wired_union.units import show
 
-WIDE, MOST_CABLES = 960.0, 6
+WIDE, MOST_CABLES = 960.0, 4
 
 
 def section(assessment: Assessment, kit: Kit) -> Section:
