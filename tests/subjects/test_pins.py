@@ -224,6 +224,9 @@ def test_what_is_not_known_makes_the_pins_unknown():
     assert assess(a_concept(bare)).measure("pins").missing[0] == "B: its pin table"
     assert assess(a_concept(a_thing("Lamp", "on = plain to"))).measure("pins").missing
     assert assess(a_concept()).measure("pins").missing
+    huge = a_concept(*(a_board(*(f"P{n}: plain" for n in range(200)), name=f"B{k}") for k in range(5)),
+                     a_thing("Lamp", "on = plain to", count=200))  # fmt: skip
+    assert any("not looked at" in m for m in assess(huge).measure("pins").missing)
     many = assess(a_concept(a_board("A: plain"), a_thing("Lamp", "on = plain to", count=10_000)))
     assert any("beyond" in m for m in many.measure("pins").missing)
 

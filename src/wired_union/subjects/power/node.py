@@ -65,9 +65,11 @@ def _read_names(project: Project) -> tuple[object, ...]:
 
 
 def _renamed(project: Project, given: Given) -> PowerResult:
-    feeds = given.of(FEEDS)
-    concept = project.concept if feeds is project.concept.feeds else project.concept.but(feeds=feeds)
-    return renamed(given.of(SUPPLY), concept)
+    feeds, supply, now = given.of(FEEDS), given.of(SUPPLY), project.concept
+    known = supply.concept
+    if known.items is now.items and known.modes is now.modes and known.subsystems is now.subsystems:
+        return supply
+    return renamed(supply, now if feeds is now.feeds else now.but(feeds=feeds))
 
 
 POWER = Node("power", _read_names, _renamed, (SUPPLY, FEEDS))

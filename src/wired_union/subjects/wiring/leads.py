@@ -79,8 +79,7 @@ def loss_of(power: PowerResult, feed: Feed) -> FeedLoss:
     item = node.item
     if feed.wire_length_m is None or (feed.wire_awg is None and feed.wire_length_m > 0):
         return FeedLoss(feed, None, None, None, None, missing=f"the length and gauge of the wire to {item.name}")
-    most, mode = power.most(item.id, "current_a")
-    lowest, _ = power.lowest_v(item.id)
+    most, lowest, mode = _worst(power, item.id)
     below = {item.id, *power.tree.below(item.id)}
     gap = next((g.said for g in power.missing if g.lacks != "a mission" and (not g.item or g.item in below)), "")
     if not (math.isfinite(most) and math.isfinite(lowest)):
@@ -88,7 +87,20 @@ def loss_of(power: PowerResult, feed: Feed) -> FeedLoss:
     drop = most * node.wire_ohm
     lasting = power.average(item.id, "current_a").tolist()
     flows = max((x for x in lasting if x == x), default=0.0) / item.count
-    return FeedLoss(feed, drop, lowest + drop, flows, most / item.count, mode.name if mode else "", gap)
+    return FeedLoss(feed, drop, lowest + drop, flows, most / item.count, mode, gap)
+
+
+def _worst(power: PowerResult, item_id: str) -> tuple[float, float, str]:
+    """Highest current and lowest voltage of a node over the worst instants of all modes, NaN where one cannot be; and
+    the mode of the highest. Of this node alone: a few cables are no reason to look at all nodes.
+    """
+    if not power.modes:
+        return 0.0, math.inf, ""
+    currents = power.flows.row(item_id, "current_a")[power.modes :].tolist()
+    volts = power.input_v(item_id)[power.modes :].tolist()
+    if any(x != x for x in (*currents, *volts)):
+        return math.nan, math.nan, ""
+    return max(currents), min(volts), power.concept.modes[currents.index(max(currents))].name
 
 
 def cable_results(

@@ -21,6 +21,10 @@ from wired_union.subjects.wiring.wishes import (
     wishes_of,
 )
 
+MOST_EXPLAINED = 200
+"""Signals up to which a clash is made as small as can be."""
+MOST_PAIRS = 100_000
+"""Signals times pins that are looked at: a machine of a table's size has a few thousand."""
 MOST_SHARES = 64
 """Ways to share buses out over several controllers that are tried."""
 
@@ -126,6 +130,11 @@ class PinsResult(Struct, frozen=True, dict=True):
         return [w for w in self.wired if w.tooth.item.id == board]
 
 
+def pins_of(concept: Concept) -> int:
+    """How many pins all controllers and expanders have."""
+    return sum(len(i.part.board.pins) for i in concept.items if i.part.board is not None)
+
+
 def teeth_of(concept: Concept) -> tuple[Tooth, ...]:
     """All pins; those of an expander belong to the family of the controller that it is on."""
     controllers = [i for i in concept.items if is_controller(i) and i.part.board is not None]
@@ -152,9 +161,13 @@ def assess_pins(
     `begin` is where to begin looking in place of the threads that are laid; `deep` takes the time that it takes,
     `explain` makes a clash as small as can be.
     """
-    teeth, wishes = teeth_of(concept), wishes_of(concept)
+    wishes = wishes_of(concept)
     every = (*wishes.all, *more)
     needed = wanted_pins(Wishes(every, ()))
+    if len(every) * pins_of(concept) > MOST_PAIRS:
+        many = (("", f"where {len(every)} signals are on {pins_of(concept)} pins: so many are not looked at"),)
+        return PinsResult((), every, (), (), undecided=True, needed=needed, missing=(*wishes.missing, *many))
+    teeth = teeth_of(concept)
     bare = PinsResult(teeth, every, (), (), needed=needed, missing=wishes.missing)
     if not any(is_controller(i) for i in concept.items):
         lacks = (("", "a controller that signals go to"),) if every else ()
@@ -167,6 +180,7 @@ def assess_pins(
 def _solved(concept: Concept, bare: PinsResult, threads: Sequence[Thread], *, deep: bool, explain: bool) -> PinsResult:
     """The first way to share buses out that has an assignment, without pins that matter at the start if it can."""
     stored = {key_of(t): t for t in threads if (t.board, t.pin) in bare.places}
+    explain = explain and len(bare.wishes) <= MOST_EXPLAINED
     first: PinsResult | None = None
     undecided = False
     for shares in _shares(concept, bare, stored):
