@@ -42,11 +42,35 @@ class Machine(Struct, frozen=True, dict=True):
         """Ways out of each state that can ever be taken, in the order in which they go first."""
         found: dict[str, list[Passage]] = {s.id: [] for s in self.states}
         for p in self.passages:
-            if p.after_s is not None or not p.clauses or any(len(c.parts) == 1 or self.can_be([c]) for c in p.clauses):
+            if p.after_s is not None or not p.clauses or self._able(p):
                 found[p.start].append(p)
         for out in found.values():
             if len(out) > 1:
                 out.sort(key=_rank)
+        return found
+
+    @cached_property
+    def events(self) -> frozenset[str]:
+        """Ids of the cues that are events."""
+        return frozenset(i for i, c in self.cues.items() if c.kind == "event")
+
+    def _able(self, p: Passage) -> bool:
+        """Whether one of its clauses can be so; events alone always can."""
+        for c in p.clauses:
+            parts = c.parts
+            if len(parts) == 1 or (len(parts) == 2 and parts[0].cue != parts[1].cue and parts[0].cue in self.events):
+                return True
+        return any(self.can_be([c]) for c in p.clauses)
+
+    @cached_property
+    def heard(self) -> dict[tuple[str, str], Passage]:
+        """By state and cue, the way that the cue alone takes first."""
+        found: dict[tuple[str, str], Passage] = {}
+        for state, out in self.ways.items():
+            for p in out:
+                for c in p.clauses:
+                    if len(c.parts) == 1 and not c.parts[0].is_not:
+                        found.setdefault((state, c.parts[0].cue), p)
         return found
 
     @cached_property
@@ -103,8 +127,12 @@ class Machine(Struct, frozen=True, dict=True):
         """Events that a clause waits for."""
         return {p.cue for p in clause.parts if not p.is_not and self.cues[p.cue].kind == "event"}
 
-    def dwell_s(self, clause: Clause) -> float:
-        return max((self.cues[p.cue].dwell_s for p in clause.parts if not p.is_not), default=0.0)
+    def is_instant(self, clause: Clause) -> bool:
+        """Whether it waits for no event and no dwell."""
+        for part in clause.parts:
+            if not part.is_not and (part.cue in self.events or self.cues[part.cue].dwell_s > 0):
+                return False
+        return True
 
     @property
     def urgent(self) -> list[Cue]:
@@ -153,6 +181,8 @@ def _never(machine: Machine) -> Iterator[Fault]:
     for s in machine.states:
         if s.id not in machine.reached:
             yield Fault("never", (s.id,), f"Nothing leads to {s.name}.", sure=False)
+    if sum(map(len, machine.ways.values())) == len(machine.passages):
+        return
     able = {id(p) for ways in machine.ways.values() for p in ways}
     for p in machine.passages:
         if id(p) not in able:
@@ -216,10 +246,14 @@ def _never_taken(machine: Machine) -> Iterator[Fault]:
 def _rings(machine: Machine) -> Iterator[Fault]:
     """Rings of states that are run through without time passing: no event, no dwell, no time-out on the way."""
     instant: dict[str, list[tuple[Passage, tuple[Clause, ...]]]] = {}
+    ways, events = machine.ways, machine.events
     for state in machine.reached:
-        for p in machine.ways[state]:
+        for p in ways[state]:
             clauses = p.clauses or ((Clause(),) if p.after_s is None else ())
-            able = tuple(c for c in clauses if not machine.events_in(c) and machine.dwell_s(c) == 0)
+            first = clauses[0].parts[0] if len(clauses) == 1 and clauses[0].parts else None
+            if first is not None and first.cue in events and not first.is_not:
+                continue  # by far the most wait for one event
+            able = tuple(c for c in clauses if machine.is_instant(c))
             if able:
                 instant.setdefault(state, []).append((p, able))
     seen: set[frozenset[str]] = set()
@@ -261,14 +295,9 @@ def _unheard(machine: Machine) -> Iterator[Fault]:
         if not cue.urgent:
             continue
         for s in machine.states:
-            if s.is_stop or s.id not in machine.reached or any(hears(p, cue) for p in machine.ways[s.id]):
+            if s.is_stop or s.id not in machine.reached or (s.id, cue.id) in machine.heard:
                 continue
             yield Fault("unheard", (s.id,), f"{s.name} does not hear “{cue.name}”.", machine.story(s.id))
-
-
-def hears(p: Passage, cue: Cue) -> bool:
-    """Whether a cue alone is enough to take a way."""
-    return any(len(c.parts) == 1 and c.parts[0].cue == cue.id and not c.parts[0].is_not for c in p.clauses)
 
 
 def _no_stop(machine: Machine) -> Iterator[Fault]:
@@ -277,19 +306,27 @@ def _no_stop(machine: Machine) -> Iterator[Fault]:
     if not stops:
         yield Fault("no-stop", (), "No state is said to be a stop.", sure=False)
         return
-    able = set(stops)
-    before: dict[str, list[str]] = {}
+    able = _leading_to(machine, stops)
+    for s in machine.states:
+        if s.id in machine.reached and s.id not in able:
+            yield Fault("no-stop", (s.id,), f"No stop can be reached from {s.name}.", machine.story(s.id))
+
+
+def _leading_to(machine: Machine, stops: set[str]) -> set[str]:
+    """Stops, and reachable states from which some story leads to one."""
     reached = machine.reached
+    able = stops | {i for i, out in machine.ways.items() if i in reached and any(p.end in stops for p in out)}
+    if len(able) == len(machine.states):
+        return able
+    before: dict[str, list[str]] = {}
     for state, out in machine.ways.items():
         if state in reached:
             for p in out:
                 before.setdefault(p.end, []).append(state)
-    due = list(stops)
+    due = list(able)
     while due:
         for state in before.get(due.pop(), ()):
             if state not in able:
                 able.add(state)
                 due.append(state)
-    for s in machine.states:
-        if s.id in machine.reached and s.id not in able:
-            yield Fault("no-stop", (s.id,), f"No stop can be reached from {s.name}.", machine.story(s.id))
+    return able

@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from msgspec import Struct
 
 from wired_union.project.interlock_model import Passage
-from wired_union.subjects.interlocks.machine import Machine, hears
+from wired_union.subjects.interlocks.machine import Machine
 
 
 class StopFrom(Struct, frozen=True):
@@ -31,13 +31,11 @@ def stops_of(machine: Machine, chains: Mapping[str, float | None]) -> list[StopF
         if state in stops:
             continue
         for cue in machine.urgent:
-            ways = [p for p in machine.ways[state] if hears(p, cue)]
-            tried = [_along(machine, p, stops, chains, cue.dwell_s) for p in ways[:1]]  # the one that goes first
-            if not tried:
+            first = machine.heard.get((state, cue.id))
+            if first is None:
                 found.append(StopFrom(state, cue.id, math.inf, ()))
             else:
-                time, path, missing = tried[0]
-                found.append(StopFrom(state, cue.id, time, path, missing))
+                found.append(StopFrom(state, cue.id, *_along(machine, first, stops, chains, cue.dwell_s)))
     return found
 
 
