@@ -1,5 +1,7 @@
 """Pins of whole projects: what the demos wire, what is kept, what clashes, what a second controller and an expander do."""
 
+from pathlib import Path
+
 import pytest
 
 from builders import a_part
@@ -8,6 +10,7 @@ from wired_union.catalogue.parts import part
 from wired_union.catalogue.pin_tables import PinTableError, boards, does_of, lines_of, ports, read_pins, write_pins
 from wired_union.project.change import with_concept
 from wired_union.project.errors import ProjectError
+from wired_union.project.file import from_text
 from wired_union.project.model import Concept, Item, Link, Project, Subsystem
 from wired_union.project.wiring_model import Board, Join, OwnLine, Pin, Port
 from wired_union.subjects import assess
@@ -319,3 +322,16 @@ def test_lines_of_a_part_are_set_added_and_taken_away():
         edits.add_line(more, "eye", "wake")
     with pytest.raises(ProjectError, match=r"can be set to 0x68"):
         edits.set_address(a_concept(a_thing("X", *I2C, addresses=(0x68,))), "x", 0x20)
+
+
+def test_a_file_of_before_takes_pins_and_signals_of_the_catalogue():
+    """The kept demo has controllers without a pin table: its pins are not known until the catalogue's are taken."""
+    kept = Path(__file__).parents[1] / "kept" / "1" / "mudlark.union.json"
+    old = assess(from_text(kept.read_text(encoding="utf-8"), kept))
+    assert "Controller 32-bit: its pin table" in old.measure("pins").missing
+    found = next(f for f in old.findings if f.check == "pins-gap")
+    after = old.again(found.remedies[0].change.after)
+    assert not after.measure("pins").missing
+    assert after.measure("pins").value == 25
+    with pytest.raises(ProjectError, match="no pin table"):
+        edits.from_catalogue(after.project)

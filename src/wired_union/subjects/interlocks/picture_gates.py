@@ -137,7 +137,7 @@ def failures_picture(
 def failure_words(r: GatesResult, sizes: Sequence[int]) -> str:
     """ "releases Core ejector by itself", "needs one more" """
     if not sizes:
-        return f"does not release {r.hazard.name}, not even with two more"
+        return "not enough, even with two more"
     least = min(sizes)
     if least == 1:
         return f"releases {r.hazard.name} by itself"

@@ -3,6 +3,7 @@
 from collections.abc import Sequence
 from functools import partial
 
+from wired_union.catalogue.pin_tables import boards, ports
 from wired_union.project.cables import carries_feed, together
 from wired_union.project.change import Change, by_id, figures_of, find_item, new_id, replaced, with_concept
 from wired_union.project.errors import ProjectError
@@ -183,6 +184,26 @@ def set_pins(project: Project, item_id: str, pins: Sequence[Pin]) -> Change:
 
     board = old.but(pins=tuple(pins)) if old is not None else Board(pins=tuple(pins))
     return _with_item(project, item, item.but(part=item.part.but(board=board)), f"{item.name}: {len(pins)} pins")
+
+
+def from_catalogue(project: Project) -> Change:
+    """Pin tables and signals of the catalogue, for parts of it that have none, such as in a file of before.
+
+    Raises ProjectError where there is none to take.
+    """
+    known_boards, known_ports = boards(), ports()
+    taken: list[str] = []
+    items: list[Item] = []
+    for item in project.concept.items:
+        board, port = known_boards.get(item.part.id), known_ports.get(item.part.id)
+        new = item.part.but(board=item.part.board or board, port=item.part.port or port)
+        if new != item.part:
+            taken.append(item.name)
+        items.append(item.but(part=new) if new != item.part else item)
+    if not taken:
+        raise ProjectError("The catalogue has no pin table or signals for any of these parts.")
+    after = with_concept(project, items=tuple(items))
+    return Change(project, after, f"pins and signals of the catalogue for {len(taken)} parts")
 
 
 def set_port(project: Project, item_id: str, **figures: object) -> Change:

@@ -14,6 +14,7 @@ from wired_union.subjects.wiring.pins import PINS, PinsResult
 from wired_union.subjects.wiring.remedies import (
     anew_remedies,
     bus_remedies,
+    gap_remedies,
     level_remedies,
     pin_remedies,
     start_remedies,
@@ -93,7 +94,7 @@ def _gaps(assessment: Assessment) -> Iterator[Finding]:
         who = names.get(item, "")
         yield Finding("pins-gap", Verdict.UNKNOWN, who or "Pins", f"Not known yet: {f'{who}: ' if who else ''}{words}.",
                       "Until it is known nothing says whether every signal finds a pin.", (item,) if item else (),
-                      "pins", of=item, detail=words)  # fmt: skip
+                      "pins", partial(gap_remedies, assessment), of=item, detail=words)  # fmt: skip
     if pins.undecided and not pins.missing:
         yield Finding(
             "pins-gap",

@@ -15,6 +15,7 @@ from wired_union.project.model import Item, Part, Project
 from wired_union.project.part_edits import add_item, feed_from, shift_levels
 from wired_union.subjects.power.gives import insert_shifter
 from wired_union.subjects.wiring.edits import (
+    from_catalogue,
     lay_thread,
     let_go,
     remove_own,
@@ -82,6 +83,11 @@ def _with_expander(project: Project, pins: PinsResult, part: Part) -> Change | N
 def anew_remedies(assessment: Assessment) -> tuple[Remedy, ...]:
     """Every signal laid where it is found."""
     return possible(("lay them anew", tried(solve_pins, assessment.project)))
+
+
+def gap_remedies(assessment: Assessment) -> tuple[Remedy, ...]:
+    """Pin tables and signals that the catalogue has of parts that came without."""
+    return possible(("take the pins and signals of the catalogue", tried(from_catalogue, assessment.project)))
 
 
 def start_remedies(assessment: Assessment, wired: Wired) -> tuple[Remedy, ...]:
