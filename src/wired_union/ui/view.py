@@ -170,3 +170,14 @@ def card(theme: Theme, *widgets: QWidget) -> QFrame:
     for widget in widgets:
         column.addWidget(widget)
     return frame
+
+
+def row(*widgets: QWidget) -> QWidget:
+    """Widgets beside each other, to the left."""
+    holder = QWidget()
+    line = QHBoxLayout(holder)
+    line.setContentsMargins(0, 0, 0, 0)
+    for widget in widgets:
+        line.addWidget(widget)
+    line.addStretch(1)
+    return holder

@@ -3,7 +3,7 @@
 from functools import partial
 from pathlib import Path
 
-from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QMenu, QMessageBox, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QFileDialog, QMenu, QMessageBox, QVBoxLayout, QWidget
 
 from wired_union.project.documents import DocumentError, write_bytes
 from wired_union.subjects.interlocks import edits
@@ -21,7 +21,7 @@ from wired_union.subjects.interlocks.wall import wall_page
 from wired_union.subjects.timing.gives_times import TIMING
 from wired_union.ui.canvas import Canvas
 from wired_union.ui.fields import button, label
-from wired_union.ui.view import Desk, card
+from wired_union.ui.view import Desk, card, row
 
 FAILURES_W = 264.0
 
@@ -38,7 +38,7 @@ class InterlocksView(InterlocksBase):
         self.states.shifted.connect(self._shifted)
         self.states.nudged.connect(lambda of, x, y: self._shifted(of, 20.0 * x, 20.0 * y))
         self._note = label("", "mute", wrap=True)
-        left = card(self.theme, label("States of the machine", "heading"), self._note, self.states, _row(
+        left = card(self.theme, label("States of the machine", "heading"), self._note, self.states, row(
             button("+ a state", self._add_state, kind="link"),
             button("+ a way", self._offer_ways, kind="link", tip="From the state that is selected to another"),
             button("+ a cue", self._add_cue, kind="link", tip="What happens or is true: an event, or a threshold"),
@@ -58,7 +58,7 @@ class InterlocksView(InterlocksBase):
         self.column.addWidget(self.walk)
         self.hazards = HazardsCard(self)
         self.column.addWidget(self.hazards)
-        self.column.addWidget(card(self.theme, label("To take away", "heading"), _row(
+        self.column.addWidget(card(self.theme, label("To take away", "heading"), row(
             button("a page for the wall", self._save_wall, kind="link", tip="What to check before arming, to print"),
             button("states as C", partial(self._save_code, "h"), kind="link"),
             button("states as Python", partial(self._save_code, "py"), kind="link"),
@@ -156,13 +156,3 @@ class InterlocksView(InterlocksBase):
             write_bytes(Path(path), text.encode())
         except DocumentError as error:
             QMessageBox.warning(self, "It was not saved", str(error))
-
-
-def _row(*widgets: QWidget) -> QWidget:
-    holder = QWidget()
-    row = QHBoxLayout(holder)
-    row.setContentsMargins(0, 0, 0, 0)
-    for widget in widgets:
-        row.addWidget(widget)
-    row.addStretch(1)
-    return holder

@@ -3,7 +3,7 @@
 from functools import partial
 from typing import Any
 
-from PyQt6.QtWidgets import QHBoxLayout, QMenu, QWidget
+from PyQt6.QtWidgets import QMenu, QWidget
 
 from wired_union.kernel.results import Verdict
 from wired_union.kernel.ripple import compare
@@ -25,7 +25,7 @@ from wired_union.ui import ask
 from wired_union.ui.canvas import Canvas
 from wired_union.ui.fields import button, empty, label
 from wired_union.ui.list_card import ListCard
-from wired_union.ui.view import Desk, View, card
+from wired_union.ui.view import Desk, View, card, row
 
 
 class WiringView(View):
@@ -57,7 +57,7 @@ class WiringView(View):
         self.details = WiringPanel(self)
 
     def _pin_buttons(self) -> QWidget:
-        return _row(
+        return row(
             button("Solve the pins", lambda: self.store.attempt(edits.solve_pins), kind="main",
                    tip="Every signal on a pin, those that are kept where they are"),
             button("solve afresh", lambda: self.store.attempt(edits.solve_pins, afresh=True), kind="link",
@@ -70,7 +70,7 @@ class WiringView(View):
         )  # fmt: skip
 
     def _cable_buttons(self) -> QWidget:
-        return _row(
+        return row(
             button("+ a cable", self._add_cable, kind="link"),
             button("a cable for everything", self._cables_for_all, kind="link",
                    tip="One for each feed and for the signals of each part that lie in none"),
@@ -182,13 +182,3 @@ class WiringView(View):
 
     def _cables_for_all(self) -> None:
         self.store.attempt(edits.cables_for_all, self.store.assessment.of(PINS))
-
-
-def _row(*widgets: QWidget) -> QWidget:
-    holder = QWidget()
-    row = QHBoxLayout(holder)
-    row.setContentsMargins(0, 0, 0, 0)
-    for widget in widgets:
-        row.addWidget(widget)
-    row.addStretch(1)
-    return holder
