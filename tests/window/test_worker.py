@@ -1,5 +1,7 @@
 """Work off the interface thread: told step by step, stopped between steps, held while hands move; and the slider."""
 
+import subprocess
+import sys
 from threading import Event
 
 import pytest
@@ -110,6 +112,59 @@ def test_held_work_waits_before_its_next_step(qtbot, worker):
     worker.go_on()
     qtbot.waitUntil(lambda: bool(heard.ends), timeout=10_000)
     assert [s for _, s in heard.steps] == [1, 2]
+
+
+WINDOW_CLOSED_WHILE_IT_WORKS = """
+import sys
+from pathlib import Path
+from threading import Event
+
+from PyQt6 import sip
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QApplication
+
+from wired_union.app.main_window import MainWindow
+from wired_union.ui.places import Places
+from wired_union.ui.worker import Worker
+
+app, at = QApplication([]), Path(sys.argv[1])
+window = MainWindow(Places(at / "s.json", at / "recovery", at / "store.sqlite"), lambda: "2026-11-24")
+window.open_demo("mudlark")
+window.show()
+begun, left = Event(), []
+
+def steps():
+    begun.set()
+    try:
+        while True:
+            sum(range(20_000))
+            yield 1
+    finally:
+        left.append(True)
+
+for run in (mine := Worker(window)), (told := Worker(window)):
+    begun.clear()
+    run.start(1, steps)
+    begun.wait(10)
+if sys.argv[2] == "closed":
+    window.close()
+else:
+    sip.delete(window)
+    QTest.qWait(500)
+print(len(left))
+"""
+
+
+@pytest.mark.parametrize("how", ["closed", "destroyed"])
+def test_a_window_goes_at_once_while_long_work_runs_and_the_work_ends(how, tmp_path):
+    """In a process of its own: a window that waits for ever would take the tests along."""
+    ran = subprocess.run(
+        [sys.executable, "-c", WINDOW_CLOSED_WHILE_IT_WORKS, str(tmp_path), how],
+        capture_output=True,
+        text=True,
+        timeout=60,
+    )
+    assert (ran.returncode, ran.stdout.split()) == (0, ["2"]), ran.stderr
 
 
 # the slider

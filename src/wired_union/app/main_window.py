@@ -36,9 +36,14 @@ from wired_union.ui.places import Places, Settings
 from wired_union.ui.store import Store
 from wired_union.ui.theme import Theme
 from wired_union.ui.view import Desk
+from wired_union.ui.worker import Worker
 
 if TYPE_CHECKING:
     from wired_union.app.start import StartPage
+
+
+LONGEST_STEP_S = 2.0
+"""How long a closing window waits for the present step of its long work."""
 
 
 class MainWindow(QMainWindow):
@@ -337,9 +342,18 @@ class MainWindow(QMainWindow):
         assert event is not None
         if self.may_leave():
             self.files.release()
+            self._end_runs()
             event.accept()
         else:
             event.ignore()
+
+    def _end_runs(self) -> None:
+        """Nothing works on once the window is gone; a step that takes longer than a moment goes with the process."""
+        runs = self.findChildren(Worker)
+        for run in runs:
+            run.stop()
+        for run in runs:
+            run.wait(LONGEST_STEP_S)
 
     def dragEnterEvent(self, event: QDragEnterEvent | None) -> None:
         if event is not None and (data := event.mimeData()) is not None and data.hasUrls():

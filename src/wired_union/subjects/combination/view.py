@@ -34,7 +34,6 @@ class CombinationView(View):
         self.worker.told.connect(self._told)
         self.worker.ended.connect(self._ended)
         self.worker.failed.connect(self._failed)
-        self.destroyed.connect(self.worker.stop)
         self._question: Question | None = None
         self.progress: Progress | None = None
         self._trail: list[tuple[float | None, float]] = []

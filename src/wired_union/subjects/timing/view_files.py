@@ -36,7 +36,6 @@ class FileActions(QWidget):
         self._worker = Worker(self)
         self._worker.told.connect(self._told)
         self._worker.failed.connect(lambda _, text: self._sorry("The log was not read", text))
-        self.destroyed.connect(self._worker.stop)
         self._of = ""
         self._column = QVBoxLayout(self)
         self._column.setContentsMargins(0, 0, 0, 0)

@@ -54,7 +54,6 @@ class LoopCards(QWidget):
         self.modes: dict[tuple[str, str], QPushButton] = {}
         self._worker = Worker(self)
         self._worker.told.connect(self._rules_told)
-        self.destroyed.connect(self._worker.stop)
         self._tuned: tuple[LoopResult | None, list[Tuned]] = (None, [])
         self._whole: dict[str, LoopResult] = {}
         """What is drawn with all that takes longer: it is not drawn again while it stays the same."""

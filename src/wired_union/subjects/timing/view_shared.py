@@ -92,7 +92,6 @@ class SharedCards(QWidget):
         self._worker = Worker(self)
         self._worker.told.connect(self._log_told)
         self._worker.failed.connect(self._log_failed)
-        self.destroyed.connect(self._worker.stop)
         self._logging = ""
         self._heads: dict[str, tuple[Any, Any, Any]] = {}
         self.buses = Canvas(theme, name="Buses and their messages")

@@ -94,7 +94,6 @@ class WiringPanel:
         self._fits = label("", "mute", wrap=True)
         self._worker = Worker(view)
         self._worker.told.connect(self._told)
-        view.destroyed.connect(self._worker.stop)
         self._later = QTimer(view)
         self._later.setSingleShot(True)
         self._later.setInterval(QUIET_MS)
