@@ -4,7 +4,7 @@ import math
 
 import numpy as np
 import pytest
-from hypothesis import given
+from hypothesis import example, given
 from hypothesis import strategies as st
 from scipy.optimize import brentq
 
@@ -58,6 +58,14 @@ def test_the_step_comes_as_high_as_a_vehicle_rolled_over_it_finds(front, rear, s
     assert needed == pytest.approx(rolled(0.3, front, rear, step, begins, ends), abs=0.0012)
 
 
+def test_what_sits_just_behind_the_rear_axle_is_met_by_the_floor_that_rolls_along_the_rim():
+    """Plane geometry: within r·sin of the lean the floor passes there at the rim's own height, whatever the step."""
+    for step in (0.042, 0.046875):
+        needed = belly_clearance(0.3, 0.05, 0.06, step, -0.0078125, -0.0078125).height_m
+        assert needed == pytest.approx(0.06 - (0.06**2 - 0.0078125**2) ** 0.5, rel=1e-9)
+
+
+@example(step=0.046875, begins=-0.0078125, wide=0.0, more=0.0)
 @given(step=st.floats(0.001, 0.049), begins=st.floats(-0.3, 0.6), wide=st.floats(0.0, 0.5), more=st.floats(0.0, 0.5))
 def test_a_lower_step_and_less_beneath_never_ask_for_more(step, begins, wide, more):
     """A nose ahead of the wheels needs the step's own height; nothing under a vehicle needs more than a wheel's."""

@@ -4,7 +4,6 @@ A cell of what a pin does names abilities with their instance and part of it: "p
 clock". A cell of a part's signals names each with what it needs: "clock = I2C clock; ready = interrupt from".
 """
 
-import csv
 import io
 from collections.abc import Iterable
 from functools import cache
@@ -29,6 +28,8 @@ class PinTableError(PlainError):
 
 def read_pins(text: str) -> tuple[Pin, ...]:
     """Pins from CSV with a heading. Raises PinTableError for a row that makes no sense."""
+    import csv  # not needed to open a window
+
     rows = list(csv.reader(io.StringIO(text.lstrip("\ufeff"))))
     head = [cell.strip().lower() for cell in rows[0]] if rows else []
     if "pin" not in head or "does" not in head:
@@ -97,6 +98,8 @@ def does_words(does: Iterable[Does]) -> str:
 
 def write_pins(pins: Iterable[Pin]) -> str:
     """The table of some pins as CSV."""
+    import csv
+
     out = io.StringIO()
     sheet = csv.writer(out, lineterminator="\n")
     sheet.writerow(HEAD)
@@ -145,6 +148,8 @@ PORTS = "ports.csv"
 
 @cache
 def _rows() -> dict[str, dict[str, str]]:
+    import csv
+
     rows = csv.DictReader((PINS / PORTS).read_text(encoding="utf-8").splitlines())
     return {row["id"]: row for row in rows}
 

@@ -233,8 +233,9 @@ def heights_under(
     """The height of `belly_clearance` for several things at once: arrays of one figure each.
 
     Seen from the vehicle, a step comes along the floor to the front wheel, follows its rim, goes straight back to the
-    rear wheel while the vehicle leans by θ, follows that rim, and the floor rises behind it meanwhile. It is highest
-    where the straight line meets the rear rim, and falls from there to both sides.
+    rear wheel while the vehicle leans by θ, and follows that rim. The floor rises behind it meanwhile: as far back as
+    r·sin θ it touches the rim on its way, beyond that it is highest at the whole θ. The step is highest where the
+    straight line meets the rear rim, and falls from there to both sides.
     """
     higher = front_radius_m - rear_radius_m
     apart = math.hypot(wheelbase_m, higher)
@@ -246,12 +247,12 @@ def heights_under(
 
     def at(x: Array) -> Array:
         straight = top[1] - (x - top[0]) * math.tan(lean)
-        rear_rim = rear_radius_m - np.sqrt(rear_radius_m**2 - np.clip(x, 0.0, rear_radius_m) ** 2)
+        rear_rim = rear_radius_m - np.sqrt(rear_radius_m**2 - np.clip(x, -rear_radius_m, rear_radius_m) ** 2)
         ahead = np.clip(x - wheelbase_m, 0.0, front)
         front_rim = front_radius_m - np.sqrt(front_radius_m**2 - ahead**2)
         behind = rear_radius_m * (1 - 1 / cos) - x * math.tan(lean)
-        return np.select([x <= 0, x <= top[0], x < wheelbase_m], [behind, rear_rim, np.maximum(straight, 0.0)],
-                         front_rim)  # fmt: skip
+        where = [x <= -rear_radius_m * sin, x <= top[0], x < wheelbase_m]
+        return np.select(where, [behind, rear_rim, np.maximum(straight, 0.0)], front_rim)
 
     ends = np.maximum(at(from_m), at(to_m))
     return np.maximum(np.where((from_m <= top[0]) & (to_m >= top[0]), np.maximum(ends, top[1]), ends), 0.0)
