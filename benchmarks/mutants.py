@@ -59,7 +59,7 @@ FAULTS = (
     Fault("whirling has no reserve", f"{MOTION}/kinds/screw.py", "WHIRL_SHARE = 0.8", "WHIRL_SHARE = 1.0"),
     Fault("a rotor counts with the ratio, not its square", f"{MOTION}/kinds/spin.py", "(motor.gear_ratio * load.ratio) ** 2", "(motor.gear_ratio * load.ratio)"),
     Fault("a bridge drops no volts", f"{POWER}/tree.py", "return self.wire_ohm + self.channel_ohm", "return self.wire_ohm"),
-    Fault("one wire feeds every copy", f"{POWER}/tree.py", "wire_resistance_ohm(feed) / load.count", "wire_resistance_ohm(feed)"),
+    Fault("one wire feeds every copy", f"{POWER}/tree.py", "wire_resistance_ohm(feed, hottest_c) / load.count", "wire_resistance_ohm(feed, hottest_c)"),
     Fault("a motor above its rating starts as rated", f"{POWER}/currents.py", "max(1.0, _source_v(i.id, items, source_of) / _rating_v(i))", "1.0"),
     Fault("what is at work never comes to its peak", f"{POWER}/currents.py", "np.fmax(active, peak)[comes]", "active[comes]"),
     Fault("a pack is never charged", f"{POWER}/packs.py", "series * self.chemistry.charge_end_v", "0.0"),

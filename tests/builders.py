@@ -233,3 +233,8 @@ __all__ = [
     "texts",
     "with_load",
 ]  # fmt: skip
+
+
+def plain(text: str) -> str:
+    """Words with usual spaces in place of the narrow ones before units."""
+    return text.replace("\u202f", " ")

@@ -198,7 +198,10 @@ class Reference:
         wire = 0.0
         if feed.get("wire_awg") is not None and feed.get("wire_length_m"):
             diameter = 0.127e-3 * 92 ** ((36 - feed["wire_awg"]) / 39)
-            wire = 2 * feed["wire_length_m"] * 1.7241e-8 / (math.pi * diameter**2 / 4) / self.count(name)
+            warm = 1 + 0.00393 * (
+                max(self.project["brief"].get("hottest_c", 25.0), 20.0) - 20.0
+            )  # IEC 60028, from memory
+            wire = 2 * feed["wire_length_m"] * 1.7241e-8 * warm / (math.pi * diameter**2 / 4) / self.count(name)
         driver = source.get("driver") if "regulator" not in source else None
         if driver is None:
             return wire

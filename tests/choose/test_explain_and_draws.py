@@ -5,6 +5,7 @@ import pytest
 from msgspec.structs import replace
 
 import edits
+from builders import plain
 from wired_union import units
 from wired_union.choose import explain
 from wired_union.choose.combination import Favour, ask
@@ -16,10 +17,6 @@ from wired_union.subjects.motion.usual import usual_currents
 from wired_union.subjects.power.bounds.draws import amperes_per_kg, own_tables
 from wired_union.subjects.power.bounds.power_bound import bound_power
 from wired_union.subjects.power.currents import currents_of
-
-
-def plain(text: str) -> str:
-    return text.replace("\u202f", " ")
 
 
 @pytest.fixture

@@ -3,10 +3,19 @@
 import math
 
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 
 from wired_union.physics.bus import bus_reach, from_a_bag, i2c_pull_up
 from wired_union.physics.levels import logic_levels, noise_margins, voltage_divider
-from wired_union.physics.wire import warm_ampacity, wire_gauge, wire_mass
+from wired_union.physics.wire import (
+    voltage_drop,
+    warm_ampacity,
+    wire_ampacity,
+    wire_gauge,
+    wire_mass,
+    wire_temperature,
+)
 
 TABLE = [
     # family, supply, output high, output low, input high, input low; from memory
@@ -49,7 +58,8 @@ def test_a_divider_worked_by_hand():
 def test_what_cannot_be_is_refused():
     for wrong in (lambda: logic_levels("ECL", 5.0), lambda: logic_levels("TTL", 0.0), lambda: bus_reach("i2c", 1e5),
                   lambda: bus_reach("can", 0.0), lambda: voltage_divider(5.0, 0.0, 1.0), lambda: wire_mass(20, 0),
-                  lambda: noise_margins(3.0, 0.0, 1.0, 2.0), lambda: warm_ampacity(5.0, 30.0, 20.0)):  # fmt: skip
+                  lambda: noise_margins(3.0, 0.0, 1.0, 2.0), lambda: warm_ampacity(5.0, 30.0, 20.0),
+                  lambda: wire_temperature(1.0, 0.0, 25.0), lambda: wire_temperature(1.0, 5.0, 25.0, 25.0)):  # fmt: skip
         with pytest.raises(ValueError, match=r"."):
             wrong()
 
@@ -77,6 +87,24 @@ def test_warm_air_takes_from_what_a_wire_carries():
     assert warm_ampacity(11.0, 65.0).ampacity_a == pytest.approx(11 / math.sqrt(2))
     assert warm_ampacity(11.0, 105.0).ampacity_a == 0.0
     assert warm_ampacity(11.0, 200.0).ampacity_a == 0.0
+
+
+@given(current_a=st.floats(0.0, 40.0), awg=st.integers(10, 30), air_c=st.floats(-20.0, 100.0))
+def test_a_wire_at_what_warm_air_leaves_it_is_as_hot_as_its_insulation_bears(current_a, awg, air_c):
+    """Two methods that must agree: the temperature passes the insulation's just where the current passes its limit."""
+    free = wire_ampacity(awg).ampacity_a
+    left = warm_ampacity(free, air_c).ampacity_a
+    got = wire_temperature(current_a, free, air_c).temperature_c
+    assert wire_temperature(left, free, air_c).temperature_c == pytest.approx(105.0)
+    assert (got > 105.0 + 1e-6) <= (current_a > left * (1 - 1e-9))
+    assert wire_temperature(0.0, free, air_c).temperature_c == air_c
+
+
+def test_warm_copper_loses_more():
+    """IEC 60028: 0.393 % a kelvin, so 15.7 % more at 60 °C; from memory."""
+    cool, warm = voltage_drop(1.0, 20, 5.0), voltage_drop(1.0, 20, 5.0, 60.0)
+    assert cool.drop_v == pytest.approx(0.333, rel=1e-3)
+    assert warm.drop_v / cool.drop_v == pytest.approx(1.157, abs=1e-3)
 
 
 def test_a_resistor_from_the_bag_fits():

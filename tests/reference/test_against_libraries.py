@@ -21,6 +21,9 @@ from wired_union.subjects.power.gives import POWER
 from wired_union.subjects.power.packs import pack_figures
 from wired_union.subjects.power.shares import mode_flows
 
+WARM = 1 + 0.00393 * (25 - 20)
+"""Copper in the 25 °C that a brief starts with: IEC 60028, from memory."""
+
 
 def test_a_tree_with_constant_power_loads_and_wires_against_fsolve():
     """Pack → wire → buck → (LDO → logic, radio); pack → wire → constant-power board; unknowns: three voltages."""
@@ -36,8 +39,8 @@ def test_a_tree_with_constant_power_loads_and_wires_against_fsolve():
 
     figures = pack_figures(project.concept.items[0])
     open_v, ohm = figures.open_circuit_at(0.5), figures.values.resistance_ohm
-    wire_buck = 4.0 * wire_gauge(24).resistance_ohm_per_m
-    wire_board = 6.0 * wire_gauge(20).resistance_ohm_per_m
+    wire_buck = 4.0 * wire_gauge(24).resistance_ohm_per_m * WARM
+    wire_board = 6.0 * wire_gauge(20).resistance_ohm_per_m * WARM
     out = 0.12 + 0.002 + 0.3
     power = 5.0 * out / efficiency_at(((0.01, 0.7), (0.5, 0.9), (3.0, 0.88)), out)
 
@@ -93,7 +96,7 @@ def test_any_tree_of_wires_against_fsolve(data):
     feeds = [("pack" if up < 0 else f"rail{up}", f"rail{n}") for n, up in enumerate(above)]
     feeds += [(f"rail{n}", f"load{n}") for n in range(count)]
     project = a_project(a_pack(resistance_ohm=0.03), *rails, *loads, feeds=tuple(feeds))
-    per_m = wire_gauge(22).resistance_ohm_per_m
+    per_m = wire_gauge(22).resistance_ohm_per_m * WARM
     for n, ohm in enumerate(ohms):
         project = edits.set_wire(project, f"rail{n}", ohm / 2 / per_m, 22).after
     flows = mode_flows(assess(project).of(POWER), 0)
@@ -126,7 +129,7 @@ def test_a_wire_that_cannot_pass_the_power_has_no_answer():
         project = a_project(a_pack(resistance_ohm=0.0), board, feeds=(("pack", "board"),))
         open_v = pack_figures(project.concept.items[0]).open_circuit_at(0.5)
         project = edits.set_part_value(project, "board", "load.active_a", watts * open_v**2 / (4 * ohm) / 12.0).after
-        project = edits.set_wire(project, "board", ohm / 2 / wire_gauge(30).resistance_ohm_per_m, 30).after
+        project = edits.set_wire(project, "board", ohm / 2 / wire_gauge(30).resistance_ohm_per_m / WARM, 30).after
         volts = mode_flows(assess(project).of(POWER), 0)["board"].input_v
         assert (volts == volts) is passes
         if passes:

@@ -22,6 +22,7 @@ from builders import (
     a_rover,
     an_item,
     an_ldo,
+    plain,
 )  # fmt: skip
 from wired_union.kernel.results import Verdict
 from wired_union.kernel.ripple import offered, outcome, ripple
@@ -33,10 +34,6 @@ from wired_union.subjects.power.checks.divided import divided
 
 def findings(project):
     return {f.id: f for f in assess(project).findings}
-
-
-def plain(text: str) -> str:
-    return text.replace("\u202f", " ")
 
 
 def two_on_an_ldo(ldos: int):
@@ -233,7 +230,7 @@ def test_a_wire_carries_what_its_gauge_bears_and_burns_no_later_than_its_fuse():
     thin = edits.set_wire(project, "heater", 0.3, 22).after
     found = findings(thin)
     assert (found["wire:heater"].verdict, found["fuse:heater"].verdict) == ("breaks", "breaks")
-    assert plain(found["fuse:heater"].what) == "fuse opens above 10 A; AWG 22 carries 7 A for long."
+    assert plain(found["fuse:heater"].what) == "fuse opens above 10 A; AWG 22 carries 7 A for long in air of 25 °C."
     remedy, smaller = found["fuse:heater"].remedies
     assert remedy.label == "a wire of AWG 18"  # 16 A, a fifth in hand
     assert smaller.label == "take Fuse self-resetting 5 A in its place"  # the largest that opens before 7 A

@@ -4,7 +4,7 @@ import math
 
 import pytest
 
-from builders import a_chain, a_limit, a_project
+from builders import a_chain, a_limit, a_project, plain
 from wired_union.kernel.results import Verdict
 from wired_union.kernel.ripple import offered, outcome, ripple
 from wired_union.project.errors import ProjectError
@@ -16,10 +16,6 @@ from wired_union.subjects.timing.lanes import lanes_of, room_left, worst_seen
 from wired_union.subjects.timing.tasks import TASKS
 
 MS = 1e-3
-
-
-def plain(text: str) -> str:
-    return text.replace("\u202f", " ")
 
 
 def running(way="pre-emptive", *tasks, cores=1):

@@ -4,7 +4,7 @@ import math
 
 import pytest
 
-from builders import a_load, a_motor, a_pack, a_part, a_project
+from builders import a_load, a_motor, a_pack, a_part, a_project, plain
 from subjects.test_pins import I2C, a_board, a_concept, a_thing
 from wired_union.catalogue.demo import demo
 from wired_union.catalogue.parts import part
@@ -13,10 +13,11 @@ from wired_union.project.cables import length_of, together
 from wired_union.project.change import with_brief, with_concept
 from wired_union.project.errors import ProjectError
 from wired_union.project.model import Brief, Bus, Item, Limit, Link, Place, Pose, Shift
-from wired_union.project.part_edits import set_wire
+from wired_union.project.part_edits import set_part_value, set_wire
 from wired_union.project.value import BadFigure
 from wired_union.project.wiring_model import Cable, Interface, OwnLine, Port, Reach, Wiring
 from wired_union.subjects import assess
+from wired_union.subjects.power.gives import POWER
 from wired_union.subjects.wiring import edits
 from wired_union.subjects.wiring.agreed import HANDED, agree
 from wired_union.subjects.wiring.assess import LEVELS, WIRES
@@ -174,14 +175,39 @@ def drop_share(project):
 
 
 def test_the_drop_is_that_of_the_table_of_wires():
-    """AWG 22: 52.96 mΩ/m (ASTM B258); 2 A over 2 m there and back lose 0.4237 V."""
+    """AWG 22: 52.96 mΩ/m (ASTM B258); 2 A over 2 m there and back lose 0.4237 V at 20 °C, from memory.
+
+    Of the 7 A that it carries (SAE AS50881), 5.6 A are left to two wires together; a rise of 80 K belongs to them. So
+    it is 25 + 80 · (2/5.6)² = 35.2 °C warm, and loses 6 % more (IEC 60028: 0.393 % a kelvin).
+    """
     assessment = assess(a_fed_motor())
     loss = assessment.of(WIRES).cables[0].losses[0]
     assert wire_gauge(22).resistance_ohm_per_m == pytest.approx(52.96e-3, rel=1e-3)
-    assert loss.drop_v == pytest.approx(2.0 * 4 * 52.96e-3, rel=1e-3)
+    assert loss.copper_c == pytest.approx(35.2, abs=0.05)
+    assert loss.drop_v == pytest.approx(2.0 * 4 * 52.96e-3 * 1.0597, rel=1e-3)
     measure = assessment.measure("wire-drop")
     assert measure.value == pytest.approx(loss.drop_v / loss.rail_v)
     assert verdicts(assessment, "cable") == [("breaks", "Lead loses too much voltage")]
+
+
+def test_hot_air_loses_more_in_wires_and_leaves_them_less_current_for_power_too():
+    """At 65 °C copper has 17.7 % more resistance (IEC 60028), and half the rise up to 105 °C leaves 0.707 of 7 A."""
+    bare = a_fed_motor(1.0, 22)
+    bare = with_concept(bare, cables=(), feeds=tuple(f.but(wire_length_m=1.0, wire_awg=22) for f in bare.concept.feeds))
+    bare = set_part_value(bare, "lamp", "load.active_a", 5.5).after
+    usual, hot, cold = (assess(with_brief(bare, hottest_c=c, coldest_c=0.0)) for c in (25.0, 65.0, 0.0))
+
+    def lost(assessment):
+        power = assessment.of(POWER)
+        return power.lowest_v("pack")[0] - power.lowest_v("lamp")[0]
+
+    assert lost(hot) / lost(usual) == pytest.approx((1 + 0.00393 * 45) / (1 + 0.00393 * 5), rel=1e-6)
+    assert lost(cold) / lost(usual) == pytest.approx(1 / (1 + 0.00393 * 5), rel=1e-6)
+    found = {c: next((f for f in assess(with_brief(bare, hottest_c=c)).findings if f.check == "wire"), None)
+             for c in (25.0, 65.0, 110.0)}  # fmt: skip
+    assert found[25.0] is None
+    assert found[65.0].verdict.value == found[110.0].verdict.value == "breaks"
+    assert "4.95 A for long, by itself in free air of 65 °C" in plain(found[65.0].what)
 
 
 def test_a_longer_cable_loses_more_and_a_thicker_one_mends_it():

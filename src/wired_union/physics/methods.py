@@ -51,6 +51,7 @@ _FUNCTIONS = (
     wire.voltage_drop,
     wire.wire_ampacity,
     wire.warm_ampacity,
+    wire.wire_temperature,
     wire.wire_mass,
     levels.logic_levels,
     levels.noise_margins,

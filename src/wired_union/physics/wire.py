@@ -43,6 +43,11 @@ def wire_gauge(awg: int) -> WireGauge:
     return WireGauge(diameter, area, COPPER_RESISTIVITY_OHM_M / area)
 
 
+def copper_warmth(temperature_c: float) -> float:
+    """Resistance of copper over its resistance at 20 °C, by IEC 60028; what `voltage-drop` counts with."""
+    return 1 + COPPER_TEMPERATURE_COEFFICIENT_PER_K * (temperature_c - 20)
+
+
 class VoltageDrop(Struct, frozen=True):
     drop_v: float
     loss_w: float
@@ -71,8 +76,7 @@ def voltage_drop(length_m: float, awg: int, current_a: float, temperature_c: flo
     """
     require(length_m >= 0, "length is 0 or more")
     require(temperature_c >= ABSOLUTE_ZERO_C, "nothing is colder than −273.15 °C")
-    warm = 1 + COPPER_TEMPERATURE_COEFFICIENT_PER_K * (temperature_c - 20)
-    drop = 2 * length_m * wire_gauge(awg).resistance_ohm_per_m * warm * current_a
+    drop = 2 * length_m * wire_gauge(awg).resistance_ohm_per_m * copper_warmth(temperature_c) * current_a
     return VoltageDrop(drop, drop * current_a)
 
 
@@ -176,3 +180,34 @@ def warm_ampacity(ampacity_a: float, air_c: float, insulation_c: float = 105.0) 
     """
     require(insulation_c > 25.0, "insulation bears more than 25 °C")
     return WarmAmpacity(ampacity_a * math.sqrt(max(insulation_c - air_c, 0.0) / (insulation_c - 25.0)))
+
+
+class WireTemperature(Struct, frozen=True):
+    temperature_c: float
+
+
+@method(
+    "wire-temperature",
+    source="air + (I/ampacity)² · (insulation − 25 °C): the rise goes with the heat, the heat with the current squared",
+    works=(SAE_AS50881,),
+    checked="no current leaves the air's; the ampacity in air of 25 °C brings it to what its insulation bears",
+    limits="steady current; for a wire whose ampacity is given in air of 25 °C",
+)
+def wire_temperature(
+    current_a: float, ampacity_a: float, air_c: float, insulation_c: float = 105.0
+) -> WireTemperature:  # fmt: skip
+    """How warm the copper of a wire gets.
+
+    Args:
+        current_a: that flows for long
+        ampacity_a: in air of 25 °C
+        air_c: air around it
+        insulation_c: that its insulation bears
+    Returns:
+        temperature_c: of its copper
+    Raises:
+        ValueError: an ampacity of zero or less, or insulation that does not bear 25 °C.
+    """
+    require(ampacity_a > 0, "ampacity is above 0")
+    require(insulation_c > 25.0, "insulation bears more than 25 °C")
+    return WireTemperature(air_c + (current_a / ampacity_a) ** 2 * (insulation_c - 25.0))

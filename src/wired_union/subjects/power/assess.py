@@ -178,7 +178,7 @@ def assess_powers(
     concepts: Sequence[Concept], around: Sequence[Around], usual: Sequence[Mapping[str, float]]
 ) -> list[PowerResult]:  # fmt: skip
     """Assess several concepts, those of one shape together."""
-    trees = [grow_tree(c) for c in concepts]
+    trees = [grow_tree(c, a.hottest_c) for c, a in zip(concepts, around, strict=True)]
     found: dict[int, PowerResult] = {}
     for group in _alike(concepts, trees, [a.energy_reserve for a in around]):
         results = _assess([concepts[n] for n in group], [trees[n] for n in group], [around[n] for n in group],
@@ -227,7 +227,7 @@ def renamed(result: PowerResult, concept: Concept) -> PowerResult:
     """The same figures with a concept's own names, of the same parts, feeds and modes."""
     if result.concept is concept:
         return result
-    tree = grow_tree(concept)
+    tree = grow_tree(concept, result.around.hottest_c)
     known = figures_of(tree)
     packs = tuple(
         replace(p, node=tree.nodes[name], figures=new if isinstance(new, PackFigures) else p.figures)

@@ -8,7 +8,7 @@ from wired_union.subjects.power.insert import insert_behind
 from wired_union.subjects.power.node import POWER, SUPPLY
 from wired_union.subjects.power.packs import PackFigures, PackResult, pack_figures
 from wired_union.subjects.power.shares import EnergyShares, energy_shares, input_voltage, lane_power
-from wired_union.subjects.power.tree import state_in
+from wired_union.subjects.power.tree import copper_c, state_in
 
 DRIVER_CHECKS = frozenset({"driver", "driver-sum"})
 """Kinds of finding on what a driver must carry: each channel, and all together."""
@@ -22,6 +22,7 @@ __all__ = [
     "PackFigures",
     "PackResult",
     "PowerResult",
+    "copper_c",
     "energy_shares",
     "follow_movement",
     "held_to_a",

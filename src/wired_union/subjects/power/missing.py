@@ -32,6 +32,7 @@ class Around(Struct, frozen=True):
 
     energy_reserve: float
     coldest_c: float
+    hottest_c: float
     unweighed: tuple[str, ...] = ()
     """Names of parts whose mass is not known, which something may have to move."""
     silent: tuple[str, ...] = ()

@@ -24,7 +24,8 @@ def _read(project: Project) -> tuple[object, ...]:
         for p in [i.part]
     )
     modes = tuple((m.id, m.uses, m.otherwise, m.staggered, m.plugged_in) for m in concept.modes)
-    return items, modes, concept.mission, project.brief.energy_reserve, project.brief.coldest_c
+    air = project.brief.coldest_c, project.brief.hottest_c
+    return items, modes, concept.mission, project.brief.energy_reserve, air
 
 
 def _laid(project: Project, given: Given) -> Concept:
@@ -37,7 +38,8 @@ def _laid(project: Project, given: Given) -> Concept:
 def _around(project: Project, given: Given) -> Around:
     names = {i.id: i.name for i in project.concept.items}
     silent = tuple(names[i] for i, share in given.of(ON_AIR).items() if share is None and i in names)
-    return Around(project.brief.energy_reserve, project.brief.coldest_c, given.of(UNWEIGHED), silent)
+    brief = project.brief
+    return Around(brief.energy_reserve, brief.coldest_c, brief.hottest_c, given.of(UNWEIGHED), silent)
 
 
 def _work(project: Project, given: Given) -> PowerResult:

@@ -52,7 +52,8 @@ SUBJECT = Subject(
         "Peak: everything that starts in a mode at its start-up current, raised where its source lies above its"
         " rated voltage (V/R), the rest at its peak, near the end of the charge. Each copy has its own wire and"
         " channel; a wire of which nothing is said counts as short and thick, one with one figure as not known;"
-        " wires carry what the table for single wires in free air says. Parts must survive the end of the charge."
+        " copper is as warm as the hottest air (Wiring adds a wire's own heat); wires carry what the table for single"
+        " wires in free air says, less in warmer air. Parts must survive the end of the charge."
         " Converters warm in the warmest air of the brief. Open-circuit voltages are typical of the chemistry at"
         " 20 °C, from memory.",
         "A supply (mains, USB, bench, tether) is a voltage behind a resistance and does not run down; one that"
@@ -67,7 +68,7 @@ SUBJECT = Subject(
     ),
     view="view:PowerView",
     methods=("pack", "constant-power-sag", "peukert-runtime", "linear-regulator", "switching-converter",
-             "duty-average", "wire-ampacity", "fuse-bears"),
+             "duty-average", "wire-ampacity", "warm-ampacity", "fuse-bears"),
     nodes=(SUPPLY, POWER), measures=measures, findings=findings, hard_findings=hard_findings,
     explains=(
         MeasureKind("runtime", "s", direction="at least", drivers=_thirsty,

@@ -7,7 +7,7 @@ from functools import cached_property
 from msgspec import Struct
 
 from wired_union.physics.battery import CHEMISTRIES
-from wired_union.physics.wire import wire_gauge
+from wired_union.physics.wire import copper_warmth, wire_gauge
 from wired_union.project.model import Concept, Feed, Item, Load, Mode, Pack, State
 
 _FALLBACK: dict[State, tuple[str, ...]] = {
@@ -81,24 +81,29 @@ class PowerTree(Struct, frozen=True, dict=True):
         return top if any(p.item.id == top for p in self.roots) else None
 
 
-def wire_resistance_ohm(feed: Feed) -> float:
-    """Resistance of the wire there and back, 0 where it is not described."""
+def copper_c(hottest_c: float) -> float:
+    """Copper that wires are worked out with: as warm as the hottest air, never below the 20 °C of the tables."""
+    return max(hottest_c, 20.0)
+
+
+def wire_resistance_ohm(feed: Feed, hottest_c: float) -> float:
+    """Resistance of the wire there and back in the hottest air, 0 where it is not described."""
     if feed.wire_length_m is None or feed.wire_awg is None:
         return 0.0
-    return 2 * feed.wire_length_m * wire_gauge(feed.wire_awg).resistance_ohm_per_m
+    return 2 * feed.wire_length_m * wire_gauge(feed.wire_awg).resistance_ohm_per_m * copper_warmth(copper_c(hottest_c))
 
 
-def _feed_ohms(feed: Feed, items: Mapping[str, Item]) -> tuple[float, float]:
+def _feed_ohms(feed: Feed, items: Mapping[str, Item], hottest_c: float) -> tuple[float, float]:
     """Resistance of the wires and of the driver's channels to a load: one to every copy, while there are any."""
     load, source = items[feed.load], items[feed.source]
     driver = source.part.driver if source.part.regulator is None else None
     channels = min(load.count, driver.channels * source.count) if driver is not None else 1
     each = (driver.on_resistance_ohm if driver is not None else None) or 0.0
-    return wire_resistance_ohm(feed) / load.count, each / channels
+    return wire_resistance_ohm(feed, hottest_c) / load.count, each / channels
 
 
-def grow_tree(concept: Concept) -> PowerTree:
-    """The power tree of a concept; feeds of a checked concept never form a ring."""
+def grow_tree(concept: Concept, hottest_c: float) -> PowerTree:
+    """The power tree of a concept, its wires in the hottest air; feeds of a checked concept never form a ring."""
     items = {i.id: i for i in concept.items}
     stands_in = _standing_in(concept, items)
     below: dict[str, list[Feed]] = {}
@@ -114,7 +119,7 @@ def grow_tree(concept: Concept) -> PowerTree:
         order.extend((f.load, f) for f in below.get(name, ()))
     made: dict[str, Node] = {}
     for name, way in reversed(order):
-        wire, channel = _feed_ohms(way, items) if way is not None else (0.0, 0.0)
+        wire, channel = _feed_ohms(way, items, hottest_c) if way is not None else (0.0, 0.0)
         made[name] = Node(items[name], wire, channel, tuple(made[f.load] for f in below.get(name, ())))
     unfed = tuple(i for i in concept.items if i.part.load is not None and i.id not in made)
     return PowerTree(tuple(made[i.id] for i in roots), unfed, source_of, stands_in)

@@ -88,11 +88,16 @@ def _checks(assessment: Assessment, cable: CableResult) -> Iterator[Finding]:
 
 def _drop_said(cable: CableResult, check: Check) -> str:
     loss = next((x for x in cable.losses if x.feed.load == check.of), None)
-    if loss is None or loss.rail_v is None:
-        return f"{check.said}."
+    return _lost(loss, check) if loss is not None and loss.rail_v is not None else f"{check.said}."
+
+
+def _lost(loss: FeedLoss, check: Check) -> str:
     when = f" in {loss.mode}" if loss.mode else ""
-    return (f"{show(check.needed, 'share')} of {show(loss.rail_v, 'V')} at {show(loss.most_a, 'A')}{when};"
-            f" {show(check.given, 'share')} allowed.")  # fmt: skip
+    warm = f", copper at {show(loss.copper_c, '°C')}" if loss.copper_c is not None else ""
+    return (
+        f"{show(check.needed, 'share')} of {show(loss.rail_v, 'V')} at {show(loss.most_a, 'A')}{when}{warm};"
+        f" {show(check.given, 'share')} allowed."
+    )
 
 
 def _offer(assessment: Assessment, cable: CableResult, check: Check) -> tuple[Remedy, ...]:
@@ -130,10 +135,8 @@ def _bare(assessment: Assessment, wires: Wires, loss: FeedLoss) -> Iterator[Find
         return
     name, breaks = wires.names.get(loss.feed.load, ""), check.verdict is Verdict.BREAKS
     found = Finding("wire-drop", check.verdict, f"The wire to {name} {(FAILS if breaks else SAYS)['drop']}",
-                    f"{show(loss.share, 'share')} of {show(loss.rail_v, 'V')} at {show(loss.most_a, 'A')}"
-                    f"{f' in {loss.mode}' if loss.mode else ''}; {show(allowed, 'share')} allowed.",
-                    WHY["drop"], (loss.feed.load,), "wire-drop", partial(drop_remedies, assessment, loss, allowed),
-                    of=loss.feed.load, use=check.use)  # fmt: skip
+                    _lost(loss, check), WHY["drop"], (loss.feed.load,), "wire-drop",
+                    partial(drop_remedies, assessment, loss, allowed), of=loss.feed.load, use=check.use)  # fmt: skip
     yield found.while_unknown(loss.missing) if loss.missing else found
 
 

@@ -4,13 +4,15 @@ import math
 from collections.abc import Iterator
 
 from msgspec import Struct
+from msgspec.structs import replace
 
 from wired_union.kernel.checks import Check, check_of
 from wired_union.kernel.results import Verdict, worst
-from wired_union.physics.wire import warm_ampacity, wire_ampacity, wire_gauge
+from wired_union.physics.wire import copper_warmth, warm_ampacity, wire_ampacity, wire_gauge, wire_temperature
 from wired_union.project.cables import posed_ends
 from wired_union.project.model import Brief, Concept, Feed
-from wired_union.subjects.power.gives import PowerResult
+from wired_union.project.wiring_model import Cable
+from wired_union.subjects.power.gives import PowerResult, copper_c
 from wired_union.subjects.wiring.laid import LaidCable
 
 BENDS = 10.0
@@ -26,6 +28,8 @@ class FeedLoss(Struct, frozen=True):
     rail_v: float | None
     flows_a: float | None
     most_a: float | None
+    copper_c: float | None = None
+    """Of its copper: the hottest air, and its own heat from what flows for long."""
     mode: str = ""
     missing: str = ""
 
@@ -71,7 +75,25 @@ class Bare(Struct, frozen=True):
 
 
 def loss_of(power: PowerResult, feed: Feed) -> FeedLoss:
-    """What a feed loses at the worst instant over all modes, by Power's own tree."""
+    """What a feed by itself loses at the worst instant over all modes, its copper as warm as it gets."""
+    return _warmed(power, _in_air(power, feed))
+
+
+def _warmed(power: PowerResult, loss: FeedLoss, loaded: int = 2, insulation_c: float = 105.0) -> FeedLoss:
+    """A loss with the wire's own heat on top of the hottest air, which is what Power counts with; `loaded` wires lie
+    together.
+    """
+    awg = loss.feed.wire_awg
+    if loss.drop_v is None or loss.flows_a is None or awg is None or insulation_c <= 25.0:
+        return loss
+    air_c = copper_c(power.around.hottest_c)
+    bears = wire_ampacity(awg, max(loaded, 1)).ampacity_a
+    own_c = wire_temperature(loss.flows_a, bears, air_c, insulation_c).temperature_c
+    return replace(loss, drop_v=loss.drop_v * copper_warmth(own_c) / copper_warmth(air_c), copper_c=own_c)
+
+
+def _in_air(power: PowerResult, feed: Feed) -> FeedLoss:
+    """What it loses by Power's own tree."""
     node = power.tree.nodes.get(feed.load)
     if node is None:
         name = next((i.name for i in power.concept.items if i.id == feed.load), feed.load)
@@ -87,7 +109,7 @@ def loss_of(power: PowerResult, feed: Feed) -> FeedLoss:
     drop = most * node.wire_ohm
     lasting = power.average(item.id, "current_a").tolist()
     flows = max((x for x in lasting if x == x), default=0.0) / item.count
-    return FeedLoss(feed, drop, lowest + drop, flows, most / item.count, mode, gap)
+    return FeedLoss(feed, drop, lowest + drop, flows, most / item.count, mode=mode, missing=gap)
 
 
 def _worst(power: PowerResult, item_id: str) -> tuple[float, float, str]:
@@ -108,32 +130,42 @@ def cable_results(
 ) -> tuple[CableResult, ...]:  # fmt: skip
     """Every cable with its checks."""
     feeds = {f.load: f for f in power.concept.feeds}
-    losses = {c.cable.id: tuple(loss_of(power, feeds[f.load]) for f in c.feeds if f.load in feeds) for c in laid}
-    hot = _loaded_by_bundle(laid, losses)
-    return tuple(_cable(concept, brief, c, losses[c.cable.id], power, hot) for c in laid)
+    cool = {c.cable.id: tuple(_in_air(power, feeds[f.load]) for f in c.feeds if f.load in feeds) for c in laid}
+    hot = _loaded_by_bundle(laid, cool)
+    found = []
+    for c in laid:
+        loaded = hot[_bundle(c.cable)]
+        losses = tuple(_warmed(power, x, loaded, c.cable.insulation_c) for x in cool[c.cable.id])
+        found.append(_cable(concept, brief, c, losses, power, loaded))
+    return tuple(found)
+
+
+def _bundle(cable: Cable) -> str:
+    """Name of the bundle it lies in; a cable without one is alone."""
+    return cable.bundle or f"={cable.id}"
 
 
 def _loaded_by_bundle(
     laid: tuple[LaidCable, ...], losses: dict[str, tuple[FeedLoss, ...]]
 ) -> dict[str, int]:  # fmt: skip
-    """How many loaded wires lie together, by the bundle's name; a cable without one is alone."""
+    """How many loaded wires lie together, by their bundle."""
     found: dict[str, int] = {}
     for c in laid:
         loaded = sum(2 for x in losses[c.cable.id] if x.flows_a is None or x.flows_a > 0)
-        key = c.cable.bundle or f"={c.cable.id}"
+        key = _bundle(c.cable)
         found[key] = found.get(key, 0) + loaded * (c.count if c.cable.bundle else 1)
     return found
 
 
 def _cable(
     concept: Concept, brief: Brief, laid: LaidCable, losses: tuple[FeedLoss, ...], power: PowerResult,
-    hot: dict[str, int],
+    loaded: int,
 ) -> CableResult:  # fmt: skip
     cable = laid.cable
     missing = [*laid.missing, *(f"{cable.name}: {x.missing}" for x in losses if x.missing)]
     checks: list[Check] = []
     if not laid.is_plugged:
-        checks += _electric(concept, brief, laid, losses, hot[cable.bundle or f"={cable.id}"])
+        checks += _electric(concept, brief, laid, losses, loaded)
         contacts, lacks = _contacts(laid, losses)
         checks += contacts
         missing += lacks

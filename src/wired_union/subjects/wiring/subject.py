@@ -90,12 +90,13 @@ SUBJECT = Subject(
         " of their family where no figures are given. Buses: pull-ups against the capacitance of pins and cables;"
         " clock and length. Lines that ring, ground that shifts and faults in time are not worked out.",
         "Cables: length as typed, or along, across and up between places, in the pose that asks for most, with slack."
-        " Voltage lost at the worst instant of every mode, by Power; heat by what flows for long, in the bundle, in"
-        " the hottest air. Mass by copper and PVC until it is weighed; price and mass go to Money and Mass.",
+        " Voltage lost at the worst instant of every mode, by Power, with copper as warm as the hottest air and what"
+        " flows for long make it; heat by what flows for long, in the bundle, in the hottest air."
+        " Mass by copper and PVC until it is weighed; price and mass go to Money and Mass.",
     ),
     view="view:WiringView",
-    methods=("wire-gauge", "voltage-drop", "wire-ampacity", "warm-ampacity", "wire-mass", "logic-levels",
-             "noise-margins", "voltage-divider", "i2c-pull-up", "bus-reach"),
+    methods=("wire-gauge", "voltage-drop", "wire-ampacity", "warm-ampacity", "wire-temperature", "wire-mass",
+             "logic-levels", "noise-margins", "voltage-divider", "i2c-pull-up", "bus-reach"),
     nodes=(LAID, FEEDS, HARNESS, PINS, WIRES, LEVELS, HANDED),
     measures=measures, findings=findings, hard_findings=hard_findings, verdict=_verdict, cautions=_cautions,
     explains=(

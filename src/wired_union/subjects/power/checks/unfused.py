@@ -29,7 +29,8 @@ def check_unfused(scene: PowerScene) -> Iterator[Finding]:
         if part.pack is None or part.regulator is not None:
             continue
         short = _short_circuit_a(scene, root.item)
-        bare = [(bears_a(w), n, w) for n, w in _bare(root, feeds) if short is None or bears_a(w) < short]
+        carried = ((bears_a(w, scene.project.brief.hottest_c), n, w) for n, w in _bare(root, feeds))
+        bare = [c for c in carried if short is None or c[0] < short]
         if not bare:
             continue
         bears, thinnest, awg = min(bare, key=lambda b: b[0])
@@ -88,7 +89,8 @@ def _with_wires(
     scene: PowerScene, pack: Item, change: Change, rating_a: float, words: str
 ) -> tuple[str, Change | None]:  # fmt: skip
     """The fuse, and the thinnest wire that it protects, of the same length, in place of every thinner one."""
-    awg = next((g for g in range(THINNEST, THICKEST - 1, -1) if bears_a(g) >= rating_a), None)
+    air_c = scene.project.brief.hottest_c
+    awg = next((g for g in range(THINNEST, THICKEST - 1, -1) if bears_a(g, air_c) >= rating_a), None)
     if awg is None:
         return words, None
     feeds = {f.load: f for f in scene.result.concept.feeds}

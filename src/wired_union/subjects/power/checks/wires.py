@@ -4,8 +4,9 @@ from collections.abc import Iterator
 from functools import cache, partial
 
 from wired_union.catalogue.parts import of_kind
+from wired_union.kernel.checks import check_of
 from wired_union.kernel.results import Finding, Remedy, Verdict, possible, share_verdict, tried
-from wired_union.physics.wire import wire_ampacity
+from wired_union.physics.wire import warm_ampacity, wire_ampacity
 from wired_union.project.model import Feed, Item, Part
 from wired_union.project.part_edits import set_wire, swap_part
 from wired_union.subjects.power.checks.rails import fuses_each_way, is_fuse
@@ -22,15 +23,15 @@ def check_wires(scene: PowerScene) -> Iterator[Finding]:
         node = nodes.get(feed.load)
         if node is None or feed.wire_awg is None:
             continue
-        bears = bears_a(feed.wire_awg)
+        bears = bears_a(feed.wire_awg, scene.project.brief.hottest_c)
         yield from _current(scene, node.item, feed, bears)
         yield from _fused(scene, node.item, feed, bears)
 
 
 @cache
-def bears_a(awg: int) -> float:
-    """Most lasting current of a single wire in free air."""
-    return wire_ampacity(awg).ampacity_a
+def bears_a(awg: int, hottest_c: float) -> float:
+    """Most lasting current of a single wire in free air as warm as it gets; tables start at 25 °C."""
+    return warm_ampacity(wire_ampacity(awg).ampacity_a, max(hottest_c, 25.0)).ampacity_a
 
 
 def _current(scene: PowerScene, item: Item, feed: Feed, bears: float) -> Iterator[Finding]:
@@ -39,15 +40,16 @@ def _current(scene: PowerScene, item: Item, feed: Feed, bears: float) -> Iterato
     if mode is None or flowing != flowing:
         return
     current = flowing / item.count
-    verdict = share_verdict(current / bears)
+    use = check_of("wire", current, bears, "A").use
+    verdict = share_verdict(use)
     if scene.wants(verdict):
         yield Finding(
             "wire", verdict, f"Wire to {item.name}",
             f"{show(current, 'A')} in {mode.name}; AWG {feed.wire_awg} carries"
-            f" {show(bears, 'A')} for long, by itself in free air.",
+            f" {show(bears, 'A')} for long, by itself in free air of {_air(scene)}.",
             "In a bundle or a closed box it carries less.", (item.id,),
             offer=partial(_thicker, scene, item, feed, current), hard=verdict is Verdict.BREAKS, of=item.id,
-            use=current / bears,
+            use=use,
         )  # fmt: skip
 
 
@@ -63,10 +65,16 @@ def _fused(scene: PowerScene, item: Item, feed: Feed, bears: float) -> Iterator[
         return
     yield Finding(
         "fuse", Verdict.BREAKS, f"Wire to {item.name}",
-        f"{fuse.name} opens above {show(rating, 'A')}; AWG {feed.wire_awg} carries {show(bears, 'A')} for long.",
+        f"{fuse.name} opens above {show(rating, 'A')}; AWG {feed.wire_awg} carries {show(bears, 'A')} for long"
+        f" in air of {_air(scene)}.",
         "A fuse protects the wire behind it: in a short circuit this wire burns first.", (item.id, fuse.id),
-        offer=partial(_thicker_or_smaller, scene, item, feed, fuse, bears), hard=True, of=item.id, use=rating / bears,
+        offer=partial(_thicker_or_smaller, scene, item, feed, fuse, bears), hard=True, of=item.id,
+        use=check_of("fuse", rating, bears, "A").use,
     )  # fmt: skip
+
+
+def _air(scene: PowerScene) -> str:
+    return show(max(scene.project.brief.hottest_c, 25.0), "°C")
 
 
 def _rating_a(part: Part) -> float | None:
@@ -88,7 +96,7 @@ def _thicker(scene: PowerScene, item: Item, feed: Feed, current_a: float) -> tup
     """The thinnest wire of the same length that carries it with a fifth in hand."""
     assert feed.wire_awg is not None
     for awg in range(feed.wire_awg - 1, THICKEST - 1, -1):
-        if bears_a(awg) * 0.8 >= current_a:
+        if bears_a(awg, scene.project.brief.hottest_c) * 0.8 >= current_a:
             return possible(
                 (f"a wire of AWG {awg}", tried(set_wire, scene.project, item.id, feed.wire_length_m or 0.0, awg))
             )
