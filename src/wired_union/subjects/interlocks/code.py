@@ -3,7 +3,7 @@
 import keyword
 
 from wired_union.project.change import plain
-from wired_union.project.interlock_model import Clause, Cue, Passage
+from wired_union.project.interlock_model import Clause, Cue, MachineState, Passage
 from wired_union.subjects.interlocks.machine import Machine
 
 TOLERANCE = "1e-9"
@@ -122,15 +122,25 @@ def python_code(machine: Machine, title: str) -> str:
     lines = [f'"""States of {said}, written by Wired Union. Call step again and again."""', ""]
     for names in (n.states, n.cues, n.quantities):
         lines += [f"{name} = {k}" for k, name in enumerate(names.values())]
-    cues = len(n.cues)
-    lines += [
+    lines += _py_head(n.states[machine.states[0].id], len(n.cues))
+    for cue in machine.cues.values():
+        lines += _py_cue(cue, n)
+    lines.append("        self.time_s += dt_s")
+    for s in machine.states:
+        lines += _py_state(machine, s, n)
+    return "\n".join([*lines, "        return False", ""])
+
+
+def _py_head(first: str, cues: int) -> list[str]:
+    """The class down to where a step begins."""
+    return [
         "",
         "",
         "class Machine:",
         '    """Where it is: the state, how long; of every cue whether it is so, for how long."""',
         "",
         "    def __init__(self):",
-        f"        self.state, self.time_s = {n.states[machine.states[0].id]}, 0.0",
+        f"        self.state, self.time_s = {first}, 0.0",
         f"        self.so, self.for_s = [False] * {cues}, [0.0] * {cues}",
         "",
         "    def _cue(self, i, now, dwell_s, dt_s):",
@@ -142,21 +152,18 @@ def python_code(machine: Machine, title: str) -> str:
         '        """One step: events that happened, values by number; True where a way was taken."""',
         f"        counts = [False] * {cues}",
     ]
-    for cue in machine.cues.values():
-        lines += _py_cue(cue, n)
-    lines.append("        self.time_s += dt_s")
-    for s in machine.states:
-        lines.append(
-            f"        if self.state == {n.states[s.id]}:  # {_line(s.name)}{f': {_line(s.entry)}' if s.entry else ''}"
-        )
-        for p in _ordered(machine, s.id):
-            lines += [
-                f"            if {_py_when(p, n)}:  # {_line(p.name)}",
-                f"                self.state, self.time_s = {n.states[p.end]}, 0.0",
-                "                return True",
-            ]
-        lines.append("            return False")
-    return "\n".join([*lines, "        return False", ""])
+
+
+def _py_state(machine: Machine, s: MachineState, n: _Names) -> list[str]:
+    """The ways out of one state."""
+    lines = [f"        if self.state == {n.states[s.id]}:  # {_line(s.name)}{f': {_line(s.entry)}' if s.entry else ''}"]
+    for p in _ordered(machine, s.id):
+        lines += [
+            f"            if {_py_when(p, n)}:  # {_line(p.name)}",
+            f"                self.state, self.time_s = {n.states[p.end]}, 0.0",
+            "                return True",
+        ]
+    return [*lines, "            return False"]
 
 
 def _line(text: str) -> str:
