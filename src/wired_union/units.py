@@ -45,6 +45,8 @@ _THOUSANDS = ("p", "n", "µ", "m", "", "k", "M", "G")
 _PARTS = {"½": "1/2", "¼": "1/4", "¾": "3/4", "⅓": "1/3", "⅔": "2/3", "⅛": "1/8", "⅜": "3/8", "⅝": "5/8", "⅞": "7/8"}
 MIXED = ("s", "h", "days", "m", "kg")
 """Units of which people write two in a row."""
+BARE, BARE_PREFIXES = ("Ω", "F", "Hz", "Bd"), ("k", "M", "G", "n", "p", "u", "µ")
+"""Units that people leave away behind a prefix: "8.2k", "100n"."""
 _SECONDS = {"h": 3600.0, "days": 86400.0}
 
 _NUMBER = (  # patterns are kept as texts: `re` compiles and keeps each when it is first used
@@ -148,6 +150,8 @@ def _to_unit(value: float, tail: str, unit: str, text: str) -> float:
     if not tail or tail == unit:
         return value
     known = symbol(tail)
+    if known is None and unit in BARE and tail in BARE_PREFIXES:
+        known = symbol(f"{tail}{unit}")
     bent = BENT.get(tidy(tail))
     if bent is not None and bent[0] == unit:
         try:

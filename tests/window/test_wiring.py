@@ -221,6 +221,28 @@ def test_addresses_controllers_and_signals_of_a_part_are_set(window, wiring):
     assert levels["clock"].margin_v == pytest.approx(3.3 - 3.25)
 
 
+def test_a_divider_is_put_before_a_pin_and_taken_away(window, wiring):
+    """8.2 kΩ over 10 kΩ leave 0.55 of 3.3 V: 1.81 V are not read from 2.0 V (JESD8C.01, from memory)."""
+    before = window.store.project
+    press(wiring.loom, "part items bumper")
+    field = "Bumper strip, contact: divider of contact"
+    typed(wiring, field, "8.2k / 10k")
+
+    def level():
+        return next(x for x in window.store.assessment.of(LEVELS) if x.wired.wish.key == BUMPER)
+
+    assert level().verdict == "breaks"
+    assert level().margin_v == pytest.approx(3.3 * 10 / 18.2 - 2.0)
+    assert typed(wiring, field, "8.2k").parent().error.text().startswith("“8.2k” is no divider")
+    assert "no divider" not in typed(wiring, field, "1 / 10k").text()
+    assert level().verdict == "holds"
+    typed(wiring, field, "")
+    assert level().margin_v == pytest.approx(0.8)
+    for _ in range(3):
+        window.store.undo()
+    assert window.store.project == before
+
+
 def test_what_would_fit_is_asked_in_words(window, wiring, qtbot):
     window.store.pick(WiringPick())
     qtbot.waitUntil(lambda: "would still fit" in wiring.details._fits.text(), timeout=20_000)

@@ -174,7 +174,7 @@ def _port(row: dict[str, str]) -> Port:
     figures: dict[str, Any] = {"lines": lines_of(row["lines"])}
     figures["addresses"] = tuple(int(a, 16) for a in row["addresses"].split())
     figures["family"] = row["family"]
-    for column in ("pull_up_ohm", "clock_hz"):
+    for column in ("pull_up_ohm", "clock_hz", "input_high_v", "input_low_v"):
         if row[column]:
             figures[column] = float(row[column])
     return made(Port, **figures)

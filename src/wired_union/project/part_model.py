@@ -220,7 +220,7 @@ class Link(Value, frozen=True, kw_only=True):
 
 
 class Shifter(Value, frozen=True, kw_only=True):
-    """Passes signals between two voltages, either way."""
+    """Passes signals between two voltages, either way or one."""
 
     channels: Count
     """signals of one"""
@@ -228,6 +228,8 @@ class Shifter(Value, frozen=True, kw_only=True):
     """voltage of one side"""
     high_v: Positive | None = None
     """voltage of the other side"""
+    passes: Literal["either way", "to the low side", "to the high side"] = "either way"
+    """which way signals pass; those that flow the other way go straight"""
 
 
 class Sense(Value, frozen=True, kw_only=True):

@@ -71,6 +71,10 @@ class Line(Value, frozen=True, kw_only=True):
     """that it takes from the pin"""
     pulls: Pulls = "not known"
     """what the part does to the line while the controller starts"""
+    upper_ohm: Positive | None = None
+    """upper resistor of a divider before the controller's pin"""
+    lower_ohm: Positive | None = None
+    """lower resistor of that"""
 
 
 class Port(Value, frozen=True, kw_only=True):

@@ -44,6 +44,7 @@ _CHOICES: dict[str, list[tuple[str, str]]] = {
     ],
     "law": [("straight", "straight"), ("gas", "gas"), ("rubber", "rubber")],
     "fused": [("no", "no"), ("whole", "as a whole"), ("each way", "each way")],
+    "passes": [(w, w) for w in ("either way", "to the low side", "to the high side")],
     "chemistry": [(key, cell.name) for key, cell in CHEMISTRIES.items()],
 }
 _LABELS = {"draw": "keeps, as volts move", "topology": "kind", "law": "force rises",

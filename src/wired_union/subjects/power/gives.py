@@ -1,7 +1,7 @@
 """What other subjects may read of power."""
 
 from wired_union.subjects.power.assess import PowerResult
-from wired_union.subjects.power.checks.levels import insert_shifter
+from wired_union.subjects.power.checks.levels import has_channels, insert_shifter
 from wired_union.subjects.power.currents import RUNNING, held_to_a
 from wired_union.subjects.power.edits import follow_movement
 from wired_union.subjects.power.insert import insert_behind
@@ -25,6 +25,7 @@ __all__ = [
     "copper_c",
     "energy_shares",
     "follow_movement",
+    "has_channels",
     "held_to_a",
     "input_voltage",
     "insert_behind",

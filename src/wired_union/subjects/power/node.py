@@ -60,7 +60,7 @@ SUPPLY = Node("supply", _read, _work, (USUAL, UNWEIGHED, ON_AIR, FEEDS), _work_a
 def _read_names(project: Project) -> tuple[object, ...]:
     concept = project.concept
     items = tuple(
-        (i.name, i.subsystem, i.part.kind, i.part.name, i.part.link, i.part.shifter, i.shifted_by, i.count)
+        (i.name, i.subsystem, i.part.kind, i.part.name, i.part.link, i.part.shifter, i.part.port, i.shifted_by, i.count)
         for i in concept.items
     )
     return items, tuple(m.name for m in concept.modes), concept.subsystems

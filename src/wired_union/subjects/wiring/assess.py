@@ -82,8 +82,13 @@ def _levels(project: Project, given: Given) -> tuple[Level, ...]:
     return tuple(levels_of(project.concept, given.of(PINS)))
 
 
-LEVELS = Node("levels", lambda p: (p.concept.own_lines, tuple((i.id, i.name, i.part.link, i.part.port, i.shifted_by)
-                                                              for i in p.concept.items)), _levels, (PINS,))  # fmt: skip
+def _level_figures(project: Project) -> tuple[object, ...]:
+    items = project.concept.items
+    told = tuple((i.id, i.name, i.part.link, i.part.port, i.part.shifter, i.shifted_by) for i in items)
+    return project.concept.own_lines, told
+
+
+LEVELS = Node("levels", _level_figures, _levels, (PINS,))
 
 
 def measures(assessment: Assessment) -> Iterator[Measure]:

@@ -9,6 +9,7 @@ from wired_union.project.change import Change, by_id, figures_of, find_item, new
 from wired_union.project.errors import ProjectError
 from wired_union.project.listed_edits import add_listed, remove_listed, set_listed
 from wired_union.project.model import Item, Project
+from wired_union.project.ports import own_lines_of, with_lines
 from wired_union.project.value import checked
 from wired_union.project.wiring_model import (
     Board,
@@ -24,7 +25,7 @@ from wired_union.project.wiring_model import (
     Thread,
 )
 from wired_union.subjects.wiring.pins import PinsResult, Tooth, assess_pins, teeth_of
-from wired_union.subjects.wiring.wishes import Key, Wish, is_controller, key_of, lines_of, wishes_of
+from wired_union.subjects.wiring.wishes import Key, Wish, is_controller, key_of, wishes_of
 from wired_union.units import plain_words, show_named
 
 add_own = partial(add_listed, room="own_lines", of_kind=OwnLine, word="signal")
@@ -232,7 +233,7 @@ def set_line(project: Project, item_id: str, number: int, **figures: object) -> 
         new = checked(lines[number], **figures)
     if any(x.name == new.name for n, x in enumerate(lines) if n != number):
         raise ProjectError(f"{item.name} has a signal “{new.name}” already. Give it another name.")
-    return _with_lines(project, item, (*lines[:number], new, *lines[number + 1 :]), f"signal {new.name}")
+    return with_lines(project, item, (*lines[:number], new, *lines[number + 1 :]), f"signal {new.name}")
 
 
 def add_line(project: Project, item_id: str, name: str) -> Change:
@@ -245,7 +246,7 @@ def add_line(project: Project, item_id: str, name: str) -> Change:
         raise ProjectError(f"{item.name} has a signal “{name.strip()}” already.")
     with figures_of(item.name):
         new = checked(Line(name="x"), name=name.strip())
-    return _with_lines(project, item, (*lines, new), f"one more signal, {new.name}")
+    return with_lines(project, item, (*lines, new), f"one more signal, {new.name}")
 
 
 def remove_line(project: Project, item_id: str, number: int) -> Change:
@@ -256,16 +257,7 @@ def remove_line(project: Project, item_id: str, number: int) -> Change:
         raise ProjectError(f"{item.name} has {len(lines)} signals.")
     if len(lines) == 1:
         raise ProjectError(f"It is the only signal of {item.name}. Take the part away, or name the signal anew.")
-    return _with_lines(project, item, (*lines[:number], *lines[number + 1 :]), f"without signal {lines[number].name}")
-
-
-def own_lines_of(item: Item) -> tuple[Line, ...]:
-    return lines_of(item.part) or ()
-
-
-def _with_lines(project: Project, item: Item, lines: tuple[Line, ...], said: str) -> Change:
-    port = (item.part.port or Port()).but(lines=lines)
-    return _with_item(project, item, item.but(part=item.part.but(port=port)), f"{item.name}: {said}")
+    return with_lines(project, item, (*lines[:number], *lines[number + 1 :]), f"without signal {lines[number].name}")
 
 
 def _with_item(project: Project, old: Item, new: Item, said: str) -> Change:

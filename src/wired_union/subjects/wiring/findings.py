@@ -31,6 +31,7 @@ def findings(assessment: Assessment) -> Iterator[Finding]:
     begun = has_begun(assessment)
     if begun:
         yield from _gaps(assessment)
+    yield from _level_gaps(assessment)
     yield from _void(assessment)
     yield from _starts(assessment)
     yield from _apart(assessment)
@@ -201,6 +202,22 @@ def _levels(assessment: Assessment) -> Iterator[Finding]:
             worst[of] = level
     for of, level in worst.items():
         yield _level(assessment, of, level)
+
+
+def _level_gaps(assessment: Assessment) -> Iterator[Finding]:
+    """What is not known of a level, once for each part; a part or controller without a voltage is Power's to say."""
+    said: set[str] = set()
+    items = {i.id: i for i in assessment.project.concept.items}
+    for level in assessment.of(LEVELS):
+        key, board = level.wired.wish.key, level.wired.tooth.item
+        links = [items[key.item].part.link, board.part.link] if key.item in items else []
+        of = key.item or key.own
+        if not level.missing or of in said or any(x is None or x.logic_v is None for x in links):
+            continue
+        said.add(of)
+        yield Finding("level-gap", Verdict.UNKNOWN, level.wired.wish.name, f"Not known yet: {level.missing}.",
+                      "Until it is known nothing says whether the pin survives it.",
+                      (key.item,) if key.item else (), of=of)  # fmt: skip
 
 
 def _level(assessment: Assessment, of: str, level: Level) -> Finding:

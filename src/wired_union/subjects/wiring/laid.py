@@ -12,8 +12,9 @@ from wired_union.physics.wire import wire_mass
 from wired_union.project.cables import carries_feed, count_of, ends_of, length_of, together
 from wired_union.project.change import with_concept
 from wired_union.project.model import Concept, Feed, Item, Project
+from wired_union.project.ports import BUS_LINES, lines_of
 from wired_union.project.wiring_model import Cable
-from wired_union.subjects.wiring.wishes import BUS_LINES, is_controller, is_expander, lines_of
+from wired_union.subjects.wiring.wishes import is_controller, is_expander
 
 SHEATH = 1.25
 """A sheath, a sleeve or ties add a quarter to what the wires weigh: common practice."""

@@ -1,18 +1,26 @@
 """Levels wire by wire: what one side gives against what the other reads and survives."""
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
+from itertools import pairwise
 
 from msgspec import Struct
 
 from wired_union.kernel.logic import IN_HAND, level_clash
 from wired_union.kernel.results import Verdict
 from wired_union.physics.levels import Levels, logic_levels, noise_margins, voltage_divider
-from wired_union.project.model import Concept, Item
-from wired_union.project.wiring_model import Board, OwnLine, Port
+from wired_union.project.model import Concept, Item, Link, Shifter
+from wired_union.project.ports import is_divided, is_passed
+from wired_union.project.wiring_model import Board, Line, OwnLine, Port
 from wired_union.subjects.wiring.pins import PinsResult, Wired
 
 TO_SPARE_V = 0.2
 """A disturbance of that much must not matter; TTL keeps 0.4 V: common practice."""
+
+
+PULLED = {"I2C", "open drain", "contact"}
+"""Families that only pull down."""
+TTL_LOW_V, TTL_HIGH_V = 4.5, 5.5
+"""Supply of a buffer with TTL inputs."""
 
 
 class Level(Struct, frozen=True):
@@ -41,8 +49,11 @@ def levels_of(concept: Concept, pins: PinsResult) -> Iterator[Level]:
         key = wired.wish.key
         if key.own in own:
             yield _own(wired, own[key.own])
-        elif key.item in items and not items[key.item].shifted_by:
-            yield _level(wired, items[key.item], wired.tooth.item)
+        elif key.item in items:
+            item = items[key.item]
+            through = items[item.shifted_by].part.shifter if item.shifted_by in items else None
+            if through is None or through.passes != "either way":  # of one that passes both ways Power says it
+                yield _level(wired, item, wired.tooth.item, through)
 
 
 def _own(wired: Wired, own: OwnLine) -> Level:
@@ -57,46 +68,101 @@ def _own(wired: Wired, own: OwnLine) -> Level:
 
 def at_pin_v(own: OwnLine) -> float | None:
     """Highest voltage at the pin; None where it, or one of two resistors, is not known."""
-    if own.high_v is None or (own.upper_ohm is None) != (own.lower_ohm is None):
+    left = _left(own)
+    return own.high_v * left if own.high_v is not None and left is not None else None
+
+
+def _left(line: OwnLine | Line) -> float | None:
+    """What the divider of a signal leaves of it: all where there is none, None where only one resistor is known."""
+    if line.upper_ohm is None and line.lower_ohm is None:
+        return 1.0
+    if line.upper_ohm is None or line.lower_ohm is None:
         return None
-    if own.upper_ohm is None or own.lower_ohm is None:
-        return own.high_v
-    return voltage_divider(own.high_v, own.upper_ohm, own.lower_ohm).output_v
+    return voltage_divider(1.0, line.upper_ohm, line.lower_ohm).output_v
 
 
-def _level(wired: Wired, part: Item, board: Item) -> Level:
+def _level(wired: Wired, part: Item, board: Item, through: Shifter | None) -> Level:
     mine, theirs = part.part.link, board.part.link
     if mine is None or theirs is None or mine.logic_v is None or theirs.logic_v is None:
         return Level(wired, missing=f"{wired.wish.name}: the voltage of its signals")
-    if level_clash(mine, theirs) is not None:
+    if level_clash(mine, theirs) is not None and through is None and not is_divided(part.part):
         return Level(wired)  # which Power says of the whole part
     line = wired.wish.line
+    left = _left(line) if line.flows == "from the part" else 1.0
+    if left is None:
+        return Level(wired, missing=f"{wired.wish.name}: both resistors of its divider")
     if line.does in {"analogue", "USB", "camera port"}:
-        return Level(wired, hurts=_hurts(mine.logic_v, _pin_max(wired)) or "")
-    shared = line.does == "I2C"
-    given = _levels(part.part.port, "I2C" if shared else "", mine.logic_v, theirs.logic_v)
-    read = _levels(board.part.board, "I2C" if shared else "", theirs.logic_v, theirs.logic_v)
-    hurts = ""
-    found: list[tuple[float, str]] = []
-    if line.flows != "from the part":
-        found.append(_margin(read, given, board.name, part.name))
-        survives = mine.logic_max_v or mine.logic_v * IN_HAND
-        hurts = _hurts(read.output_high_v if shared else theirs.logic_v, survives) or ""
-    if line.flows != "to the part":
-        found.append(_margin(given, read, part.name, board.name))
-        hurts = hurts or _hurts(min(given.output_high_v, mine.logic_v), _pin_max(wired)) or ""
-    least, said = min(found)
+        return Level(wired, hurts=_hurts(mine.logic_v * left, _pin_max(wired)) or "")
+    part_side = _part_side(part, mine, line, theirs.logic_v, left)
+    board_side = _board_side(wired, theirs.logic_v)
+    if through is not None and is_passed(line, through, mine.logic_v, theirs.logic_v):
+        between = _between(through)
+        if between is None:
+            return Level(wired, missing=f"{wired.wish.name}: the voltages of its level shifter")
+        ends = [part_side, between, board_side]
+        return _judged(wired, list(pairwise(ends if line.flows == "from the part" else ends[::-1])))
+    pairs = [(board_side, part_side)] if line.flows != "from the part" else []
+    pairs += [(part_side, board_side)] if line.flows != "to the part" else []
+    return _judged(wired, pairs)
+
+
+class _Side(Struct, frozen=True):
+    """One end of a wire: its thresholds, the most it gives, and the most it survives."""
+
+    name: str
+    levels: Levels
+    gives_v: float
+    survives_v: float | None
+
+
+def _judged(wired: Wired, pairs: Sequence[tuple[_Side, _Side]]) -> Level:
+    """Who gives and who reads, one after the other: the least that is to spare, and the first that is hurt."""
+    least, said = min(_margin(giver, reader) for giver, reader in pairs)
+    hurts = next((h for giver, reader in pairs if (h := _hurts(giver.gives_v, reader.survives_v))), "")
     return Level(wired, least, hurts, said)
 
 
-def _margin(giver: Levels, reader: Levels, gives: str, reads: str) -> tuple[float, str]:
+def _part_side(part: Item, mine: Link, line: Line, controller_v: float, left: float) -> _Side:
+    """A part behind its divider; what only pulls down gives no more than it is pulled up to."""
+    part_v, port = mine.logic_v or 0.0, part.part.port
+    wanted = "I2C" if line.does == "I2C" else ""
+    side = _levels(port, wanted, part_v, controller_v)
+    pulls_only = (wanted or (port.family if port is not None else "")) in PULLED
+    most = side.output_high_v if pulls_only else max(part_v, side.output_high_v)
+    given = Levels(side.output_high_v * left, side.output_low_v * left, side.input_high_v, side.input_low_v)
+    return _Side(part.name, given, most * left, mine.logic_max_v or part_v * IN_HAND)
+
+
+def _board_side(wired: Wired, controller_v: float) -> _Side:
+    board = wired.tooth.item
+    side = _levels(board.part.board, "I2C" if wired.wish.line.does == "I2C" else "", controller_v, controller_v)
+    most = side.output_high_v if wired.wish.line.does == "I2C" else controller_v
+    return _Side(board.name, side, most, _pin_max(wired))
+
+
+def _between(shifter: Shifter) -> _Side | None:
+    """A shifter that passes one way: up, it reads by TTL thresholds; down, its inputs bear the high side. Common
+    practice; None where a voltage of it is not known.
+    """
+    if shifter.low_v is None or shifter.high_v is None:
+        return None
+    down = shifter.passes == "to the low side"
+    at = shifter.low_v if down else shifter.high_v
+    family = "TTL" if not down and TTL_LOW_V <= at <= TTL_HIGH_V else "CMOS"
+    reads, gives = logic_levels(family, at), logic_levels("CMOS", at)
+    known = Levels(gives.output_high_v, gives.output_low_v, reads.input_high_v, reads.input_low_v)
+    return _Side("the shifter", known, at, shifter.high_v * IN_HAND)
+
+
+def _margin(giver: _Side, reader: _Side) -> tuple[float, str]:
     """What is to spare one way, and that in words."""
-    m = noise_margins(giver.output_high_v, giver.output_low_v, reader.input_high_v, reader.input_low_v)
+    given, read = giver.levels, reader.levels
+    m = noise_margins(given.output_high_v, given.output_low_v, read.input_high_v, read.input_low_v)
     if m.high_v <= m.low_v:
-        return m.high_v, (f"{gives} gives at least {giver.output_high_v:.2f} V as high, {reads} reads it from"
-                          f" {reader.input_high_v:.2f} V")  # fmt: skip
-    return m.low_v, (f"{gives} gives up to {giver.output_low_v:.2f} V as low, {reads} reads it up to"
-                     f" {reader.input_low_v:.2f} V")  # fmt: skip
+        return m.high_v, (f"{giver.name} gives at least {given.output_high_v:.2f} V as high, {reader.name} reads it"
+                          f" from {read.input_high_v:.2f} V")  # fmt: skip
+    return m.low_v, (f"{giver.name} gives up to {given.output_low_v:.2f} V as low, {reader.name} reads it up to"
+                     f" {read.input_low_v:.2f} V")  # fmt: skip
 
 
 def _levels(side: Board | Port | None, wanted: str, supply_v: float, pulled_to_v: float) -> Levels:
@@ -104,7 +170,7 @@ def _levels(side: Board | Port | None, wanted: str, supply_v: float, pulled_to_v
     family = wanted or (side.family if side is not None else "") or "CMOS"
     rail = pulled_to_v if family in {"open drain", "contact"} else supply_v
     known = logic_levels(family, rail)
-    if family in {"open drain", "contact", "I2C"}:
+    if family in PULLED:
         known = Levels(pulled_to_v, known.output_low_v, known.input_high_v, known.input_low_v)
     if side is None:
         return known

@@ -4,16 +4,18 @@ from collections.abc import Iterator, Sequence
 from functools import partial
 
 from wired_union.catalogue.parts import of_kind
+from wired_union.kernel.dividers import LOWER_OHM, part_divided, upper_for
 from wired_union.kernel.logic import level_through
 from wired_union.kernel.results import Remedy, possible, tried
 from wired_union.kernel.subject import Assessment
-from wired_union.physics.bus import STEPS, from_a_bag
+from wired_union.physics.bus import from_a_bag
 from wired_union.project.change import Change
 from wired_union.project.errors import ProjectError
 from wired_union.project.listed_edits import set_listed
 from wired_union.project.model import Item, Part, Project
 from wired_union.project.part_edits import add_item, feed_from, shift_levels
-from wired_union.subjects.power.gives import insert_shifter
+from wired_union.project.ports import can_be_divided
+from wired_union.subjects.power.gives import has_channels, insert_shifter
 from wired_union.subjects.wiring.edits import (
     from_catalogue,
     lay_thread,
@@ -133,7 +135,8 @@ def level_remedies(assessment: Assessment, level: Level) -> tuple[Remedy, ...]:
     item = next((i for i in project.concept.items if i.id == wired.wish.key.item), None)
     if item is None:
         return possible(*_divided(assessment, level), *_sturdier(assessment, level))
-    return possible(*_sturdier(assessment, level), *_shifters(project, item, wired.tooth.item))[:FEW]
+    shifters = [*_shifters(project, item, wired.tooth.item)][: FEW - 1]
+    return possible(*_sturdier(assessment, level), *_divided(assessment, level), *shifters)[: FEW + 1]
 
 
 def _shifters(project: Project, item: Item, board: Item) -> Iterator[tuple[str, Change | None]]:
@@ -144,30 +147,26 @@ def _shifters(project: Project, item: Item, board: Item) -> Iterator[tuple[str, 
         made = other.part.shifter
         if made is not None and made.low_v is not None and level_through(made, mine, theirs) is None:
             yield f"through {other.name}", tried(shift_levels, project, item.id, other.id)
-    wanted = (mine.pins or 1) * item.count
     for part in of_kind("level shifter"):
         made = part.shifter
-        if made is not None and made.channels >= wanted and level_through(made, mine, theirs) is None:
+        if made is not None and has_channels(part, item, [board]) and level_through(made, mine, theirs) is None:
             yield f"add {part.name} between", tried(insert_shifter, project, item, part)
 
 
-LOWER_OHM, HIGHEST_SHARE = 10e3, 0.9
-"""Lower resistor of a divider, common practice; and the share of what a pin survives that is left to it."""
-
-
 def _divided(assessment: Assessment, level: Level) -> Iterator[tuple[str, Change | None]]:
-    """A divider of two resistors of a bag before the pin."""
+    """A divider of two resistors of a bag before the pin, or before all pins that a part gives a level to."""
     project, wired = assessment.project, level.wired
-    own = next((x for x in project.concept.own_lines if x.id == wired.wish.key.own), None)
     link = wired.tooth.item.part.link
-    rail = link.logic_v if link is not None else None
-    most = min(v for v in (wired.tooth.pin.max_v, rail) if v is not None) if rail or wired.tooth.pin.max_v else None
-    if own is None or own.high_v is None or most is None or not level.hurts:
+    bears = (wired.tooth.pin.max_v, link.logic_v if link is not None else None)
+    most = min((v for v in bears if v is not None), default=None)
+    if most is None or not level.hurts:
         return
-    wanted = LOWER_OHM * (own.high_v / (HIGHEST_SHARE * most) - 1)
-    sizes = [s * 10.0**d for d in range(2, 7) for s in STEPS]
-    upper = next((s for s in sizes if s >= wanted), None)
-    if upper is not None:
+    item = next((i for i in project.concept.items if i.id == wired.wish.key.item), None)
+    if item is not None and can_be_divided(wired.wish.line) and (way := part_divided(project, item, most)) is not None:
+        yield way
+    own = next((x for x in project.concept.own_lines if x.id == wired.wish.key.own), None)
+    upper = upper_for(own.high_v, most) if own is not None and own.high_v is not None else None
+    if own is not None and upper is not None:
         words = f"a divider of {show(upper, 'Ω')} and {show(LOWER_OHM, 'Ω')} before the pin"
         yield words, tried(set_own, project, value_id=own.id, upper_ohm=upper, lower_ohm=LOWER_OHM)
 

@@ -5,9 +5,10 @@ from collections.abc import Iterable, Iterator, Sequence
 
 from wired_union.project.errors import ProjectError
 from wired_union.project.model import Concept
+from wired_union.project.ports import BUS_LINES
 from wired_union.project.wiring_model import SHARED, Ability, Line
 from wired_union.subjects.wiring.pins import PinsResult, assess_pins
-from wired_union.subjects.wiring.wishes import BUS_LINES, Key, Wish
+from wired_union.subjects.wiring.wishes import Key, Wish
 
 MOST = 40
 ASKS: dict[str, tuple[tuple[str, Ability, str, float | None], ...]] = {

@@ -13,8 +13,9 @@ from wired_union.errors import PlainError
 from wired_union.project.cables import count_of
 from wired_union.project.errors import ProjectError
 from wired_union.project.model import Concept, Item
+from wired_union.project.ports import can_be_divided, own_lines_of
 from wired_union.project.value import Value
-from wired_union.project.wiring_model import Cable, Interface, Join, Port
+from wired_union.project.wiring_model import Cable, Interface, Join, Line, Port
 from wired_union.subjects.wiring import edits
 from wired_union.subjects.wiring.agreed import HANDED, agree
 from wired_union.subjects.wiring.assess import LEVELS, WIRES
@@ -29,7 +30,7 @@ from wired_union.ui.fields import Choice, EntryField, Form, button, label, numbe
 from wired_union.ui.value_form import ValueForm
 from wired_union.ui.view import View
 from wired_union.ui.worker import Worker
-from wired_union.units import show
+from wired_union.units import parse, show
 
 EDITS = {
     "cables": (edits.set_cable, edits.remove_cable), "joins": (edits.set_join, edits.remove_join),
@@ -280,19 +281,32 @@ class WiringPanel:
         self.column.addWidget(label("Signals it needs", "heading"))
         from wired_union.project.wiring_model import ABILITIES
 
-        for n, line in enumerate(edits.own_lines_of(item)):
+        for n, line in enumerate(own_lines_of(item)):
             choice = Choice([("", "not wanted"), *((a, a) for a in ABILITIES)], f"{item.name}: {line.name}")
             choice.show_value(line.does)
             choice.picked.connect(partial(self._set_line, item.id, n))
             role = f" ({line.role})" if line.role else ""
             form.add(f"{line.name}{role}", choice, f"It {_flow_words(line.flows)}")
             self.fields[f"line {n}"] = choice
+            if can_be_divided(line) or line.upper_ohm is not None or line.lower_ohm is not None:
+                form.add(
+                    "behind a divider", self._divider(item, n, line), "Upper over lower: 8.2k / 10k; empty for none"
+                )
         field = EntryField(str.strip, f"{item.name}: one signal more")
         field.show_text("", "a name")
         field.committed.connect(lambda v: v and store.attempt_or(field.complain, edits.add_line, item.id, v))
         form.add("one more", field)
         self.fields["new line"] = field
         self.column.addWidget(form)
+
+    def _divider(self, item: Item, number: int, line: Line) -> EntryField:
+        field = EntryField(_read_divider, f"{item.name}: divider of {line.name}")
+        both = (line.upper_ohm, line.lower_ohm)
+        field.show_text("" if both == (None, None) else " / ".join(show(r, "Ω") if r else "?" for r in both), "none")
+        field.committed.connect(lambda r: self.store.attempt_or(
+            field.complain, edits.set_line, item.id, number, upper_ohm=r[0], lower_ohm=r[1]))  # fmt: skip
+        self.fields[f"divider {number}"] = field
+        return field
 
     def _set_line(self, item_id: str, number: int, does: str) -> None:
         if does:
@@ -426,6 +440,17 @@ def join_words(concept: Concept, join: Join) -> str:
         own = [i.name for i in concept.items if i.board == end]
         said += f" {names[end]} owns {', '.join(own)}." if own else ""
     return said
+
+
+def _read_divider(text: str) -> tuple[float | None, float | None]:
+    """Upper and lower resistor of "8.2k / 10k"; nothing for none. Raises ValueError for anything else."""
+    if not text.strip():
+        return None, None
+    pieces = text.split("/")
+    if len(pieces) != 2:
+        raise ValueError(f"“{text.strip()}” is no divider. Two resistors, upper over lower: 8.2k / 10k.")
+    upper, lower = (parse(piece, "Ω") for piece in pieces)
+    return upper, lower
 
 
 def _read_address(text: str) -> int | None:

@@ -5,7 +5,8 @@ from collections.abc import Iterator
 from msgspec import Struct
 
 from wired_union.project.model import Concept, Item, Part
-from wired_union.project.wiring_model import SHARED, SOCKETS, Ability, Flow, Join, Line, OwnLine, Thread
+from wired_union.project.ports import BUS_LINES, lines_of
+from wired_union.project.wiring_model import SHARED, SOCKETS, Ability, Join, Line, OwnLine, Thread
 
 BRAINS = ("microcontroller", "computer")
 """Classes of part that others' signals go to."""
@@ -70,55 +71,6 @@ def is_expander(item: Item) -> bool:
 
 def _is_on_a_bus(part: Part) -> bool:
     return part.link is not None and part.link.bus in {*SHARED, "UART"}
-
-
-def lines_of(part: Part) -> tuple[Line, ...] | None:
-    """The signals a part needs, by its own list or by its bus and the number of its pins; None where nothing says.
-
-    Common practice: half of the lines of a driver are PWM, the other half directions; all lines beyond those of a
-    bus are plain.
-    """
-    if part.port is not None and part.port.lines:
-        return part.port.lines
-    if part.link is None:
-        return ()
-    if part.link.bus is None or part.link.pins is None:
-        return None
-    return tuple(_by_bus(part.link.bus, part.link.pins, part.kind))
-
-
-BUS_LINES: dict[str, tuple[tuple[str, Ability, str, Flow], ...]] = {
-    "I2C": (("clock", "I2C", "clock", "both"), ("data", "I2C", "data", "both")),
-    "SPI": (("clock", "SPI", "clock", "to the part"), ("out", "SPI", "out", "to the part"),
-            ("in", "SPI", "in", "from the part"), ("select", "plain", "", "to the part")),
-    "UART": (("from it", "UART", "in", "from the part"), ("to it", "UART", "out", "to the part")),
-    "CAN": (("out", "CAN", "out", "to the part"), ("in", "CAN", "in", "from the part")),
-}  # fmt: skip
-SOCKET_OF: dict[str, Ability] = {"USB": "USB", "CSI": "camera port"}
-
-
-def _by_bus(bus: str, pins: int, kind: str) -> Iterator[Line]:
-    if bus in SOCKET_OF:
-        yield Line(name="socket", does=SOCKET_OF[bus])
-        return
-    if bus in BUS_LINES:
-        known = BUS_LINES[bus]
-        for name, does, role, flows in known[: max(pins, 1)]:
-            yield Line(name=name, does=does, role=role, flows=flows)
-        yield from (Line(name=f"line {n + 1}") for n in range(len(known), pins))
-        return
-    drives = bus == "PWM" and kind != "servo"
-    for n in range(pins):
-        number = f" {n // 2 + 1}" if pins > 2 else ""
-        if bus == "PWM":
-            pulse = not drives or n % 2 == 0
-            hertz = 50.0 if kind == "servo" else None
-            yield Line(name=f"{'PWM' if pulse else 'direction'}{number}", does="PWM" if pulse else "plain",
-                       flows="to the part", frequency_hz=hertz)  # fmt: skip
-        elif bus == "analogue":
-            yield Line(name=f"level {n + 1}" if pins > 1 else "level", does="analogue", flows="from the part")
-        else:
-            yield Line(name=f"line {n + 1}" if pins > 1 else "line")
 
 
 def wishes_of(concept: Concept) -> Wishes:

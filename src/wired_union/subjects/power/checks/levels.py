@@ -4,15 +4,17 @@ from collections.abc import Iterable, Iterator
 from functools import partial
 
 from wired_union.catalogue.parts import of_kind
+from wired_union.kernel.dividers import part_divided
 from wired_union.kernel.logic import Clash, level_clash, level_through
 from wired_union.kernel.results import Finding, Remedy, Verdict, possible, tried
 from wired_union.project.change import Change
-from wired_union.project.model import Item, Link, Part, Project
+from wired_union.project.model import Item, Link, Part, Project, Shifter
 from wired_union.project.part_edits import add_item, shift_levels
+from wired_union.project.ports import is_divided, is_passed, own_lines_of
 from wired_union.subjects.power.scene import PowerScene
 
 BRAINS = ("microcontroller", "computer")
-SUGGESTED = 2
+SUGGESTED = 3
 
 
 def check_levels(scene: PowerScene) -> Iterator[Finding]:
@@ -50,8 +52,8 @@ def _through(scene: PowerScene, item: Item, shifter: Item, brains: tuple[Item, .
     """Whether a level shifter really brings a part and a controller together."""
     mine, made = item.part.link, shifter.part.shifter
     links = [b.part.link for b in brains if b.part.link is not None]
-    if mine is None or made is None or not links:
-        return
+    if mine is None or made is None or not links or made.passes != "either way":
+        return  # through one that passes one way signals are looked at one by one, by Wiring
     if made.low_v is None or made.high_v is None:
         if not scene.hard_only:
             yield Finding("level", Verdict.UNKNOWN, f"{item.name}: logic level",
@@ -75,7 +77,7 @@ def _channels(scene: PowerScene, items: tuple[Item, ...]) -> Iterator[Finding]:
         behind = through.get(shifter.id, [])
         if shifter.part.shifter is None or not behind:
             continue
-        wanted = [i.part.link.pins * i.count if i.part.link and i.part.link.pins is not None else None for i in behind]
+        wanted = [channels_for(i, shifter.part.shifter, brains_of(items)) for i in behind]
         have, known = shifter.part.shifter.channels * shifter.count, sum(w or 0 for w in wanted)
         if known > have:
             yield Finding("shifter", Verdict.BREAKS, f"{shifter.name}, channels",
@@ -87,6 +89,19 @@ def _channels(scene: PowerScene, items: tuple[Item, ...]) -> Iterator[Finding]:
                           f"Not known yet: the pins of {lacks}.", "", (shifter.id,), of=shifter.id)  # fmt: skip
 
 
+def channels_for(item: Item, shifter: Shifter, brains: Iterable[Item]) -> int | None:
+    """How many channels of a shifter an item takes, None where nothing says; one that passes one way takes only what
+    flows that way.
+    """
+    mine = item.part.link
+    if mine is None or mine.pins is None:
+        return None
+    theirs = _controller_v(brains)
+    if shifter.passes == "either way" or mine.logic_v is None or theirs is None:
+        return mine.pins * item.count
+    return sum(is_passed(x, shifter, mine.logic_v, theirs) for x in own_lines_of(item)) * item.count
+
+
 def _shifters(scene: PowerScene, item: Item, brains: tuple[Item, ...]) -> tuple[Remedy, ...]:
     """Level shifters that are there already, then ones of the catalogue, that bring the two together."""
     mine, links = item.part.link, [b.part.link for b in brains if b.part.link is not None]
@@ -96,11 +111,29 @@ def _shifters(scene: PowerScene, item: Item, brains: tuple[Item, ...]) -> tuple[
         (f"through {i.name}", tried(shift_levels, scene.project, item.id, i.id))
         for i in scene.result.concept.items if i.id != item.shifted_by and _joins(i.part, mine, links)
     ]  # fmt: skip
-    wanted = (mine.pins or 1) * item.count
-    fitting = [p for p in of_kind("level shifter") if _joins(p, mine, links)]
-    fitting = [p for p in fitting if p.shifter is not None and p.shifter.channels >= wanted]
-    new = [(f"add {p.name} between", tried(insert_shifter, scene.project, item, p)) for p in fitting]
-    return (*possible(*there), *possible(*new))[:SUGGESTED]
+    fitting = [p for p in of_kind("level shifter") if _joins(p, mine, links) and has_channels(p, item, brains)]
+    kinds = {p.shifter.passes: p for p in reversed(fitting) if p.shifter is not None}  # the first of each way
+    new = [(f"add {p.name} between", tried(insert_shifter, scene.project, item, p)) for p in fitting
+           if p in kinds.values()]  # fmt: skip
+    return (*possible(*there), *_divided(scene, item, brains), *possible(*new))[:SUGGESTED]
+
+
+def has_channels(part: Part, item: Item, brains: Iterable[Item]) -> bool:
+    """Whether a level shifter passes any signal of an item, and has a channel for each that it passes."""
+    made = part.shifter
+    wanted = channels_for(item, made, brains) if made is not None else None
+    return made is not None and made.channels >= (item.count if wanted is None else wanted) and wanted != 0
+
+
+def _divided(scene: PowerScene, item: Item, brains: Iterable[Item]) -> tuple[Remedy, ...]:
+    """Dividers before the pins of a controller that signals at less."""
+    theirs = _controller_v(brains)
+    way = part_divided(scene.project, item, theirs) if theirs is not None else None
+    return possible(way) if way is not None else ()
+
+
+def _controller_v(brains: Iterable[Item]) -> float | None:
+    return next((b.part.link.logic_v for b in brains if b.part.link is not None and b.part.link.logic_v), None)
 
 
 def _joins(part: Part, mine: Link, links: Iterable[Link]) -> bool:
@@ -131,8 +164,8 @@ def brains_of(items: Iterable[Item]) -> tuple[Item, ...]:
 
 def no_brain_matches(part: Part, brains: tuple[Item, ...]) -> str | None:
     """What keeps a part from talking to each controller; None where one matches or may, or there is none."""
-    if not _is_asked(part) or not brains:
-        return None
+    if not _is_asked(part) or not brains or is_divided(part):
+        return None  # wires with dividers are looked at one by one, by Wiring
     clashes = [_clash(part, b) for b in brains]
     first = clashes[0]
     return f"{first.mine}; {brains[0].name} {first.theirs}" if first is not None and all(clashes) else None
