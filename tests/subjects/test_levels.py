@@ -124,6 +124,9 @@ def test_dividers_before_the_pins_that_a_part_gives_a_level_to():
     }
     weak = change_line(mended, "echo", upper_ohm=18e3)
     assert wires(weak)["echo"] == ("breaks", pytest.approx(4.4 * 10 / 28 - 2.0))
+    (found,) = [f for f in assess(weak).findings if f.check == "wire-level"]
+    without = next(r for r in found.remedies if r.label == "without its dividers").change.after
+    assert [f.check for f in levels(without)] == ["level"]
     strong = change_line(mended, "echo", upper_ohm=1e3)
     (found,) = [f for f in assess(strong).findings if f.check == "wire-level"]
     assert found.what == "4.55 V come in; 3.6 V are survived."

@@ -79,8 +79,8 @@ def can_be_divided(line: Line) -> bool:
     return line.flows == "from the part"
 
 
-def divide(project: Project, item: Item, upper_ohm: float, lower_ohm: float) -> Change:
-    """A divider of two resistors on every signal of a part that flows to its controller.
+def divide(project: Project, item: Item, upper_ohm: float | None, lower_ohm: float | None) -> Change:
+    """A divider of two resistors on every signal of a part that flows to its controller; None and None for none.
 
     Raises ProjectError where a figure cannot be so.
     """
@@ -88,7 +88,8 @@ def divide(project: Project, item: Item, upper_ohm: float, lower_ohm: float) -> 
         lines = tuple(
             checked(x, upper_ohm=upper_ohm, lower_ohm=lower_ohm) if can_be_divided(x) else x for x in own_lines_of(item)
         )
-    return with_lines(project, item, lines, "a divider before each pin that it gives a level to")
+    said = "no divider" if upper_ohm is None else "a divider"
+    return with_lines(project, item, lines, f"{said} before each pin that it gives a level to")
 
 
 def is_passed(line: Line, shifter: Shifter, part_v: float, controller_v: float) -> bool:

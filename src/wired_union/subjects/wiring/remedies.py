@@ -14,7 +14,7 @@ from wired_union.project.errors import ProjectError
 from wired_union.project.listed_edits import set_listed
 from wired_union.project.model import Item, Part, Project
 from wired_union.project.part_edits import add_item, feed_from, shift_levels
-from wired_union.project.ports import can_be_divided
+from wired_union.project.ports import can_be_divided, divide
 from wired_union.subjects.power.gives import has_channels, insert_shifter
 from wired_union.subjects.wiring.edits import (
     from_catalogue,
@@ -159,9 +159,11 @@ def _divided(assessment: Assessment, level: Level) -> Iterator[tuple[str, Change
     link = wired.tooth.item.part.link
     bears = (wired.tooth.pin.max_v, link.logic_v if link is not None else None)
     most = min((v for v in bears if v is not None), default=None)
+    item = next((i for i in project.concept.items if i.id == wired.wish.key.item), None)
+    if item is not None and not level.hurts and wired.wish.line.upper_ohm is not None:
+        yield "without its dividers", tried(divide, project, item, None, None)
     if most is None or not level.hurts:
         return
-    item = next((i for i in project.concept.items if i.id == wired.wish.key.item), None)
     if item is not None and can_be_divided(wired.wish.line) and (way := part_divided(project, item, most)) is not None:
         yield way
     own = next((x for x in project.concept.own_lines if x.id == wired.wish.key.own), None)
