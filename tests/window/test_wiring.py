@@ -14,6 +14,7 @@ from PyQt6.QtWidgets import QFileDialog, QMenu, QMessageBox
 from window.hands import answer, named, press, typed
 from wired_union.catalogue.parts import part
 from wired_union.project import edits as project_edits
+from wired_union.project.ports import own_lines_of
 from wired_union.project.wiring_model import Interface
 from wired_union.subjects.wiring import edits
 from wired_union.subjects.wiring.agreed import HANDED
@@ -238,6 +239,27 @@ def test_a_divider_is_put_before_a_pin_and_taken_away(window, wiring):
     assert level().verdict == "holds"
     typed(wiring, field, "")
     assert level().margin_v == pytest.approx(0.8)
+    for _ in range(3):
+        window.store.undo()
+    assert window.store.project == before
+
+
+def test_copies_of_a_part_may_share_a_pin_when_the_team_says_so(window, wiring):
+    """Two cameras have a select each; said to be chained they still have, since there is room."""
+    before = window.store.project
+    window.store.apply(project_edits.set_count(before, "camera", 2))
+    window.store.pick(WiringPick("items", "camera"))
+    QTest.qWait(10)
+    names = [x.name for x in own_lines_of(next(i for i in window.store.project.concept.items if i.id == "camera"))]
+    number = names.index("select")
+    used = window.store.assessment.of(PINS).used
+    chosen(wiring, f"common {number}", "common")
+    assert window.store.assessment.of(PINS).used == used
+    pins = window.store.assessment.of(PINS)
+    first, second = (pins.at[Key(item="camera", copy=n, line="select")].tooth for n in (1, 2))
+    assert first.pin.name != second.pin.name
+    window.store.attempt(edits.lay_thread, Key(item="camera", copy=2, line="select"), first.item.id, first.pin.name)
+    assert window.store.assessment.of(PINS).used == used - 1
     for _ in range(3):
         window.store.undo()
     assert window.store.project == before

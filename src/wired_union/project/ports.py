@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from wired_union.project.change import Change, figures_of, replaced, with_concept
 from wired_union.project.model import Item, Part, Project, Shifter
 from wired_union.project.value import checked
-from wired_union.project.wiring_model import Ability, Flow, Line, Port
+from wired_union.project.wiring_model import SHARED, Ability, Flow, Line, Port
 
 
 def lines_of(part: Part) -> tuple[Line, ...] | None:
@@ -77,6 +77,11 @@ def is_divided(part: Part) -> bool:
 def can_be_divided(line: Line) -> bool:
     """Whether a divider may sit on it: only what flows one way, to the controller."""
     return line.flows == "from the part"
+
+
+def can_be_common(line: Line) -> bool:
+    """Whether copies of a part may have it on one pin: only what they are told, and no line of a bus."""
+    return line.flows == "to the part" and not (line.does in SHARED and line.role) and line.does != "UART"
 
 
 def divide(project: Project, item: Item, upper_ohm: float | None, lower_ohm: float | None) -> Change:

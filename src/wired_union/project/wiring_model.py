@@ -75,6 +75,8 @@ class Line(Value, frozen=True, kw_only=True):
     """upper resistor of a divider before the controller's pin"""
     lower_ohm: Positive | None = None
     """lower resistor of that"""
+    common: bool = False
+    """whether copies of the part may share its pin: a reset, the select of parts in a chain"""
 
 
 class Port(Value, frozen=True, kw_only=True):

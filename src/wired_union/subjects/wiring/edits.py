@@ -24,7 +24,8 @@ from wired_union.project.wiring_model import (
     Reach,
     Thread,
 )
-from wired_union.subjects.wiring.pins import PinsResult, Tooth, assess_pins, teeth_of
+from wired_union.subjects.wiring.pins import PinsResult, assess_pins
+from wired_union.subjects.wiring.teeth import Tooth, teeth_of
 from wired_union.subjects.wiring.wishes import Key, Wish, is_controller, key_of, wishes_of
 from wired_union.units import plain_words, show_named
 
@@ -57,7 +58,7 @@ def lay_thread(project: Project, key: Key, board: str, pin: str) -> Change:
     if not any(_can(tooth, wish, d) for d in tooth.pin.does):
         needs = " ".join(filter(None, (wish.line.does, wish.line.role)))
         raise ProjectError(f"{wish.name} needs {needs}; pin {pin} of {tooth.item.name} cannot do that.")
-    mates = _mates(project, wish)
+    mates = [*_mates(project, wish), *_there_already(project, wish, board, pin)]
     others = [t for t in project.concept.threads if (t.board, t.pin) == (board, pin) and key_of(t) not in mates]
     held = next((t for t in others if t.kept), None)
     if held is not None:
@@ -145,6 +146,12 @@ def _mates(project: Project, wish: Wish) -> list[Key]:
     devices = slot.devices if slot is not None and found.wired else (wish.device,)
     return [w.key for w in found.wishes if w.device in devices and (w.line.does, w.line.role) == (
         wish.line.does, wish.line.role)]  # fmt: skip
+
+
+def _there_already(project: Project, wish: Wish, board: str, pin: str) -> list[Key]:
+    """Copies on a pin whose signal may be on it together with this one."""
+    common = {w.key for w in wishes_of(project.concept).all if w.common == wish.common is not None} - {wish.key}
+    return [k for t in project.concept.threads if (t.board, t.pin) == (board, pin) and (k := key_of(t)) in common]
 
 
 def _name(project: Project, key: Key) -> str:

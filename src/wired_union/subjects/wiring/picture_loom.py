@@ -9,8 +9,9 @@ from wired_union.picture.shapes import Box, Kit, Picture, Poly, Region, Ring, Sh
 from wired_union.project.model import Concept, Item
 from wired_union.subjects.wiring.laid import LaidCable
 from wired_union.subjects.wiring.pick import WiringPick
-from wired_union.subjects.wiring.pins import PinsResult, Tooth, Wired
+from wired_union.subjects.wiring.pins import PinsResult, Wired
 from wired_union.subjects.wiring.shared import cable_between
+from wired_union.subjects.wiring.teeth import Tooth
 from wired_union.subjects.wiring.wishes import Key
 from wired_union.units import show
 

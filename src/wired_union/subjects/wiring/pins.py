@@ -1,15 +1,16 @@
 """Pins: which signal is on which, what is left, and why they cannot all be had."""
 
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 from functools import cached_property
-from itertools import islice, product
 
 from msgspec import Struct
 
 from wired_union.kernel.subject import Given, Node
 from wired_union.project.model import Concept, Item, Project
-from wired_union.project.wiring_model import SOCKETS, Ability, Pin, Thread
+from wired_union.project.wiring_model import Ability, Thread
 from wired_union.subjects.wiring.pin_solver import Clash, Need, Option, Solved, Undecided, solve
+from wired_union.subjects.wiring.shares import ways_to_share
+from wired_union.subjects.wiring.teeth import Slot, Tooth, pins_of, teeth_of
 from wired_union.subjects.wiring.wishes import (
     Key,
     Wish,
@@ -25,37 +26,10 @@ MOST_EXPLAINED = 200
 """Signals up to which a clash is made as small as can be."""
 MOST_PAIRS = 100_000
 """Signals times pins that are looked at: a machine of a table's size has a few thousand."""
-MOST_SHARES = 64
-"""Ways to share buses out over several controllers that are tried."""
 
 
-class Tooth(Struct, frozen=True):
-    """One pin of one controller."""
-
-    item: Item
-    pin: Pin
-    number: int
-    family: int
-
-    @property
-    def is_socket(self) -> bool:
-        """Whether it is a socket that a plug goes into, and no pin."""
-        return bool(self.pin.does) and all(d[0] in SOCKETS for d in self.pin.does)
-
-    @property
-    def starts(self) -> bool:
-        """Whether its level while the controller starts matters."""
-        return self.pin.at_start != "free"
-
-
-class Slot(Struct, frozen=True):
-    """Devices that share a bus: what kind, at which family, the wishes for each role."""
-
-    ability: Ability
-    family: int
-    devices: tuple[tuple[str, str, int], ...]
-    apart: bool = False
-    """whether it is only because an address is taken on another"""
+Common = frozenset[tuple[str, str]]
+"""Parts with a line that all their copies have on one pin."""
 
 
 class Wired(Struct, frozen=True):
@@ -130,28 +104,6 @@ class PinsResult(Struct, frozen=True, dict=True):
         return [w for w in self.wired if w.tooth.item.id == board]
 
 
-def pins_of(concept: Concept) -> int:
-    """How many pins all controllers and expanders have."""
-    return sum(len(i.part.board.pins) for i in concept.items if i.part.board is not None)
-
-
-def teeth_of(concept: Concept) -> tuple[Tooth, ...]:
-    """All pins; those of an expander belong to the family of the controller that it is on."""
-    controllers = [i for i in concept.items if is_controller(i) and i.part.board is not None]
-    family = {i.id: n for n, i in enumerate(controllers)}
-    found: list[Tooth] = []
-    for item in concept.items:
-        if item.part.board is None or not (item.id in family or is_expander(item)):
-            continue
-        of = family.get(item.id, family.get(item.board, 0))
-        copies = item.count if is_expander(item) else 1
-        for copy in range(min(copies, 16)):
-            for pin in item.part.board.pins:
-                named = pin if copy == 0 else pin.but(name=f"{pin.name}-{copy + 1}")
-                found.append(Tooth(item, named, len(found), of))
-    return tuple(found)
-
-
 def assess_pins(
     concept: Concept, more: Sequence[Wish] = (), begin: Sequence[Thread] = (), *, deep: bool = False,
     explain: bool = True,
@@ -174,32 +126,69 @@ def assess_pins(
         return PinsResult(teeth, every, (), (), needed=needed, undecided=bool(every), missing=(*wishes.missing, *lacks))
     if not teeth:
         return PinsResult(teeth, every, (), (), needed=needed, undecided=bool(every), missing=wishes.missing)
-    return _solved(concept, bare, begin or concept.threads, deep=deep, explain=explain)
+    return _solved(bare, begin or concept.threads, deep=deep, explain=explain)
 
 
-def _solved(concept: Concept, bare: PinsResult, threads: Sequence[Thread], *, deep: bool, explain: bool) -> PinsResult:
-    """The first way to share buses out that has an assignment, without pins that matter at the start if it can."""
+def _solved(bare: PinsResult, threads: Sequence[Thread], *, deep: bool, explain: bool) -> PinsResult:
+    """Each signal on its own pin where that can be; else as few as it takes are shared by copies of a part."""
     stored = {key_of(t): t for t in threads if (t.board, t.pin) in bare.places}
     explain = explain and len(bare.wishes) <= MOST_EXPLAINED
-    first: PinsResult | None = None
-    undecided = False
-    for shares in _shares(concept, bare, stored):
+    may = dict.fromkeys(w.common for w in bare.wishes if w.common is not None and w.key.copy > 1)
+    own = _with_common(bare, stored, frozenset(), deep=deep, explain=explain and not may)
+    if own.wired or not may:
+        return own
+    shared = frozenset(c for c in may if c is not None)
+    found = _with_common(bare, stored, shared, deep=deep, explain=explain)
+    for one in may if found.wired else ():
+        fewer = _with_common(bare, stored, shared - {one}, deep=deep, explain=False)
+        if fewer.wired:
+            found, shared = fewer, shared - {one}
+    return found
+
+
+def _with_common(
+    bare: PinsResult, stored: Mapping[Key, Thread], common: Common, *, deep: bool, explain: bool
+) -> PinsResult:  # fmt: skip
+    """The first way to share buses out that has an assignment, without pins that matter at the start if it can."""
+    ways, whole = ways_to_share(bare.teeth, bare.wishes, stored)
+    clashes: list[Clash] = []
+    for shares in ways:
         for careful in (True, False):
-            needs, seeds = _needs(bare, shares, stored, careful=careful)
-            found = solve(needs, seeds, explain=explain and not careful and first is None)
+            needs, seeds = _needs(bare, shares, stored, common, careful=careful)
+            found = solve(needs, seeds, explain=explain and not careful and len(ways) == 1)
             if deep and not careful and isinstance(found, Undecided):
                 found = _deeper(needs, found)
             if isinstance(found, Solved):
-                wired = _wired(bare, shares, stored, needs, found)
+                wired = _wired(bare, shares, stored, common, needs, found)
                 return PinsResult(bare.teeth, bare.wishes, wired, shares, needed=bare.needed, missing=bare.missing)
             if not careful and isinstance(found, Clash):
-                clash = tuple(bare.wishes[n] for n in found.wishes)
-                first = first or PinsResult(bare.teeth, bare.wishes, (), shares, clash, found.smallest,
-                                            needed=bare.needed, missing=bare.missing)  # fmt: skip
-            undecided = undecided or (not careful and not isinstance(found, Clash))
-    if first is None or undecided or _many(concept, bare, stored):
+                clashes.append(found)
+    if len(clashes) < len(ways) or not whole:
         return PinsResult(bare.teeth, bare.wishes, (), (), undecided=True, needed=bare.needed, missing=bare.missing)
-    return first
+    core = [bare.wishes[n] for n in sorted({n for c in clashes for n in c.wishes})]
+    if explain and len(ways) > 1:
+        core = _reduced(bare, core, stored, common)
+    return PinsResult(bare.teeth, bare.wishes, (), ways[0], tuple(core), len(ways) == 1 and clashes[0].smallest,
+                      needed=bare.needed, missing=bare.missing)  # fmt: skip
+
+
+def _reduced(bare: PinsResult, core: list[Wish], stored: Mapping[Key, Thread], common: Common) -> list[Wish]:
+    """Signals that clash however buses are shared out, from which none can be taken away."""
+
+    def clash(wishes: list[Wish]) -> bool:
+        some = PinsResult(bare.teeth, tuple(wishes), (), ())
+        return all(
+            isinstance(solve(_needs(some, shares, stored, common, careful=False)[0], explain=False), Clash)
+            for shares in ways_to_share(some.teeth, some.wishes, stored)[0]
+        )
+
+    if not clash(core):  # what one way to share has too many of the next may have room for
+        core = list(bare.wishes)
+    for wish in list(core):
+        fewer = [w for w in core if w is not wish]
+        if clash(fewer):
+            core = fewer
+    return core
 
 
 def _deeper(needs: Sequence[Need], found: Undecided) -> Solved | Clash | Undecided:
@@ -214,100 +203,58 @@ def _deeper(needs: Sequence[Need], found: Undecided) -> Solved | Clash | Undecid
     return Clash(tuple(sorted({n.wish for n in needs})), False, found.nodes)
 
 
-# buses that are shared
-
-
-def _loose(bare: PinsResult, stored: Mapping[Key, Thread], families: Mapping[str, int]) -> list[tuple[str, str, int]]:
-    """Devices on a shared bus that may be at several families."""
-    if len(set(families.values())) < 2:
-        return []
-    held = {w.device for w in bare.wishes if w.board or (w.key in stored and stored[w.key].kept)}
-    return list(dict.fromkeys(w.device for w in bare.wishes if w.shares and w.device not in held))
-
-
-def _many(concept: Concept, bare: PinsResult, stored: Mapping[Key, Thread]) -> bool:
-    """Whether there are more ways to share buses out than are tried."""
-    families = {t.item.id: t.family for t in bare.teeth}
-    return len(set(families.values())) ** len(_loose(bare, stored, families)) > MOST_SHARES
-
-
-def _shares(concept: Concept, bare: PinsResult, stored: Mapping[Key, Thread]) -> Iterator[tuple[Slot, ...]]:
-    """Ways to share buses out over the controllers: all at the first, then others."""
-    families = {t.item.id: t.family for t in bare.teeth}
-    loose = _loose(bare, stored, families)
-    every = sorted(set(families.values()))
-    for choice in islice(product(every, repeat=len(loose)), MOST_SHARES):
-        yield tuple(_slots(bare, stored, families, dict(zip(loose, choice, strict=True))))
-
-
-def _slots(
-    bare: PinsResult, stored: Mapping[Key, Thread], families: Mapping[str, int],
-    chosen: Mapping[tuple[str, str, int], int],
-) -> Iterator[Slot]:  # fmt: skip
-    """As few buses as addresses allow: devices of one address cannot be on one, nor those kept on two instances."""
-    buses: dict[tuple[Ability, int], list[tuple[dict[tuple[str, str, int], int | None], set[object]]]] = {}
-    seen: set[tuple[Ability, tuple[str, str, int]]] = set()
-    for wish in sorted((w for w in bare.wishes if w.shares), key=lambda w: w.key not in stored):
-        ability = wish.line.does
-        if (ability, wish.device) in seen:
-            continue
-        seen.add((ability, wish.device))
-        thread = stored.get(wish.key)
-        kept = thread if thread is not None and thread.kept else None
-        held = wish.board or (kept.board if kept is not None else "")
-        family = families.get(held, chosen.get(wish.device, 0))
-        instance = _instance(bare, kept, wish) if kept is not None else None
-        address = wish.address if ability == "I2C" else None
-        for devices, instances in buses.setdefault((ability, family), []):
-            taken = address is not None and address in devices.values()
-            elsewhere = instance is not None and bool(instances) and instance not in instances
-            if not taken and not elsewhere:
-                break
-        else:
-            devices, instances = {}, set()
-            buses[ability, family].append((devices, instances))
-        devices[wish.device] = address
-        if instance is not None:
-            instances.add(instance)
-    for (ability, family), slots in buses.items():
-        for n, (devices, instances) in enumerate(slots):
-            yield Slot(ability, family, tuple(devices), n > 0 and not instances)
-
-
-def _instance(bare: PinsResult, thread: Thread, wish: Wish) -> object:
-    tooth = bare.places.get((thread.board, thread.pin))
-    does = tooth.pin.does if tooth is not None else ()
-    return next((d[1] for d in does if d[0] == wish.line.does and d[2] == wish.line.role), None)
-
-
 # needs
 
 
 def _needs(
-    bare: PinsResult, slots: Sequence[Slot], stored: Mapping[Key, Thread], *, careful: bool
+    bare: PinsResult, slots: Sequence[Slot], stored: Mapping[Key, Thread], common: Common, *, careful: bool
 ) -> tuple[list[Need], dict[int, int]]:  # fmt: skip
-    """One need for each line of each shared bus, and for every other signal; and where each is today."""
+    """One need for each line of each shared bus, for what copies have in common, and for every other signal; and where
+    each is today.
+    """
     needs: list[Need] = []
     seeds: dict[int, int] = {}
     teeth = _in_order(bare.teeth)
     slot_of = {(s.ability, d): n for n, s in enumerate(slots) for d in s.devices}
+    family_of = {d: s.family for s in slots for d in s.devices}
     gathered: dict[tuple[int, str], list[int]] = {}
     for n, wish in enumerate(bare.wishes):
         if wish.shares:
             gathered.setdefault((slot_of[wish.line.does, wish.device], wish.line.role), []).append(n)
-        else:
-            group = ("UART", wish.device) if wish.line.does == "UART" else None
-            _add(needs, seeds, bare, [n], stored, teeth, careful, group)
+    for members in _on_one_pin(bare.wishes, common, stored):
+        wish = bare.wishes[members[0]]
+        group = ("UART", wish.device) if wish.line.does == "UART" else None
+        _add(needs, seeds, bare, members, stored, teeth, careful, group, family_of.get(wish.device))
     for (slot, _), members in gathered.items():
         _add(needs, seeds, bare, members, stored, teeth, careful, ("slot", slot), slots[slot].family)
     return needs, seeds
+
+
+def _on_one_pin(wishes: Sequence[Wish], common: Common, stored: Mapping[Key, Thread]) -> list[list[int]]:
+    """Signals that are on no shared bus, those together that copies have in common: what is kept on one pin, and of
+    what is shared all the others beside the first that is kept.
+    """
+    found: dict[object, list[int]] = {}
+    first: dict[object, object] = {}
+    for n, wish in enumerate(wishes):
+        thread = stored.get(wish.key)
+        kept = (thread.board, thread.pin) if thread is not None and thread.kept else None
+        if not wish.shares and wish.common is not None and kept is not None:
+            found.setdefault((wish.common, kept), []).append(n)
+            first.setdefault(wish.common, kept)
+    placed = {n for members in found.values() for n in members}
+    for n, wish in enumerate(wishes):
+        if not wish.shares and n not in placed:
+            key = (wish.common, first.get(wish.common)) if wish.common in common else n
+            found.setdefault(key, []).append(n)
+    return list(found.values())
 
 
 def needs_of(concept: Concept) -> list[Need]:
     """What the solver is asked for a concept, buses shared as at first."""
     bare = PinsResult(teeth_of(concept), wishes_of(concept).all, (), ())
     stored = {key_of(t): t for t in concept.threads}
-    return _needs(bare, next(_shares(concept, bare, stored)), stored, careful=False)[0]
+    return _needs(bare, ways_to_share(bare.teeth, bare.wishes, stored)[0][0], stored, frozenset(), careful=False)[0]
 
 
 def _in_order(teeth: Sequence[Tooth]) -> list[Tooth]:
@@ -363,9 +310,11 @@ def _option(tooth: Tooth, does: tuple[Ability, str, str], *, grouped: bool) -> O
 
 
 def _wired(
-    bare: PinsResult, slots: Sequence[Slot], stored: Mapping[Key, Thread], needs: Sequence[Need], found: Solved
+    bare: PinsResult, slots: Sequence[Slot], stored: Mapping[Key, Thread], common: Common, needs: Sequence[Need],
+    found: Solved,
 ) -> tuple[Wired, ...]:  # fmt: skip
     """Every signal on its pin; all devices of a bus on the pins of that bus."""
+    first_of = {n: members[0] for members in _on_one_pin(bare.wishes, common, stored) for n in members}
     slot_of = {(s.ability, d): n for n, s in enumerate(slots) for d in s.devices}
     at: dict[object, Option] = {}
     for need, chosen in zip(needs, found.chosen, strict=True):
@@ -373,7 +322,7 @@ def _wired(
         at[(need.group, wish.line.role) if wish.shares else need.wish] = need.options[chosen]
     wired: list[Wired] = []
     for n, wish in enumerate(bare.wishes):
-        option = at[(("slot", slot_of[wish.line.does, wish.device]), wish.line.role) if wish.shares else n]
+        option = at[(("slot", slot_of[wish.line.does, wish.device]), wish.line.role) if wish.shares else first_of[n]]
         tooth = bare.teeth[option.pin]
         thread = stored.get(wish.key)
         same = thread is not None and (thread.board, thread.pin) == (tooth.item.id, tooth.pin.name)

@@ -14,7 +14,7 @@ from wired_union.project.errors import ProjectError
 from wired_union.project.listed_edits import set_listed
 from wired_union.project.model import Item, Part, Project
 from wired_union.project.part_edits import add_item, feed_from, shift_levels
-from wired_union.project.ports import can_be_divided, divide
+from wired_union.project.ports import can_be_common, can_be_divided, divide, own_lines_of
 from wired_union.subjects.power.gives import has_channels, insert_shifter
 from wired_union.subjects.wiring.edits import (
     from_catalogue,
@@ -50,12 +50,24 @@ def pin_remedies(assessment: Assessment) -> tuple[Remedy, ...]:
     ways += [(f"let {w.name} go to another pin", tried(let_go, project, w.key)) for w in held[:MOST_LET_GO]]
     items = tuple(dict.fromkeys(w.key.item for w in pins.clash if w.key.item))
     ways += [(r.label, r.change) for r in strap_remedies(assessment, items)]
+    ways += _chained(project, items)
     controllers = [i for i in project.concept.items if is_controller(i) and i.part.board is not None]
     for item in items if len(controllers) > 1 else ():
         ways += [(f"{_name(project, item)} to {c.name}", tried(set_board, project, item, c.id)) for c in controllers]
     ways += [(f"add {p.name}", _with_expander(project, pins, p)) for p in of_kind("line expander")]
     ways += [(f"do without {w.name}", tried(remove_own, project, value_id=w.key.own)) for w in pins.clash if w.key.own]
     return possible(*((words, change) for words, change in ways if _mended(change)))[:FEW]
+
+
+def _chained(project: Project, items: Sequence[str]) -> Iterator[tuple[str, Change | None]]:
+    """One select for all copies of a part on SPI, where its data can run from one to the next."""
+    for item in (i for i in project.concept.items if i.id in items and i.count > 1):
+        lines = own_lines_of(item)
+        selects = [n for n, x in enumerate(lines) if x.does == "plain" and can_be_common(x) and not x.common]
+        if selects and any(x.does == "SPI" for x in lines):
+            name = lines[selects[0]].name
+            words = f"one pin for “{name}” of all {item.count} {item.name}, if they can be chained"
+            yield words, tried(set_line, project, item.id, selects[0], common=True)
 
 
 def _name(project: Project, item_id: str) -> str:

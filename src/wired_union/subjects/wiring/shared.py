@@ -9,7 +9,8 @@ from wired_union.kernel.results import Verdict, worst
 from wired_union.physics.bus import I2C_LOW_V, I2C_MODES, PullUp, bus_reach, i2c_pull_up
 from wired_union.project.model import Bus, Concept, Item
 from wired_union.subjects.wiring.laid import LaidCable
-from wired_union.subjects.wiring.pins import PinsResult, Slot, Wired
+from wired_union.subjects.wiring.pins import PinsResult, Wired
+from wired_union.subjects.wiring.teeth import Slot
 
 PIN_F = 10e-12
 """Capacitance of one pin: the most of NXP UM10204, table 10 (from memory)."""

@@ -9,13 +9,11 @@ from PyQt6.QtWidgets import QFileDialog, QMessageBox
 from PyQt6.sip import isdeleted
 
 from wired_union.catalogue.pin_tables import PinTableError, read_pins, write_pins
-from wired_union.errors import PlainError
 from wired_union.project.cables import count_of
 from wired_union.project.errors import ProjectError
 from wired_union.project.model import Concept, Item
-from wired_union.project.ports import can_be_divided, own_lines_of
 from wired_union.project.value import Value
-from wired_union.project.wiring_model import Cable, Interface, Join, Line, Port
+from wired_union.project.wiring_model import Cable, Interface, Join, Port
 from wired_union.subjects.wiring import edits
 from wired_union.subjects.wiring.agreed import HANDED, agree
 from wired_union.subjects.wiring.assess import LEVELS, WIRES
@@ -24,13 +22,14 @@ from wired_union.subjects.wiring.picture_cables import made_words, share_words
 from wired_union.subjects.wiring.pins import PINS, Wired
 from wired_union.subjects.wiring.spare import asked_for, fits_words, still_fits, would_fit
 from wired_union.subjects.wiring.view_files import FileButtons
+from wired_union.subjects.wiring.view_signals import SignalFields
 from wired_union.subjects.wiring.wishes import is_controller, is_expander
 from wired_union.subjects.wiring.words import signal_words
 from wired_union.ui.fields import Choice, EntryField, Form, button, label, number_reader
 from wired_union.ui.value_form import ValueForm
 from wired_union.ui.view import View
 from wired_union.ui.worker import Worker
-from wired_union.units import parse, show
+from wired_union.units import show
 
 EDITS = {
     "cables": (edits.set_cable, edits.remove_cable), "joins": (edits.set_join, edits.remove_join),
@@ -245,7 +244,7 @@ class WiringPanel:
         said = "; ".join(f"{w.wish.name.rpartition(': ')[2]} on {w.tooth.pin.name}" for w in wired[:10])
         column.addWidget(label(f"{said}." if said else "None of its signals is on a pin.", "mute", wrap=True))
         self._findings(item.id, items=(item.id,))
-        form = Form(self.theme)
+        form, signals = Form(self.theme), SignalFields(store, self.theme, self.fields)
         boards = [(i.id, i.name) for i in store.project.concept.items if is_controller(i)]
         if len(boards) > 1 or item.board:
             choice = Choice([("", "any of them"), *boards], f"{item.name}: controller")
@@ -254,9 +253,10 @@ class WiringPanel:
             form.add("controller", choice, "Which one its signals go to")
             self.fields["board"] = choice
         if any(w.wish.line.does == "I2C" for w in wired) or (item.part.port and item.part.port.addresses):
-            form.add("address", self._address(item), "0x68 or 104; empty for the one it is sold with")
+            form.add("address", signals.address(item), "0x68 or 104; empty for the one it is sold with")
         column.addWidget(form)
-        self._lines(item)
+        column.addWidget(label("Signals it needs", "heading"))
+        column.addWidget(signals.form(item))
         port = ValueForm(self.theme, store, item.part.port or Port(), item.name, partial(self._set_port, item.id),
                          words=WORDS, skip={"lines", "addresses"}, empties=EMPTIES)  # fmt: skip
         column.addWidget(label("Its levels", "heading"))
@@ -265,54 +265,6 @@ class WiringPanel:
         if is_expander(item):
             column.addWidget(button("its pins", partial(store.pick, WiringPick("pins", item.id)), kind="link"))
         column.addWidget(button("all of this part", partial(self.view.desk.go_to_item, item.id), kind="link"))
-
-    def _address(self, item: Item) -> EntryField:
-        field = EntryField(_read_address, f"{item.name}: address")
-        known = item.part.port.addresses if item.part.port is not None else ()
-        hint = " ".join(hex(a) for a in known[:4]) or "not known"
-        field.show_text(hex(item.address) if item.address is not None else "", hint)
-        field.committed.connect(lambda v: self.store.attempt_or(field.complain, edits.set_address, item.id, v))
-        self.fields["address"] = field
-        return field
-
-    def _lines(self, item: Item) -> None:
-        """The signals it needs, each with what kind it is; one more."""
-        store, form = self.store, Form(self.theme)
-        self.column.addWidget(label("Signals it needs", "heading"))
-        from wired_union.project.wiring_model import ABILITIES
-
-        for n, line in enumerate(own_lines_of(item)):
-            choice = Choice([("", "not wanted"), *((a, a) for a in ABILITIES)], f"{item.name}: {line.name}")
-            choice.show_value(line.does)
-            choice.picked.connect(partial(self._set_line, item.id, n))
-            role = f" ({line.role})" if line.role else ""
-            form.add(f"{line.name}{role}", choice, f"It {_flow_words(line.flows)}")
-            self.fields[f"line {n}"] = choice
-            if can_be_divided(line) or line.upper_ohm is not None or line.lower_ohm is not None:
-                form.add(
-                    "behind a divider", self._divider(item, n, line), "Upper over lower: 8.2k / 10k; empty for none"
-                )
-        field = EntryField(str.strip, f"{item.name}: one signal more")
-        field.show_text("", "a name")
-        field.committed.connect(lambda v: v and store.attempt_or(field.complain, edits.add_line, item.id, v))
-        form.add("one more", field)
-        self.fields["new line"] = field
-        self.column.addWidget(form)
-
-    def _divider(self, item: Item, number: int, line: Line) -> EntryField:
-        field = EntryField(_read_divider, f"{item.name}: divider of {line.name}")
-        both = (line.upper_ohm, line.lower_ohm)
-        field.show_text("" if both == (None, None) else " / ".join(show(r, "Ω") if r else "?" for r in both), "none")
-        field.committed.connect(lambda r: self.store.attempt_or(
-            field.complain, edits.set_line, item.id, number, upper_ohm=r[0], lower_ohm=r[1]))  # fmt: skip
-        self.fields[f"divider {number}"] = field
-        return field
-
-    def _set_line(self, item_id: str, number: int, does: str) -> None:
-        if does:
-            self.store.attempt(edits.set_line, item_id, number, does=does)
-        else:
-            self.store.attempt(edits.remove_line, item_id, number)
 
     def _set_port(self, item_id: str, complain: Any, field: str, new: Any) -> None:
         self.store.attempt_or(complain, edits.set_port, item_id, **{field: new})
@@ -440,29 +392,3 @@ def join_words(concept: Concept, join: Join) -> str:
         own = [i.name for i in concept.items if i.board == end]
         said += f" {names[end]} owns {', '.join(own)}." if own else ""
     return said
-
-
-def _read_divider(text: str) -> tuple[float | None, float | None]:
-    """Upper and lower resistor of "8.2k / 10k"; nothing for none. Raises ValueError for anything else."""
-    if not text.strip():
-        return None, None
-    pieces = text.split("/")
-    if len(pieces) != 2:
-        raise ValueError(f"“{text.strip()}” is no divider. Two resistors, upper over lower: 8.2k / 10k.")
-    upper, lower = (parse(piece, "Ω") for piece in pieces)
-    return upper, lower
-
-
-def _read_address(text: str) -> int | None:
-    """An address as people write it: 0x68, 68h, 104. Raises PlainError."""
-    text = text.strip().lower()
-    if not text:
-        return None
-    try:
-        return int(text[:-1], 16) if text.endswith("h") else int(text, 0)
-    except ValueError as error:
-        raise PlainError("An address is such as 0x68 or 104.") from error
-
-
-def _flow_words(flows: str) -> str:
-    return "flows both ways" if flows == "both" else f"flows {flows}"

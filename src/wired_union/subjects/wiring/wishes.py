@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from msgspec import Struct
 
 from wired_union.project.model import Concept, Item, Part
-from wired_union.project.ports import BUS_LINES, lines_of
+from wired_union.project.ports import BUS_LINES, can_be_common, lines_of
 from wired_union.project.wiring_model import SHARED, SOCKETS, Ability, Join, Line, OwnLine, Thread
 
 BRAINS = ("microcontroller", "computer")
@@ -39,6 +39,11 @@ class Wish(Struct, frozen=True):
     def shares(self) -> bool:
         """Whether it is a line of a bus that others may be on as well."""
         return self.line.does in SHARED and bool(self.line.role)
+
+    @property
+    def common(self) -> tuple[str, str] | None:
+        """What copies of one part may have on one pin; None where each needs its own."""
+        return (self.key.item, self.key.line) if self.line.common and can_be_common(self.line) else None
 
     @property
     def like(self) -> tuple[object, ...]:
@@ -169,6 +174,9 @@ def _of_join(join: Join) -> Iterator[Wish]:
 
 
 def wanted_pins(wishes: Wishes) -> int:
-    """Least number of pins that they can do with: lines of a bus that may be shared count once."""
-    alone = sum(not w.shares and w.line.does not in SOCKETS for w in wishes.all)
-    return alone + len({(w.line.does, w.line.role, w.board) for w in wishes.all if w.shares})
+    """Least number of pins that they can do with: lines of a bus that may be shared count once, and so does what copies
+    may have on one pin.
+    """
+    alone = sum(not w.shares and w.common is None and w.line.does not in SOCKETS for w in wishes.all)
+    together = {w.common for w in wishes.all if w.common is not None and not w.shares}
+    return alone + len(together) + len({(w.line.does, w.line.role, w.board) for w in wishes.all if w.shares})
