@@ -169,6 +169,16 @@ def test_a_select_is_shared_only_where_pins_run_out():
     assert assess_pins(stored.concept).wired == tuple(w for w in assess_pins(stored.concept).wired if w.stored)
 
 
+def test_no_more_selects_are_shared_than_have_to_be():
+    project = a_concept(a_board(*BUS, "A: plain", "B: plain", "C: plain"), a_thing("Driver", *SPI, count=2),
+                        a_thing("Screen", *SPI, count=2))  # fmt: skip
+    for item in ("driver", "screen"):
+        project = set_line(project, item, 3, common=True).after
+    pins = selects(project)
+    assert len(set(pins)) == 3
+    assert (pins[0] == pins[1]) != (pins[2] == pins[3])
+
+
 def test_a_select_dropped_on_that_of_its_copy_shares_it_and_both_stay():
     free = solve_pins(chained("A: plain", "B: plain", "C: plain")).after
     where = selects(free)
