@@ -190,7 +190,7 @@ FAULTS = (
     Fault('a smaller clash is not sought', 'subjects/wiring/pin_solver.py', '    for fewer in range(1, size):', '    for fewer in range(1, 1):', 'tests/subjects/test_pin_solver.py'),
     Fault('a boot pin is as good as any', 'subjects/wiring/pins.py', '(careful and tooth.starts and not kept)', 'False', 'tests/subjects/test_pins.py'),
     Fault('a kept signal wanders', 'subjects/wiring/pins.py', '(kept and {at} != kept)', 'False', 'tests/subjects/test_pins.py'),
-    Fault('an address is taken twice on one bus', 'subjects/wiring/shares.py', 'taken = address is not None and address in devices.values()', 'taken = False', 'tests/subjects/test_pins.py'),
+    Fault('an address is taken twice on one bus', 'subjects/wiring/shares.py', 'taken = address is not None and address in self.addresses.values()', 'taken = False', 'tests/subjects/test_pins.py'),
     Fault('copies answer to one address', 'subjects/wiring/wishes.py', '    return others[copy - 1] if copy <= len(others) else first', '    return first', 'tests/subjects/test_pins.py'),
     Fault('a contact on a boot pin does no harm', 'subjects/wiring/findings.py', '        if pulls in {"nothing", wanted}:', '        if pulls in {"nothing", wanted, "low"}:', 'tests/subjects/test_pins.py'),
     Fault('levels are compared by the rail alone', 'subjects/wiring/levels.py', '    if m.high_v <= m.low_v:', '    if False:', 'tests/subjects/test_wiring.py'),
