@@ -228,6 +228,12 @@ FAULTS = (
     Fault('a gate that nothing closes never fails', 'subjects/interlocks/gates.py', '        if g.id not in covered:', '        if False:', 'tests/subjects/test_gates.py'),
     Fault('states in which it is meant are searched too', 'subjects/interlocks/gates.py', '    states = [s for s in machine.reached if s not in meant] if machine.states else [""]', '    states = list(machine.reached) if machine.states else [""]', 'tests/subjects/test_gates.py'),
     Fault('a cut set that holds a smaller one is told', 'subjects/interlocks/gates.py', '    least = [cut for cut in found if not any(other < cut for other in found)]', '    least = list(found)', 'tests/subjects/test_gates.py'),
+    Fault('a lost radio is still heard', 'subjects/interlocks/failing.py', '    elif failure.kind in SILENT and failure.item:', '    elif False:', 'tests/subjects/test_failing.py'),
+    Fault('a program that hangs still lets times run out', 'subjects/interlocks/failing.py', 'if p.after_s is not None] if failure.kind != HUNG else []', 'if p.after_s is not None]', 'tests/subjects/test_failing.py'),
+    Fault('an unknown time hides that a way leads to no stop', 'subjects/interlocks/stops.py', '        total += time or 0.0', '        if time is None:\n            return None, tuple(path), lacks\n        total += time', 'tests/subjects/test_failing.py'),
+    Fault('what is mechanical opens when power is lost', 'subjects/interlocks/gates.py', 'for g in group if g.kind == "mechanical")', 'for g in group if False)', 'tests/subjects/test_gates.py'),
+    Fault('a program that hangs lets go of its gates', 'subjects/interlocks/gates.py', 'if g.kind == "software" and f.hangs(g))', 'if False)', 'tests/subjects/test_gates.py'),
+    Fault('the time to notice a failure is forgotten', 'subjects/interlocks/failing.py', 'halts, chains, machine.cues[failure.told_by].dwell_s)', 'halts, chains, 0.0)', 'tests/subjects/test_failing.py'),
     Fault('dwell is not waited for', 'subjects/interlocks/run.py', 'for_s[i] >= machine.cues[i].dwell_s - TOLERANCE_S}', 'True}', 'tests/subjects/test_states.py'),
     Fault('the C program forgets hysteresis', 'subjects/interlocks/code.py', '(m->so[{i}] ? {back} : 0.0)', '(0 ? {back} : 0.0)', 'tests/subjects/test_states.py'),
 )  # fmt: skip

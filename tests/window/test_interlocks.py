@@ -84,6 +84,29 @@ def test_where_a_gate_is_closed_and_a_hazard_meant_is_switched_by_a_press(window
     assert window.store.project is before
 
 
+def failing(window):
+    return [f.title for f in window.store.assessment.findings if f.check == "failing"]
+
+
+def test_a_failure_that_silences_the_stop_is_added_seen_and_noticed(window, interlocks, monkeypatch):
+    before = window.store.project
+    answer(monkeypatch, "stop button sticks")
+    named(interlocks, "+ a failure").click()
+    assert failing(window) == ["program errs: nothing stops it"]
+    interlocks.details.fields["not told then stop-pressed"].click()
+    assert "stop button sticks: nothing stops it" in failing(window)
+    press(interlocks.failures, f"failure states {window.store.project.concept.failures[-1].id}")
+    named(interlocks, "→ notice it, and stop").click()
+    assert failing(window) == ["program errs: nothing stops it"]
+    typed(interlocks, "stop button sticks: noticed by", "the lamp of the button")
+    chosen(interlocks, "kind", "hung program")
+    chosen(interlocks, "told_by", "")
+    assert "stop button sticks: nothing stops it" in failing(window)
+    for _ in range(6):
+        window.undo()
+    assert window.store.project == before
+
+
 def test_states_ways_and_cues_are_added_drawn_and_taken_away(open_window, monkeypatch):
     menus = []
     monkeypatch.setattr(QMenu, "popup", lambda self, *_: menus.append(self))

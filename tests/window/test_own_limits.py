@@ -41,7 +41,7 @@ def test_the_air_around_it_is_set_on_the_brief(window):
     assert window.store.project.brief.coldest_c == -15.0
     cold = [f for f in window.store.assessment.hard_breaks if f.check == "climate"]
     assert len(cold) == 1
-    assert view.subtitle.text().endswith("· 3 more things break")  # besides the boot pin and the corer of the demo
+    assert view.subtitle.text().endswith("· 4 more things break")  # besides the boot pin, corer and program of the demo
     typed(view, "Warmest air", "-20 °C")  # refused: colder than the coldest
     assert window.store.project.brief.hottest_c == 25.0
     window.undo()

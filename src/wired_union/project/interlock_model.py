@@ -152,6 +152,10 @@ class Closes(Value, frozen=True, kw_only=True):
     gate: Annotated[Name, Ref("gates")]
 
 
+class Silences(Value, frozen=True, kw_only=True):
+    cue: Annotated[Name, Ref("cues")]
+
+
 class Failure(Value, frozen=True, kw_only=True):
     """One thing that goes wrong, and the gates that it closes."""
 
@@ -162,6 +166,10 @@ class Failure(Value, frozen=True, kw_only=True):
     """the part that fails"""
     closes: tuple[Closes, ...] = ()
     """gates that it closes"""
+    silences: tuple[Silences, ...] = ()
+    """cues that are told no more, besides those of its part"""
+    told_by: Annotated[str, Ref("cues", "clear")] = ""
+    """the cue by which the machine itself notices it: nothing heard for a time, a watchdog"""
     seen_by: str = ""
     """how it is noticed before anything moves; what is noticed still counts"""
 

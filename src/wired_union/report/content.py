@@ -47,7 +47,7 @@ def attention(assessment: Assessment) -> tuple[list[Finding], list[Finding]]:
     return [f for f in found if f not in also], also
 
 
-MOST_TIGHT = 8
+MOST_TIGHT = 6
 
 
 def sections(assessment: Assessment, kit: Kit) -> list[Section]:

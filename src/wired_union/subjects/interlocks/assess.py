@@ -8,6 +8,7 @@ from msgspec import Struct
 from wired_union.kernel.results import Measure
 from wired_union.kernel.subject import Assessment, Given, Node
 from wired_union.project.model import Project
+from wired_union.subjects.interlocks.failing import Failing, failing_of
 from wired_union.subjects.interlocks.gates import DEEPEST, GatesResult, gates_of
 from wired_union.subjects.interlocks.machine import Fault, Machine, faults_of, machine_of
 from wired_union.subjects.interlocks.stops import StopFrom, stops_of
@@ -29,19 +30,32 @@ def _states(project: Project, _: Given) -> States:
 STATES = Node("machine states", lambda p: (p.concept.states, p.concept.cues, p.concept.passages), _states)
 
 
-def _stops(project: Project, given: Given) -> tuple[StopFrom, ...]:
-    """By the longest time of every chain, which is not known while something of it is missing."""
+def _chains(project: Project, given: Given) -> dict[str, float | None]:
+    """The longest time of every chain, which is not known while something of it is missing."""
     used = {p.chain for p in project.concept.passages if p.chain}
-    if not project.concept.states:
-        return ()
     chains: dict[str, float | None] = {}
     for result in given.of(TIMING).chains if used else ():
         known = result.latency is not None and not result.missing
         chains[result.chain.id] = result.latency.most_s if known and result.latency is not None else None
-    return tuple(stops_of(given.of(STATES).machine, chains))
+    return chains
+
+
+def _stops(project: Project, given: Given) -> tuple[StopFrom, ...]:
+    if not project.concept.states:
+        return ()
+    return tuple(stops_of(given.of(STATES).machine, _chains(project, given)))
 
 
 STOPS = Node("stops", lambda p: (p.concept.passages,), _stops, (STATES, TIMING))
+
+
+def _failing(project: Project, given: Given) -> tuple[Failing, ...]:
+    stops = given.of(STOPS)
+    return failing_of(project.concept, given.of(STATES).machine, stops, _chains(project, given))
+
+
+FAILING = Node("failing", lambda p: (p.concept.failures, tuple(i.id for i in p.concept.items if i.part.rail)),
+               _failing, (STATES, STOPS, TIMING))  # fmt: skip
 
 
 def _gates(project: Project, given: Given) -> tuple[GatesResult, ...]:

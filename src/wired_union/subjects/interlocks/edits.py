@@ -16,6 +16,7 @@ from wired_union.project.interlock_model import (
     Hazard,
     MachineState,
     Passage,
+    Silences,
     Tick,
 )
 from wired_union.project.listed_edits import add_listed, remove_listed, set_listed
@@ -131,6 +132,53 @@ def toggle_closes(project: Project, failure_id: str, gate: str) -> Change:
     closes = tuple(c for c in failure.closes if c.gate != gate) if was else (*failure.closes, Closes(gate=gate))
     after = with_concept(project, failures=replaced(project.concept.failures, failure, failure.but(closes=closes)))
     return Change(project, after, f"{failure.name}: {'leaves' if was else 'closes'} {of.name}")
+
+
+def toggle_silences(project: Project, failure_id: str, cue: str) -> Change:
+    """Whether a cue is told no more while a failure lasts: the other way."""
+    failure, of = by_id(project.concept.failures, failure_id, "failure"), by_id(project.concept.cues, cue, "cue")
+    was = any(s.cue == cue for s in failure.silences)
+    silences = tuple(s for s in failure.silences if s.cue != cue) if was else (*failure.silences, Silences(cue=cue))
+    after = with_concept(project, failures=replaced(project.concept.failures, failure, failure.but(silences=silences)))
+    return Change(project, after, f"{failure.name}: {of.name} is {'told' if was else 'not told'} then")
+
+
+def notice(project: Project, failure_id: str) -> Change:
+    """A cue by which the machine notices a failure, and that it leads to the stop from every state where it does not.
+
+    It takes the way of another cue that asks for a stop where there is one, else one of its own.
+
+    Raises ProjectError where no state is a stop.
+    """
+    concept = project.concept
+    failure = by_id(concept.failures, failure_id, "failure")
+    stop = next((s for s in concept.states if s.is_stop), None)
+    if stop is None:
+        raise ProjectError("No state is a stop. Say of one that everything stands still in it.")
+    name = f"{failure.name} noticed"[:120]
+    cue = next((c for c in concept.cues if c.id == failure.told_by), None)
+    cues = concept.cues
+    if cue is None:
+        cue = Cue(id=new_id(name, (c.id for c in cues)), name=name)
+        cues = (*cues, cue)
+    urgent = {Clause(parts=(CueIs(cue=c.id),)) for c in cues if c.urgent}
+    asked = Clause(parts=(CueIs(cue=cue.id),))
+    heard = {p.start for p in concept.passages if asked in p.clauses}
+    ways = list(concept.passages)
+    for s in concept.states:
+        if s.is_stop or s.id in heard:
+            continue
+        known = next(
+            (n for n, p in enumerate(ways) if (p.start, p.end) == (s.id, stop.id) and urgent & {*p.clauses}), None
+        )
+        if known is not None:
+            ways[known] = ways[known].but(clauses=(*ways[known].clauses, asked))
+        else:
+            ways.append(Passage(id=new_id(f"{cue.name} {s.name}", (p.id for p in ways)), name=cue.name, start=s.id,
+                                end=stop.id, clauses=(asked,)))  # fmt: skip
+    failures = replaced(concept.failures, failure, failure.but(told_by=cue.id))
+    after = with_concept(project, cues=cues, passages=tuple(ways), failures=failures)
+    return Change(project, after, f"{cue.name}: leads to {stop.name} from every state")
 
 
 def take_on(project: Project, found: Found) -> Change:

@@ -5,8 +5,10 @@ from functools import partial
 
 from wired_union.kernel.results import Finding, Remedy, Verdict, possible, tried
 from wired_union.kernel.subject import Assessment
+from wired_union.project.interlock_model import Failure
 from wired_union.subjects.interlocks import edits
-from wired_union.subjects.interlocks.assess import GATES, STATES, STOPS, never_stops
+from wired_union.subjects.interlocks.assess import FAILING, GATES, STATES, STOPS, never_stops
+from wired_union.subjects.interlocks.failing import HUNG, Failing
 from wired_union.subjects.interlocks.gates import GatesResult
 from wired_union.subjects.interlocks.hazards import not_listed
 from wired_union.subjects.interlocks.machine import Fault
@@ -33,6 +35,8 @@ def findings(assessment: Assessment) -> Iterator[Finding]:
     for n, fault in enumerate(assessment.of(STATES).faults):
         yield _fault(assessment, fault, n)
     yield from _stops(assessment)
+    for failing in assessment.of(FAILING):
+        yield from _failing(assessment, failing)
     for result in assessment.of(GATES):
         yield from _gated(assessment, result)
         yield from _left_loaded(result)
@@ -101,6 +105,47 @@ def _stops(assessment: Assessment) -> Iterator[Finding]:
                           of=s.state, detail=s.cue)  # fmt: skip
 
 
+def _failing(assessment: Assessment, failing: Failing) -> Iterator[Finding]:
+    """A failure after which nothing leads to a stop, or only what need not come; what goes on when power comes back."""
+    machine, failure = assessment.of(STATES).machine, failing.failure
+    names, of = machine.names, failure.id
+    offer = partial(_failing_remedies, assessment, failure)
+    items = (failure.item,) if failure.item else ()
+    silent = _few([machine.cues[c.id].name for c in machine.urgent if c.id in failing.silent])
+    if failing.stuck:
+        where = _few([names[s] for s in failing.stuck])
+        yield Finding(
+            "failing", Verdict.BREAKS, f"{failure.name}: nothing stops it",
+            f"In {where} {silent} is not heard then, and nothing else leads to a stop. The shortest story there:"
+            f" {machine.story(failing.stuck[0])} — {failure.name}.",
+            "One failure must leave a way to stop it: common practice.", items, "stop-time", offer, of=of,
+        )  # fmt: skip
+    elif failing.unnoticed:
+        where = _few([names[s] for s in failing.unnoticed])
+        others = _few([c.name for c in machine.urgent if c.id not in failing.silent])
+        yield Finding("failing", Verdict.TIGHT, f"{failure.name}: not noticed",
+                      f"In {where} {silent} is not heard then; only {others} still leads to a stop.",
+                      "Nobody sees that it is not heard until it is needed.", items, "stop-time", offer,
+                      of=of)  # fmt: skip
+    if failing.goes_on:
+        first, where = machine.states[0].name, _few([names[s] for s in failing.goes_on])
+        yield Finding("power-back", Verdict.TIGHT, f"{failure.name}: it goes on by itself",
+                      f"When power comes back it begins in {first}, and goes on to {where} without any event.",
+                      "Somebody may be reaching into it: that it waits for a start is common practice (ISO 14118, from"
+                      " memory).", items, of=of)  # fmt: skip
+
+
+def _few(names: list[str]) -> str:
+    """ "Drive, Core and 2 more" """
+    return ", ".join(names[:3]) + (f" and {len(names) - 3} more" if len(names) > 3 else "")
+
+
+def _failing_remedies(assessment: Assessment, failure: Failure) -> tuple[Remedy, ...]:
+    """That the machine notices it, in every state."""
+    words = "a watchdog that leads to a stop" if failure.kind == HUNG else "notice it, and stop"
+    return possible((words, tried(edits.notice, assessment.project, failure.id)))
+
+
 def _gated(assessment: Assessment, r: GatesResult) -> Iterator[Finding]:
     """What releases a hazard with fewer failures than wanted."""
     hazard, names = r.hazard, assessment.of(STATES).machine.names
@@ -127,6 +172,7 @@ def _gated(assessment: Assessment, r: GatesResult) -> Iterator[Finding]:
         return
     cut = r.cuts[0]
     where = f" in {names[cut.state]}" if cut.state in names else ""
+    where += f", as it was in {names[cut.since]}" if cut.since in names else ""
     story = assessment.of(STATES).machine.story(cut.state)
     enough = least >= r.wanted
     number = {0: "Nothing has to fail", 1: "One failure releases it", 2: "Two failures release it"}.get(

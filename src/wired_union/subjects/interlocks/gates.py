@@ -2,16 +2,19 @@
 
 A hazard is released in a state when of every gate, or of those beside it, one is closed: as it should be in that
 state, or by a failure. Every reachable state is looked at with every set of failures; states in which the same gates
-stand open are one case. Source: minimal cut sets as in IEC 61025 (fault tree analysis), from memory.
+stand open are one case. A program that hangs leaves its software gates as they were in any state while the others
+follow what goes on; when power comes back what is mechanical is as it was in any state, all else as in the first.
+Source: minimal cut sets as in IEC 61025 (fault tree analysis), from memory.
 """
 
-from collections.abc import Mapping, Sequence
-from itertools import combinations
+from collections.abc import Iterator, Mapping, Sequence
+from itertools import combinations, product
 
 from msgspec import Struct
 
 from wired_union.project.interlock_model import Failure, Gate, Hazard
 from wired_union.project.model import Concept
+from wired_union.subjects.interlocks.failing import HUNG, LOST_POWER
 from wired_union.subjects.interlocks.machine import Machine
 
 DEEPEST = 3
@@ -32,6 +35,11 @@ class Fails(Struct, frozen=True):
     kind: str = "other"
     seen_by: str = ""
     implied: bool = False
+    item: str = ""
+
+    def hangs(self, gate: Gate) -> bool:
+        """Whether a gate is of the program that hangs."""
+        return not self.item or not gate.item or gate.item == self.item
 
 
 class CutSet(Struct, frozen=True):
@@ -39,6 +47,8 @@ class CutSet(Struct, frozen=True):
 
     failures: tuple[Fails, ...]
     state: str
+    since: str = ""
+    """the state in which a program hung, or power was lost"""
 
     @property
     def said(self) -> str:
@@ -81,7 +91,8 @@ def _hazard(concept: Concept, machine: Machine, hazard: Hazard) -> GatesResult:
     lacks = [] if gates else [f"{hazard.name}: what gates it"]
     if not machine.states:
         lacks.append("the states of the machine")
-    cuts = cut_sets(groups, failures, states) if gates else ()
+    cases = cases_of(groups, failures, tuple(machine.reached) or ("",), frozenset(meant)) if gates else {}
+    cuts = cut_sets(groups, failures, cases)
     return GatesResult(hazard, groups, failures, cuts, len(states), tuple(lacks))
 
 
@@ -123,30 +134,96 @@ def failures_of(concept: Concept, gates: Sequence[Gate]) -> tuple[Fails, ...]:
         name = f"{names} {BY_KIND[kind]}" if len(some) == 1 else f"{names}: {cause}"
         closes = frozenset(g.id for g in some)
         found.append(Fails(f"~{'+'.join(sorted(closes))}", name, closes, kind, implied=True))
-    return tuple(found)
+    return (*found, *_of_the_whole(listed, found, gates))
+
+
+def _of_the_whole(listed: Sequence[Fails], found: Sequence[Fails], gates: Sequence[Gate]) -> Iterator[Fails]:
+    """Programs that hang and power that is lost and comes back: the team's, and one of each that it does not list."""
+    if not gates:
+        return
+    yield from (f for f in listed if f.kind in {HUNG, LOST_POWER} and not f.closes)
+    errs = frozenset().union(*(f.closes for f in found if f.implied))
+    if not any(f.kind == HUNG for f in listed) and any(g.kind == "software" and g.id not in errs for g in gates):
+        yield Fails("~hung", "the program hangs", frozenset(), HUNG, implied=True)
+    if not any(f.kind == LOST_POWER for f in listed) and any(g.kind == "mechanical" for g in gates):
+        yield Fails("~power", "power is lost and comes back", frozenset(), LOST_POWER, implied=True)
 
 
 def _listed(failure: Failure, gates: set[str]) -> Fails:
     closes = frozenset(c.gate for c in failure.closes) & gates
-    return Fails(failure.id, failure.name, closes, failure.kind, failure.seen_by)
+    return Fails(failure.id, failure.name, closes, failure.kind, failure.seen_by, item=failure.item)
+
+
+Case = tuple[frozenset[int], frozenset[int]]
+"""Groups of gates that stand open, and failures that it took to come there."""
+
+
+def cases_of(
+    groups: Sequence[Sequence[Gate]], failures: Sequence[Fails], reached: Sequence[str], meant: frozenset[str]
+) -> dict[Case, tuple[str, str]]:  # fmt: skip
+    """Everything in which gates can stand while it is not meant, each with its first state, and that in which a program
+    hung or power was lost.
+    """
+    found: dict[Case, tuple[str, str]] = {}
+    never = frozenset[int]()
+    held = _held_in(groups, reached)
+    calm = [s for s in reached if s not in meant]
+
+    def add(state: str, since: str, closed: frozenset[str], took: frozenset[int]) -> None:
+        open_groups = frozenset(n for n, group in enumerate(groups) if not any(g.id in closed for g in group))
+        found.setdefault((open_groups, took), (state, since))
+
+    for state in calm:
+        add(state, "", held[state], never)
+    for n, f in enumerate(failures):
+        if f.kind == HUNG:
+            stays = frozenset(g.id for group in groups for g in group if g.kind == "software" and f.hangs(g))
+            for since, state in product(_first_of(held, reached, stays), _first_of(held, calm, _all(groups) - stays)):
+                add(state, since, (held[since] & stays) | (held[state] - stays), frozenset({n}))
+        elif f.kind == LOST_POWER and reached[0] not in meant:
+            stays = frozenset(g.id for group in groups for g in group if g.kind == "mechanical")
+            for since in _first_of(held, reached, stays):
+                add(reached[0], since, (held[since] & stays) | (held[reached[0]] - stays), frozenset({n}))
+    return found
+
+
+def _all(groups: Sequence[Sequence[Gate]]) -> frozenset[str]:
+    return frozenset(g.id for group in groups for g in group)
+
+
+def _held_in(groups: Sequence[Sequence[Gate]], reached: Sequence[str]) -> dict[str, frozenset[str]]:
+    """The gates that are closed in each state as they should be."""
+    held: dict[str, set[str]] = {s: set() for s in reached}
+    for group in groups:
+        for g in group:
+            for c in g.closed_in:
+                if c.state in held:
+                    held[c.state].add(g.id)
+    return {s: frozenset(gates) for s, gates in held.items()}
+
+
+def _first_of(held: Mapping[str, frozenset[str]], states: Sequence[str], gates: frozenset[str]) -> list[str]:
+    """The first state of each way in which some gates can stand."""
+    first: dict[frozenset[str], str] = {}
+    for state in states:
+        first.setdefault(held[state] & gates, state)
+    return list(first.values())
 
 
 def cut_sets(
-    groups: Sequence[Sequence[Gate]], failures: Sequence[Fails], states: Sequence[str]
+    groups: Sequence[Sequence[Gate]], failures: Sequence[Fails], cases: Mapping[Case, tuple[str, str]]
 ) -> tuple[CutSet, ...]:  # fmt: skip
-    """All minimal sets of up to three failures that release, over all states; a case's first state stands for it."""
-    cases: dict[frozenset[int], str] = {}
-    closed_in = [{c.state for g in group for c in g.closed_in} for group in groups]
-    for state in states:
-        cases.setdefault(frozenset(n for n, closed in enumerate(closed_in) if state not in closed), state)
+    """All minimal sets of up to three failures that release, over all cases."""
     closes = [frozenset(n for n, group in enumerate(groups) if any(g.id in f.closes for g in group)) for f in failures]
-    found: dict[frozenset[int], str] = {}
-    for open_groups, state in cases.items():
-        for cut in _covers(open_groups, closes):
-            found.setdefault(cut, state)
+    found: dict[frozenset[int], tuple[str, str]] = {}
+    for (open_groups, took), where in cases.items():
+        shut = frozenset(n for k in took for n in closes[k])
+        for cut in _covers(open_groups - shut, closes):
+            if len(cut | took) <= DEEPEST:
+                found.setdefault(cut | took, where)
     least = [cut for cut in found if not any(other < cut for other in found)]
     ordered = sorted(least, key=lambda cut: (len(cut), sorted(cut)))
-    return tuple(CutSet(tuple(failures[n] for n in sorted(cut)), found[cut]) for cut in ordered)
+    return tuple(CutSet(tuple(failures[n] for n in sorted(cut)), *found[cut]) for cut in ordered)
 
 
 def _covers(open_groups: frozenset[int], closes: Sequence[frozenset[int]]) -> list[frozenset[int]]:

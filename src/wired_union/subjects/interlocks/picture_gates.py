@@ -1,12 +1,10 @@
 """Gates on a wire before a hazard: open or closed in a state, those beside each other above each other."""
 
-from collections.abc import Collection, Sequence
+from collections.abc import Collection
 
-from wired_union.kernel.results import Verdict
 from wired_union.picture.shapes import Box, Kit, Line, Picture, Region, Ring, Shape, hint_picture
-from wired_union.picture.wire import glyph
 from wired_union.project.interlock_model import Gate
-from wired_union.subjects.interlocks.gates import Fails, GatesResult, fires_with
+from wired_union.subjects.interlocks.gates import GatesResult, fires_with
 from wired_union.subjects.interlocks.pick import InterlockPick
 
 INKS = {"mechanical": "copper", "in the power path": "copper", "sensed": "moss", "software": "plum"}
@@ -101,44 +99,3 @@ def how_words(gate: Gate) -> str:
     hands = {1: "one hand", 2: "two hands"}.get(gate.hands, f"{gate.hands} hands" if gate.hands else "")
     held = f"held {gate.dwell_s:g} s" if gate.dwell_s else ""
     return ", ".join(filter(None, (held, hands, "a key" if gate.has_key else "")))
-
-
-def failures_picture(
-    found: Sequence[tuple[GatesResult, Fails]], kit: Kit, width: float, picked: InterlockPick
-) -> Picture:  # fmt: skip
-    """What each failure alone can do, a row each. Regions stand for an `InterlockPick` of a failure."""
-    if not found:
-        return hint_picture("No failure yet to search: add a hazard with gates.", kit, width)
-    row = kit.px(34)
-    shapes: list[Shape] = []
-    regions: list[Region] = []
-    for n, (r, fails) in enumerate(found):
-        y = n * row
-        alone = next((c for c in r.cuts if c.failures == (fails,)), None)
-        sizes = [len(c.failures) for c in r.cuts if fails in c.failures]
-        verdict = Verdict.BREAKS if alone and r.wanted > 1 else Verdict.TIGHT if alone else Verdict.HOLDS
-        said = failure_words(r, sizes)
-        if picked == InterlockPick("failures", fails.id):
-            shapes.append(Box(0, y, width, row, "soft", radius=3))
-        shapes += glyph(verdict, kit.px(16), y + kit.px(11), kit.px(2))
-        tone = "breaks_text" if verdict is Verdict.BREAKS else "ink"
-        shapes.append(kit.words(kit.px(26), y + kit.px(10), kit.cut(fails.name, width - kit.px(90), "small"), "small",
-                                tone))  # fmt: skip
-        seen = f"; seen by {fails.seen_by}" if fails.seen_by else ""
-        line = kit.cut(f"{said}{seen}", width - kit.px(30), "tiny")
-        shapes.append(kit.words(kit.px(26), y + kit.px(24), line, "tiny", "mute"))
-        shapes.append(kit.figures(width - kit.px(4), y + kit.px(10), verdict.value, "tiny",
-                                  f"{verdict.value}_text", anchor="end"))  # fmt: skip
-        regions.append(Region(f"failure {r.hazard.id} {fails.id}", 0, y, width, row, f"{fails.name}: {said}",
-                              of=InterlockPick("failures", fails.id)))  # fmt: skip
-    return Picture(width, row * len(found), tuple(shapes), tuple(regions))
-
-
-def failure_words(r: GatesResult, sizes: Sequence[int]) -> str:
-    """ "releases Core ejector by itself", "needs one more" """
-    if not sizes:
-        return "not enough, even with two more"
-    least = min(sizes)
-    if least == 1:
-        return f"releases {r.hazard.name} by itself"
-    return f"releases {r.hazard.name} with {'one more' if least == 2 else 'two more'}"

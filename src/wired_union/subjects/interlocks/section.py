@@ -5,8 +5,9 @@ from collections.abc import Iterator
 from wired_union.kernel.subject import Assessment, Block, Section
 from wired_union.picture.shapes import Kit
 from wired_union.picture.svg import to_svg
-from wired_union.subjects.interlocks.assess import GATES, STATES, STOPS
+from wired_union.subjects.interlocks.assess import FAILING, GATES, STATES, STOPS
 from wired_union.subjects.interlocks.pick import InterlockPick
+from wired_union.subjects.interlocks.picture_failures import failing_words
 from wired_union.subjects.interlocks.picture_gates import gates_picture
 from wired_union.subjects.interlocks.picture_states import Drawn, states_picture
 from wired_union.subjects.interlocks.wall import FIRST_RUNS, wall_lines
@@ -43,6 +44,9 @@ def _blocks(assessment: Assessment, kit: Kit) -> Iterator[Block]:
         )
         for fault in states.faults:
             yield Block(text=f"{fault.said}{f' Story: {fault.story}.' if fault.story else ''}")
+    failing = "; ".join(f"{f.failure.name}: {failing_words(f)}" for f in assessment.of(FAILING))
+    if failing:
+        yield Block(text=f"One failure: {failing}.")
     lines = tuple(wall_lines(assessment))
     if lines:
         yield Block(text="Before each run", tone="heading")

@@ -35,23 +35,22 @@ def stops_of(machine: Machine, chains: Mapping[str, float | None]) -> list[StopF
             if first is None:
                 found.append(StopFrom(state, cue.id, math.inf, ()))
             else:
-                found.append(StopFrom(state, cue.id, *_along(machine, first, stops, chains, cue.dwell_s)))
+                found.append(StopFrom(state, cue.id, *along(machine, first, stops, chains, cue.dwell_s)))
     return found
 
 
-def _along(
+def along(
     machine: Machine, first: Passage, stops: set[str], chains: Mapping[str, float | None], dwell_s: float
 ) -> tuple[float | None, tuple[Passage, ...], str]:  # fmt: skip
-    """Time along one way and what follows by itself; infinite where that leads to no stop."""
-    path, total, seen = [first], dwell_s, {first.start}
+    """Time along one way and what follows by itself; infinite where that leads to no stop, whatever is known of it."""
+    path, total, seen, lacks = [first], dwell_s, set[str](), ""
     while True:
         p = path[-1]
         time = takes_s(p, chains)
-        if time is None:
-            return None, tuple(path), f"how long “{p.name}” takes"
-        total += time
+        lacks = lacks or (f"how long “{p.name}” takes" if time is None else "")
+        total += time or 0.0
         if p.end in stops:
-            return total, tuple(path), ""
+            return (None if lacks else total), tuple(path), lacks
         if p.end in seen:
             return math.inf, tuple(path), ""
         seen.add(p.end)

@@ -6,7 +6,7 @@ from wired_union.kernel.cautions import RULES
 from wired_union.kernel.results import Measure, Verdict, worst
 from wired_union.kernel.subject import Assessment, Caution, Driver, MeasureKind, Subject
 from wired_union.project.model import Concept
-from wired_union.subjects.interlocks.assess import GATES, STATES, STOPS, measures
+from wired_union.subjects.interlocks.assess import FAILING, GATES, STATES, STOPS, measures
 from wired_union.subjects.interlocks.findings import findings
 from wired_union.subjects.interlocks.pick import InterlockPick
 from wired_union.units import show
@@ -70,13 +70,18 @@ SUBJECT = Subject(
         " wait for no event, dwell or time-out and can all be so together.",
         "Time to a stop: from every state, on every cue that asks for a stop, by the chain of Timing or the figure of"
         " each way; after the first way only time-outs go on.",
+        "Failures and states: after a failure the cues of its part, or those that you name, are told no more; of a"
+        " program that hangs all but what a part tells that power flows through. In every state that can be reached it"
+        " is asked whether anything that is left leads to a stop: another cue that asks for one, the cue by which it is"
+        " noticed, or time-outs alone. After power was lost the machine begins in its first state, and what is"
+        " mechanical is as it was.",
         "Gates: a hazard is released when all gates in series are closed, of those beside each other one. In every"
         " reachable state where it is not meant, every set of up to three failures is tried; minimal cut sets as in"
         " IEC 61025, from memory. A gate that no failure of your list closes can fail by itself; software of one"
         " controller fails together. Failures that open gates, repair, and time between failures are not worked out.",
     ),
     view="view:InterlocksView",
-    nodes=(STATES, STOPS, GATES),
+    nodes=(STATES, STOPS, FAILING, GATES),
     measures=measures, findings=findings, hard_findings=lambda _: (), verdict=_verdict, cautions=_cautions,
     explains=(
         MeasureKind("failures-to-fire", "", "Join", "at least", each=True, select=_hazard, drivers=_cuts,

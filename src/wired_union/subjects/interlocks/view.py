@@ -7,10 +7,10 @@ from PyQt6.QtWidgets import QFileDialog, QMenu, QMessageBox, QVBoxLayout, QWidge
 
 from wired_union.project.documents import DocumentError, write_bytes
 from wired_union.subjects.interlocks import edits
-from wired_union.subjects.interlocks.assess import GATES, STATES, STOPS
+from wired_union.subjects.interlocks.assess import FAILING, GATES, STATES, STOPS
 from wired_union.subjects.interlocks.code import c_code, python_code
 from wired_union.subjects.interlocks.pick import InterlockPick
-from wired_union.subjects.interlocks.picture_gates import failures_picture
+from wired_union.subjects.interlocks.picture_failures import failures_picture, gate_rows, state_rows
 from wired_union.subjects.interlocks.picture_states import Drawn, place_of, states_picture
 from wired_union.subjects.interlocks.view_base import InterlocksBase
 from wired_union.subjects.interlocks.view_gates import GatesCards
@@ -75,8 +75,9 @@ class InterlocksView(InterlocksBase):
                   for c in self.store.assessment.of(TIMING).chains}  # fmt: skip
         drawn = Drawn(states.machine, states.faults, chains, self.walk.state)
         self.states.show_layout(lambda w, h: states_picture(drawn, kit, w, picked))
-        found = [(r, f) for r in self.store.assessment.of(GATES) for f in r.failures]
-        self.failures.show_layout(lambda w, h: failures_picture(found, kit, w, picked))
+        failing, gates = self.store.assessment.of(FAILING), self.store.assessment.of(GATES)
+        rows = [*state_rows(failing), *gate_rows(gates)]
+        self.failures.show_layout(lambda w, h: failures_picture(rows, kit, w, picked))
         reached, faults = len(states.machine.reached), len(states.faults)
         self.subtitle.setText(f"what must be true before it moves · {reached} states searched, all of them"
                               if reached else "what must be true before it moves")  # fmt: skip

@@ -1,11 +1,13 @@
 """The right panel of Interlocks: a state, way, cue, hazard, gate or failure, or all that is to settle."""
 
+from collections.abc import Collection
 from functools import partial
 from typing import Any
 
 from wired_union.project.interlock_model import Failure, Gate, Hazard, MachineState, Passage
 from wired_union.subjects.interlocks import edits
-from wired_union.subjects.interlocks.assess import GATES, STATES, STOPS
+from wired_union.subjects.interlocks.assess import FAILING, GATES, STATES, STOPS
+from wired_union.subjects.interlocks.failing import silent_in
 from wired_union.subjects.interlocks.picture_states import clause_words
 from wired_union.subjects.interlocks.view_base import InterlocksBase
 from wired_union.ui.fields import Choice, Form, button, label
@@ -26,10 +28,11 @@ WORDS = {
     "checked_by": "who looks", "energy_j": "releases", "wanted": "failures wanted", "stays": "stays without power",
     "released_by": "unloaded by", "hazard": "stands before", "beside": "beside gate", "hands": "hands",
     "has_key": "takes a key", "seen_by": "noticed by",
+    "told_by": "the machine notices by",
 }  # fmt: skip
 EMPTIES = {"threshold": "not known", "after_s": "no time-out", "most_s": "not known", "energy_j": "not known",
            "wanted": "by how bad it is"}  # fmt: skip
-SKIP = {"x", "y", "clauses", "meant_in", "closed_in", "closes", "beyond"}
+SKIP = {"x", "y", "clauses", "meant_in", "closed_in", "closes", "silences", "beyond"}
 
 
 class InterlockPanel:
@@ -114,6 +117,9 @@ class InterlockPanel:
             )
         if isinstance(value, Failure):
             self._toggles("closes", {c.gate for c in value.closes}, partial(edits.toggle_closes), value.id, "gates")
+            silent = {s.cue for s in value.silences}
+            of_part = silent_in(store.project.concept, value.but(silences=()))
+            self._toggles("not told then", silent, partial(edits.toggle_silences), value.id, "cues", without=of_part)
         away = partial(store.attempt, EDITS[room][1], value_id=value.id)
         column.addWidget(button(f"take {value.name} away", away, kind="link"))
 
@@ -136,12 +142,25 @@ class InterlockPanel:
         if isinstance(value, Hazard):
             result = next(r for r in assessment.of(GATES) if r.hazard.id == value.id)
             return [f"{len(c.failures)}: {c.said}" for c in result.cuts[:5]]
+        if isinstance(value, Failure):
+            return self._failing_said(value)
         return []
 
-    def _toggles(self, text: str, now: set[str], edit: Any, of: str, room: str) -> None:
-        """States or gates, each switched by a press."""
+    def _failing_said(self, failure: Failure) -> list[str]:
+        machine = self.store.assessment.of(STATES).machine
+        found = next((f for f in self.store.assessment.of(FAILING) if f.failure.id == failure.id), None)
+        if found is None or not (found.silent or failure.told_by):
+            return []
+        silent = ", ".join(c.name for c in machine.cues.values() if c.id in found.silent)
+        told = [f"Not told then: {silent}."] if silent else []
+        if not (found.stuck or found.unnoticed) and found.time_s is not None:
+            told.append(f"Stands still within {show(found.time_s, 's')} from any state.")
+        return told
+
+    def _toggles(self, text: str, now: set[str], edit: Any, of: str, room: str, without: Collection[str] = ()) -> None:
+        """States, gates or cues, each switched by a press."""
         self.column.addWidget(label(text[:1].upper() + text[1:], "heading"))
-        for x in getattr(self.store.project.concept, room):
+        for x in (x for x in getattr(self.store.project.concept, room) if x.id not in without):
             mark = "✓" if x.id in now else "–"
             made = button(f"{mark} {x.name}", partial(self.store.attempt, edit, of, x.id), kind="link")
             made.setAccessibleName(f"{text} {x.name}: {'yes' if x.id in now else 'no'}")
