@@ -13,6 +13,7 @@ from wired_union.project.interlock_model import (
     Hazard,
     MachineState,
     Passage,
+    Silences,
 )
 from wired_union.project.model import Concept, Item, Link, Part, Subsystem
 from wired_union.project.wiring_model import Board, Does, Line, Pin, Port
@@ -87,5 +88,7 @@ def large_machine(states: int) -> Concept:
         Failure(id=f"f{k}", name=f"f{k}", closes=tuple(Closes(gate=f"g{(k + d) % 8}") for d in range(1 + k % 3)))
         for k in range(10)
     )
+    failures = (*failures, Failure(id="hung", name="hung", kind="hung program"),
+                Failure(id="deaf", name="deaf", silences=(Silences(cue="stop"),), told_by="e1"))  # fmt: skip
     return Concept(id="a", name="A", states=every, cues=cues, passages=tuple(ways), gates=gates, failures=failures,
                    hazards=(Hazard(id="h", name="H"),))  # fmt: skip

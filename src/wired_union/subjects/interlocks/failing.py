@@ -90,14 +90,13 @@ def _noticed(
     """Time to a stop by the cue that tells of it, else by time-outs alone where the program runs; whether any leads to
     one.
     """
-    told = machine.heard.get((state, failure.told_by)) if failure.told_by else None
+    told = machine.heard(failure.told_by).get(state) if failure.told_by else None
     if told is not None:
         time, _, _ = along(machine, told, halts, chains, machine.cues[failure.told_by].dwell_s)
         if time is None or not math.isinf(time):
             return time, True
-    timed = [p for p in machine.ways[state] if p.after_s is not None] if failure.kind != HUNG else []
-    if timed:
-        soonest = min(timed, key=lambda p: p.after_s or 0.0)
+    soonest = machine.soonest.get(state) if failure.kind != HUNG else None
+    if soonest is not None:
         time, _, _ = along(machine, soonest, halts, chains, soonest.after_s or 0.0)
         if time is None or not math.isinf(time):
             return time, True

@@ -165,49 +165,50 @@ def cases_of(
     hung or power was lost.
     """
     found: dict[Case, tuple[str, str]] = {}
-    never = frozenset[int]()
-    held = _held_in(groups, reached)
+    every = [g for group in groups for g in group]
+    bit = {g.id: 1 << n for n, g in enumerate(every)}
+    whole = [sum(bit[g.id] for g in group) for group in groups]
+    held = _held_in(every, bit, reached)
     calm = [s for s in reached if s not in meant]
 
-    def add(state: str, since: str, closed: frozenset[str], took: frozenset[int]) -> None:
-        open_groups = frozenset(n for n, group in enumerate(groups) if not any(g.id in closed for g in group))
+    def add(state: str, since: str, closed: int, took: frozenset[int]) -> None:
+        open_groups = frozenset(n for n, mask in enumerate(whole) if not mask & closed)
         found.setdefault((open_groups, took), (state, since))
 
-    for state in calm:
-        add(state, "", held[state], never)
+    for state in _first_of(held, calm, ALL):
+        add(state, "", held[state], frozenset())
     for n, f in enumerate(failures):
+        took = frozenset({n})
         if f.kind == HUNG:
-            stays = frozenset(g.id for group in groups for g in group if g.kind == "software" and f.hangs(g))
-            for since, state in product(_first_of(held, reached, stays), _first_of(held, calm, _all(groups) - stays)):
-                add(state, since, (held[since] & stays) | (held[state] - stays), frozenset({n}))
+            stays = sum(bit[g.id] for g in every if g.kind == "software" and f.hangs(g))
+            for since, state in product(_first_of(held, reached, stays), _first_of(held, calm, ~stays)):
+                add(state, since, held[since] & stays | held[state] & ~stays, took)
         elif f.kind == LOST_POWER and reached[0] not in meant:
-            stays = frozenset(g.id for group in groups for g in group if g.kind == "mechanical")
+            stays = sum(bit[g.id] for g in every if g.kind == "mechanical")
             for since in _first_of(held, reached, stays):
-                add(reached[0], since, (held[since] & stays) | (held[reached[0]] - stays), frozenset({n}))
+                add(reached[0], since, held[since] & stays | held[reached[0]] & ~stays, took)
     return found
 
 
-def _all(groups: Sequence[Sequence[Gate]]) -> frozenset[str]:
-    return frozenset(g.id for group in groups for g in group)
+ALL = -1
+"""The bits of all gates."""
 
 
-def _held_in(groups: Sequence[Sequence[Gate]], reached: Sequence[str]) -> dict[str, frozenset[str]]:
-    """The gates that are closed in each state as they should be."""
-    held: dict[str, set[str]] = {s: set() for s in reached}
-    for group in groups:
-        for g in group:
-            for c in g.closed_in:
-                if c.state in held:
-                    held[c.state].add(g.id)
-    return {s: frozenset(gates) for s, gates in held.items()}
+def _held_in(gates: Sequence[Gate], bit: Mapping[str, int], reached: Sequence[str]) -> dict[str, int]:
+    """The gates that are closed in each state as they should be, as bits."""
+    held = dict.fromkeys(reached, 0)
+    for g in gates:
+        mine = bit[g.id]
+        for c in g.closed_in:
+            if c.state in held:
+                held[c.state] |= mine
+    return held
 
 
-def _first_of(held: Mapping[str, frozenset[str]], states: Sequence[str], gates: frozenset[str]) -> list[str]:
+def _first_of(held: Mapping[str, int], states: Sequence[str], gates: int) -> list[str]:
     """The first state of each way in which some gates can stand."""
-    first: dict[frozenset[str], str] = {}
-    for state in states:
-        first.setdefault(held[state] & gates, state)
-    return list(first.values())
+    first = {held[state] & gates: state for state in reversed(states)}
+    return [first[key] for key in dict.fromkeys(held[state] & gates for state in states)]
 
 
 def cut_sets(

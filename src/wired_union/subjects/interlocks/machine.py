@@ -8,6 +8,7 @@ import math
 from collections import deque
 from collections.abc import Iterable, Iterator, Mapping, Sequence
 from functools import cached_property
+from operator import attrgetter
 
 from msgspec import Struct
 
@@ -37,17 +38,32 @@ class Machine(Struct, frozen=True, dict=True):
     cues: Mapping[str, Cue]
     passages: tuple[Passage, ...]
 
-    @cached_property
+    @property
     def ways(self) -> dict[str, list[Passage]]:
         """Ways out of each state that can ever be taken, in the order in which they go first."""
+        return self._sorted_out[0]
+
+    @property
+    def prompt(self) -> list[Passage]:
+        """Of those the ones that do not wait for one event alone, as by far the most do."""
+        return self._sorted_out[1]
+
+    @cached_property
+    def _sorted_out(self) -> tuple[dict[str, list[Passage]], list[Passage]]:
         found: dict[str, list[Passage]] = {s.id: [] for s in self.states}
+        prompt: list[Passage] = []
+        events = self.events
         for p in self.passages:
-            if p.after_s is not None or not p.clauses or self._able(p):
+            clauses = p.clauses
+            parts = clauses[0].parts if clauses else ()
+            if p.after_s is not None or not clauses or len(parts) == 1 or self._able(p):
                 found[p.start].append(p)
+                if len(clauses) != 1 or not parts or parts[0].is_not or parts[0].cue not in events:
+                    prompt.append(p)
         for out in found.values():
             if len(out) > 1:
                 out.sort(key=_rank)
-        return found
+        return found, prompt
 
     @cached_property
     def events(self) -> frozenset[str]:
@@ -62,15 +78,31 @@ class Machine(Struct, frozen=True, dict=True):
                 return True
         return any(self.can_be([c]) for c in p.clauses)
 
-    @cached_property
-    def heard(self) -> dict[tuple[str, str], Passage]:
-        """By state and cue, the way that the cue alone takes first."""
-        found: dict[tuple[str, str], Passage] = {}
+    def heard(self, cue: str) -> Mapping[str, Passage]:
+        """By state, the way that a cue alone takes first."""
+        if cue in self._heard:
+            return self._heard[cue]
+        found: dict[str, Passage] = {}
         for state, out in self.ways.items():
             for p in out:
                 for c in p.clauses:
-                    if len(c.parts) == 1 and not c.parts[0].is_not:
-                        found.setdefault((state, c.parts[0].cue), p)
+                    if len(c.parts) == 1 and c.parts[0].cue == cue and not c.parts[0].is_not:
+                        found.setdefault(state, p)
+        self._heard[cue] = found
+        return found
+
+    @cached_property
+    def _heard(self) -> dict[str, dict[str, Passage]]:
+        return {}
+
+    @cached_property
+    def soonest(self) -> dict[str, Passage]:
+        """The way by time-out that is taken first, of every state that has one."""
+        found: dict[str, Passage] = {}
+        for p in (p for p in self.passages if p.after_s is not None):
+            known = found.get(p.start)
+            if known is None or (p.after_s, p.rank) < (known.after_s, known.rank):
+                found[p.start] = p
         return found
 
     @cached_property
@@ -139,8 +171,7 @@ class Machine(Struct, frozen=True, dict=True):
         return [c for c in self.cues.values() if c.urgent]
 
 
-def _rank(p: Passage) -> int:
-    return p.rank
+_rank = attrgetter("rank")
 
 
 ANYWHERE = (-math.inf, True, math.inf, True)
@@ -201,6 +232,8 @@ def _at_once(machine: Machine) -> Iterator[Fault]:
     """Two ways out of a state, of one rank and to different states, that can be taken at the same instant."""
     for state in machine.reached:
         ways = machine.ways[state]
+        if len({p.rank for p in ways}) == len(ways):
+            continue
         for n, one in enumerate(ways):
             for other in ways[n + 1 :]:
                 if one.rank != other.rank or one.end == other.end:
@@ -234,7 +267,7 @@ def _both(machine: Machine, one: Passage, other: Passage) -> bool | None:
 
 def _never_taken(machine: Machine) -> Iterator[Fault]:
     """A time-out that a shorter one always goes before."""
-    for state in machine.reached:
+    for state in (s for s in machine.reached if s in machine.soonest):
         timed = [p for p in machine.ways[state] if p.after_s is not None]
         for p in timed:
             before = next((q for q in timed if q is not p and (q.after_s or 0) < (p.after_s or 0)), None)
@@ -246,16 +279,11 @@ def _never_taken(machine: Machine) -> Iterator[Fault]:
 def _rings(machine: Machine) -> Iterator[Fault]:
     """Rings of states that are run through without time passing: no event, no dwell, no time-out on the way."""
     instant: dict[str, list[tuple[Passage, tuple[Clause, ...]]]] = {}
-    ways, events = machine.ways, machine.events
-    for state in machine.reached:
-        for p in ways[state]:
-            clauses = p.clauses or ((Clause(),) if p.after_s is None else ())
-            first = clauses[0].parts[0] if len(clauses) == 1 and clauses[0].parts else None
-            if first is not None and first.cue in events and not first.is_not:
-                continue  # by far the most wait for one event
-            able = tuple(c for c in clauses if machine.is_instant(c))
-            if able:
-                instant.setdefault(state, []).append((p, able))
+    for p in (p for p in machine.prompt if p.start in machine.reached):
+        clauses = p.clauses or ((Clause(),) if p.after_s is None else ())
+        able = tuple(c for c in clauses if machine.is_instant(c))
+        if able:
+            instant.setdefault(p.start, []).append((p, able))
     seen: set[frozenset[str]] = set()
     for start in instant:
         ring = _ring_from(machine, instant, start)
@@ -294,8 +322,9 @@ def _unheard(machine: Machine) -> Iterator[Fault]:
             yield Fault("unheard", (), f"Nothing waits for “{cue.name}”.", sure=False)
         if not cue.urgent:
             continue
+        heard, reached = machine.heard(cue.id), machine.reached
         for s in machine.states:
-            if s.is_stop or s.id not in machine.reached or (s.id, cue.id) in machine.heard:
+            if s.is_stop or s.id not in reached or s.id in heard:
                 continue
             yield Fault("unheard", (s.id,), f"{s.name} does not hear “{cue.name}”.", machine.story(s.id))
 

@@ -9,7 +9,7 @@ from wired_union.project.interlock_model import Passage
 from wired_union.subjects.interlocks.machine import Machine
 
 
-class StopFrom(Struct, frozen=True):
+class StopFrom(Struct, frozen=True, gc=False):
     """The quickest stop from one state on one urgent cue: its time, by which ways, and what is not known of it."""
 
     state: str
@@ -27,13 +27,16 @@ def stops_of(machine: Machine, chains: Mapping[str, float | None]) -> list[StopF
     """
     stops = {s.id for s in machine.states if s.is_stop}
     found: list[StopFrom] = []
+    heard = [(cue, machine.heard(cue.id)) for cue in machine.urgent]
     for state in machine.reached:
         if state in stops:
             continue
-        for cue in machine.urgent:
-            first = machine.heard.get((state, cue.id))
+        for cue, ways in heard:
+            first = ways.get(state)
             if first is None:
                 found.append(StopFrom(state, cue.id, math.inf, ()))
+            elif first.end in stops and (time := takes_s(first, chains)) is not None:
+                found.append(StopFrom(state, cue.id, cue.dwell_s + time, (first,)))
             else:
                 found.append(StopFrom(state, cue.id, *along(machine, first, stops, chains, cue.dwell_s)))
     return found
