@@ -21,6 +21,7 @@ from wired_union.physics import (
     packet,
     radio,
     reckoning,
+    runs_of_trials,
     schedule,
     screw,
     shock,
@@ -148,6 +149,13 @@ _FUNCTIONS = (
     vision.pixel_at_target,
     statistics.success_interval,
     statistics.trials_for_proof,
+    runs_of_trials.streak_chance,
+    runs_of_trials.streak_length,
+    runs_of_trials.compare_rates,
+    runs_of_trials.runs_to_tell_apart,
+    runs_of_trials.box_figures,
+    runs_of_trials.tolerance_interval,
+    runs_of_trials.mean_interval,
 )
 
 
