@@ -60,6 +60,8 @@ class Measure(msgspec.Struct, frozen=True):
     subject: str = ""
     measured: str = ""
     """When and by whom it was measured, where nothing computes it."""
+    told: Verdict | None = None
+    """Its verdict where more than the limit decides: what the runs of a trial show."""
 
     @property
     def id(self) -> str:
@@ -81,6 +83,8 @@ class Measure(msgspec.Struct, frozen=True):
     @property
     def verdict(self) -> Verdict:
         used = self.use
+        if self.told is not None and self.limit is not None and not self.missing:
+            return self.told
         if used is not None and used > 1 + 1e-12:
             return Verdict.BREAKS
         if used is None or self.missing:

@@ -70,6 +70,7 @@ from wired_union.project.timing_model import (
     TaskStage,
     Transfer,
 )
+from wired_union.project.trial_model import Trial
 from wired_union.project.value import (
     Amount,
     Celsius,
@@ -362,6 +363,8 @@ class Project(Value, frozen=True, kw_only=True):
     shelf: tuple[Stock, ...] = ()
     """parts the team has, or has put aside"""
     notebook: tuple[Entry, ...] = ()
+    trials: tuple[Trial, ...] = ()
+    """what is tried again and again, with every run"""
 
     @property
     def concept(self) -> Concept:

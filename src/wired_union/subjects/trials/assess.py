@@ -1,0 +1,89 @@
+"""Trials: what the runs show of every wish, and how each limit of the brief is proved."""
+
+from collections.abc import Iterator
+
+from msgspec import Struct
+
+from wired_union.kernel.results import Measure, Verdict
+from wired_union.kernel.subject import Assessment, Given, Node
+from wired_union.project.model import Limit, Project
+from wired_union.project.trial_model import Trial
+from wired_union.subjects.trials.shown import TrialResult, Wish, result_of
+from wired_union.units import show
+
+
+def wish_of(project: Project, trial: Trial) -> Wish | None:
+    """What is wanted: by the limit that it proves, by a limit on the trial itself, else by its own figure."""
+    limit = limit_of(project, trial)
+    if limit is not None:
+        return Wish(limit.value, limit.direction)
+    if trial.wanted is not None and trial.proves != "mean":
+        return Wish(trial.wanted)
+    return None
+
+
+def limit_of(project: Project, trial: Trial) -> Limit | None:
+    """The limit that it proves, or one on the trial itself."""
+    found = project.brief.limit(trial.limit) if trial.limit else None
+    return found or project.brief.limit(f"trial:{trial.id}")
+
+
+def _work(project: Project, _: Given) -> tuple[TrialResult, ...]:
+    return tuple(result_of(t, wish_of(project, t)) for t in project.trials)
+
+
+TRIALS = Node("trials", lambda p: (p.trials, tuple((x.measure, x.value, x.direction) for x in p.brief.limits)), _work)
+
+
+def measures(assessment: Assessment) -> Iterator[Measure]:
+    """Of each trial what it shows; a limit of the team's own that it proves is informed by it as well."""
+    proved: set[str] = set()
+    for r in assessment.of(TRIALS):
+        yield _measure(r, "trial", r.trial.id)
+        limit = assessment.project.brief.limit(r.trial.limit) if r.trial.limit else None
+        if limit is not None and limit.own and r.rows and limit.measure not in proved:
+            proved.add(limit.measure)
+            yield _measure(r, limit.measure, "")
+
+
+def _measure(r: TrialResult, kind: str, of: str) -> Measure:
+    low, high = r.ends
+    unit = "share" if r.is_rate else r.trial.unit
+    return Measure(kind, r.trial.name, r.value, unit, missing=r.missing, of=of, low=low, high=high, told=r.verdict,
+                   subject="trials")  # fmt: skip
+
+
+class Proof(Struct, frozen=True):
+    """How one limit of the brief is proved: by what, how far, by whom and when."""
+
+    limit: Limit
+    how: str
+    """computed, measured, a trial, not yet"""
+    said: str
+    verdict: Verdict
+    by: str = ""
+    on: str = ""
+
+
+def proofs_of(assessment: Assessment) -> tuple[Proof, ...]:
+    """Every limit of the brief with what proves it: a trial before a measurement before what is computed."""
+    trials = {r.trial.limit or f"trial:{r.trial.id}": r for r in assessment.of(TRIALS)}
+    return tuple(_proof(assessment, x, trials.get(x.measure)) for x in assessment.project.brief.limits)
+
+
+def _proof(assessment: Assessment, limit: Limit, r: TrialResult | None) -> Proof:
+    measure = assessment.measure(limit.measure)
+    if r is not None and r.now is not None and r.verdict is not None:
+        last = r.now.runs[-1]
+        words = {Verdict.HOLDS: "shown", Verdict.TIGHT: "met, not yet shown", Verdict.BREAKS: "not met"}[r.verdict]
+        runs = f"{len(r.now.runs)} run{'s' if len(r.now.runs) > 1 else ''} of {r.trial.name}"
+        return Proof(
+            limit, "a trial", f"{words} at {show(r.trial.confidence, 'share')} by {runs}", r.verdict, last.by, last.on
+        )
+    if limit.measured is not None and measure.measured:
+        return Proof(limit, "measured", measure.shown, measure.verdict, limit.measured_by, limit.measured_on)
+    if limit.own or measure.value is None:
+        return Proof(limit, "not yet", "not tried" if limit.own or r is not None else "nothing informs it",
+                     Verdict.UNKNOWN)  # fmt: skip
+    lacks = "" if not measure.missing else "; not all of it is known"
+    return Proof(limit, "computed", f"{measure.shown}{lacks}", measure.verdict)

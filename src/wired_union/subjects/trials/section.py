@@ -1,0 +1,29 @@
+"""Trials in the report: how every limit is proved, and each trial with its runs."""
+
+from collections.abc import Iterator
+
+from wired_union.kernel.subject import Assessment, Block, Section
+from wired_union.picture.shapes import Kit
+from wired_union.picture.svg import to_svg
+from wired_union.subjects.trials.assess import TRIALS, proofs_of
+from wired_union.subjects.trials.pick import TrialPick
+from wired_union.subjects.trials.picture import trial_picture
+
+WIDE = 1000.0
+
+
+def section(assessment: Assessment, kit: Kit) -> Section:
+    """The matrix of proof once there is a trial, and every trial."""
+    return Section("What the trials show", tuple(_blocks(assessment, kit)))
+
+
+def _blocks(assessment: Assessment, kit: Kit) -> Iterator[Block]:
+    results = assessment.of(TRIALS)
+    if not results:
+        return
+    rows = tuple((p.limit.name, p.how, p.said, p.by, p.on, p.verdict.value) for p in proofs_of(assessment))
+    yield Block(head=("what is wanted", "proved by", "how far", "who", "when", "verdict"), rows=rows)
+    for r in results:
+        if r.rows:
+            yield Block(text=r.trial.name, tone="heading")
+            yield Block(svg=to_svg(trial_picture(r, kit, WIDE, TrialPick()), label=r.trial.name))
