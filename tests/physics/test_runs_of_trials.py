@@ -5,13 +5,16 @@ import math
 
 import numpy as np
 import pytest
+import scipy.special
 import scipy.stats
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from wired_union.physics.beta import beta_quantile, beta_share, t_quantile, t_tails
 from wired_union.physics.runs_of_trials import (
     _power,
     box_figures,
+    compare_means,
     compare_rates,
     mean_interval,
     runs_to_tell_apart,
@@ -141,3 +144,34 @@ def test_means_are_those_of_scipy(values, confidence):
         (found.mean - side, found.mean + side), abs=1e-6
     )
     assert mean_interval(values[::-1], confidence).mean == pytest.approx(found.mean)
+
+
+@given(st.floats(0.5, 5000), st.floats(0.5, 5000), st.floats(0, 1))
+@settings(max_examples=300)
+def test_the_beta_function_is_that_of_scipy(a, b, x):
+    assert beta_share(a, b, x) == pytest.approx(scipy.special.betainc(a, b, x), rel=1e-8, abs=1e-12)
+
+
+@given(st.integers(1, 100_000), st.integers(1, 100_000), st.floats(1e-4, 1 - 1e-4))
+@settings(max_examples=200, deadline=None)
+def test_its_inverse_is_that_of_scipy(a, b, share):
+    assert beta_quantile(a, b, share) == pytest.approx(scipy.special.betaincinv(a, b, share), rel=1e-7)
+
+
+@given(st.integers(1, 2000), st.floats(1e-4, 1 - 1e-4))
+@settings(max_examples=200)
+def test_students_t_is_that_of_scipy(free, share):
+    t = t_quantile(share, free)
+    assert t == pytest.approx(scipy.stats.t.ppf(share, free), rel=1e-7, abs=1e-9)
+    assert t_tails(t, free) == pytest.approx(2 * min(share, 1 - share), rel=1e-6)
+
+
+@given(st.lists(st.floats(-100, 100), min_size=2, max_size=20), st.lists(st.floats(-100, 100), min_size=2, max_size=20))
+def test_two_means_are_compared_as_scipy_does(a, b):
+    if np.std(a) < 1e-6 or np.std(b) < 1e-6:
+        return
+    found = compare_means(a, b)
+    assert found.difference == pytest.approx(np.mean(a) - np.mean(b), abs=1e-9)
+    assert found.p_value == pytest.approx(scipy.stats.ttest_ind(a, b, equal_var=False).pvalue, rel=1e-6, abs=1e-12)
+    assert compare_means([1.0, 1.0], [1.0, 1.0]).p_value == 1.0
+    assert compare_means([1.0, 1.0], [2.0, 2.0]).p_value == 0.0

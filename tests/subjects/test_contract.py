@@ -68,7 +68,7 @@ def check_contract(subject: Subject, everybody: tuple[Subject, ...], project) ->
     for measure in mine.values():
         kind = found.kind_of(measure.id)
         assert kind is not None, f"{measure.id} is explained by nobody"
-        assert kind.unit == measure.unit
+        assert kind.own_units or kind.unit == measure.unit
         assert bool(measure.of) == kind.each
         assert found.explainer(measure.id) is subject
         for driver in kind.drivers(found, measure) if kind.drivers else []:

@@ -57,6 +57,8 @@ class MeasureKind(Struct, frozen=True):
     """What it is, in a few words."""
     each: bool = False
     """Whether there is one of each of several things."""
+    own_units: bool = False
+    """Whether each of them is in a unit of its own; `unit` is then the usual one."""
     select: Callable[[Assessment, Measure], object] | None = None
     """What drives it: what to select when its limit is clicked."""
     drivers: Callable[[Assessment, Measure], list[Driver]] | None = None
@@ -137,6 +139,8 @@ class Subject(Struct, frozen=True, eq=False):
     """Published formulas that its figures come from, by name."""
     nodes: tuple[Node[Any], ...] = ()
     measures: Callable[[Assessment], Iterable[Measure]] | None = None
+    informs: Callable[[Assessment], Iterable[tuple[str, Measure]]] | None = None
+    """Limits that nothing computes and that it knows something of: what the team measures itself, by their ids."""
     findings: Callable[[Assessment], Iterable[Finding]] | None = None
     hard_findings: Callable[[Assessment], Iterable[Finding]] | None = None
     """At least those of its findings that may be hard, where others cost work: all that a ripple looks at."""
@@ -226,13 +230,19 @@ class Assessment(Struct, frozen=True, dict=True):
         return tuple(self._by_limit.values())
 
     @cached_property
+    def _informed(self) -> dict[str, Measure]:
+        """Limits that nothing computes, as subjects inform them."""
+        found = ((s.id, i, m) for s in self.subjects if s.informs is not None for i, m in s.informs(self))
+        return {i: judged(m, self._limits.get(i), subject) for subject, i, m in found}
+
+    @cached_property
     def _by_limit(self) -> dict[str, Measure]:
-        known = self.all_measures
+        known = self._informed | self.all_measures
         return {i: known[i] if i in known else self._gap(i) for i in (x.measure for x in self.project.brief.limits)}
 
     def measure(self, wanted: str) -> Measure:
         """The measure with that id; unknown where nothing informs it."""
-        known = self.all_measures.get(wanted) or self._by_limit.get(wanted)
+        known = self.all_measures.get(wanted) or self._informed.get(wanted) or self._by_limit.get(wanted)
         return known if known is not None else self._gap(wanted)
 
     def _gap(self, wanted: str) -> Measure:
@@ -252,7 +262,8 @@ class Assessment(Struct, frozen=True, dict=True):
     def uninformed(self) -> tuple[str, ...]:
         """Limits that no computation informs yet."""
         limits = self.project.brief.limits
-        return tuple(x.measure for x in limits if x.measure not in self.all_measures and x.measured is None)
+        known = {*self.all_measures, *self._informed}
+        return tuple(x.measure for x in limits if x.measure not in known and x.measured is None)
 
     @cached_property
     def findings(self) -> tuple[Finding, ...]:

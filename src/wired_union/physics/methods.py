@@ -156,6 +156,7 @@ _FUNCTIONS = (
     runs_of_trials.box_figures,
     runs_of_trials.tolerance_interval,
     runs_of_trials.mean_interval,
+    runs_of_trials.compare_means,
 )
 
 

@@ -5,8 +5,9 @@ from collections.abc import Sequence
 
 from msgspec import Struct
 
+from wired_union.physics.beta import t_quantile, t_tails
 from wired_union.physics.method import method, require
-from wired_union.physics.sources import FELLER_RUNS, FISHER, HOWE, HYNDMAN, NEWCOMBE, NIST_TOLERANCE, TUKEY
+from wired_union.physics.sources import FELLER_RUNS, FISHER, HOWE, HYNDMAN, NEWCOMBE, NIST_TOLERANCE, TUKEY, WELCH
 from wired_union.physics.statistics import success_interval
 
 MOST_ATTEMPTS, MOST_RUNS = 1_000_000, 5_000
@@ -125,13 +126,15 @@ def compare_rates(
 
 def _fisher(a: int, n: int, b: int, m: int) -> float:
     """Sum of the chances of all tables with the same margins that are no likelier than this one."""
-    import numpy as np
-    from scipy.stats import hypergeom
-
     low, high = max(0, a + b - m), min(n, a + b)
-    chances = np.atleast_1d(hypergeom.pmf(np.arange(low, high + 1), n + m, a + b, n))
+    whole = _log_ways(n + m, a + b)
+    chances = [math.exp(_log_ways(n, k) + _log_ways(m, a + b - k) - whole) for k in range(low, high + 1)]
     mine = chances[a - low]
-    return float(min(chances[chances <= mine * (1 + 1e-7)].sum(), 1.0))
+    return min(math.fsum(c for c in chances if c <= mine * (1 + 1e-7)), 1.0)
+
+
+def _log_ways(of: int, some: int) -> float:
+    return math.lgamma(of + 1) - math.lgamma(some + 1) - math.lgamma(of - some + 1)
 
 
 class RunsToTellApart(Struct, frozen=True):
@@ -274,6 +277,39 @@ def tolerance_interval(trials: int, coverage: float, confidence: float) -> Toler
     return ToleranceInterval(z * math.sqrt(free * (1 + 1 / trials) / float(chdtri(free, confidence))))
 
 
+class MeansCompared(Struct, frozen=True):
+    difference: float
+    p_value: float
+
+
+@method(
+    "compare-means",
+    source="Welch's test: t = (a − b)/√(s²/n + s²/m), degrees of freedom by Satterthwaite",
+    works=(WELCH,),
+    checked="scipy.stats.ttest_ind",
+    limits="independent runs, each spread near enough to normal",
+)
+def compare_means(values_a: Sequence[float], values_b: Sequence[float]) -> MeansCompared:
+    """Whether two rows of measured runs differ on average, or luck made them look so.
+
+    Args:
+        values_a: of the first, two or more
+        values_b: of the second, two or more
+    Returns:
+        difference: mean of the first less that of the second
+        p_value: chance of a difference at least as large if both are alike
+    Raises:
+        ValueError: fewer than two values.
+    """
+    a, b = mean_interval(values_a), mean_interval(values_b)
+    parts = [x.sd**2 / len(v) for x, v in ((a, values_a), (b, values_b))]
+    gap, spread = a.mean - b.mean, math.fsum(parts)
+    if spread == 0:
+        return MeansCompared(gap, 1.0 if gap == 0 else 0.0)
+    free = spread**2 / (parts[0] ** 2 / (len(values_a) - 1) + parts[1] ** 2 / (len(values_b) - 1))
+    return MeansCompared(gap, t_tails(gap / math.sqrt(spread), free))
+
+
 class MeanInterval(Struct, frozen=True):
     mean: float
     sd: float
@@ -306,12 +342,10 @@ def mean_interval(values: Sequence[float], confidence: float = 0.95) -> MeanInte
     Raises:
         ValueError: fewer than two values, or confidence outside 0 to 1.
     """
-    from scipy.special import stdtrit
-
     require(len(values) >= 2, "there are at least two values")
     require(0 < confidence < 1, "confidence is above 0 and below 1")
     n = len(values)
     mean = math.fsum(values) / n
     sd = math.sqrt(math.fsum((v - mean) ** 2 for v in values) / (n - 1))
-    both, one = (float(stdtrit(n - 1, q)) * sd / math.sqrt(n) for q in ((1 + confidence) / 2, confidence))
+    both, one = (t_quantile(q, n - 1) * sd / math.sqrt(n) for q in ((1 + confidence) / 2, confidence))
     return MeanInterval(mean, sd, mean - both, mean + both, mean - one, mean + one)

@@ -1,9 +1,11 @@
 """What a row of trials shows, and how many would show it."""
 
 import math
+from statistics import NormalDist
 
 from msgspec import Struct
 
+from wired_union.physics.beta import beta_quantile
 from wired_union.physics.method import method, require
 from wired_union.physics.sources import CLOPPER, WILSON
 
@@ -39,17 +41,15 @@ def success_interval(successes: int, trials: int, confidence: float = 0.95) -> S
     Raises:
         ValueError: more successes than trials, no trial, or confidence outside 0 to 1.
     """
-    from scipy.special import betaincinv, ndtri  # scipy costs start-up time; only trials need it
-
     require(trials >= 1 and 0 <= successes <= trials, "trials are 1 or more, successes 0 to trials")
     require(0 < confidence < 1, "confidence is above 0 and below 1")
     tail, failures = (1 - confidence) / 2, trials - successes
 
     def lower(share: float) -> float:
-        return float(betaincinv(successes, failures + 1, share)) if successes else 0.0
+        return beta_quantile(successes, failures + 1, share) if successes else 0.0
 
-    upper = float(betaincinv(successes + 1, failures, 1 - tail)) if failures else 1.0
-    z, rate = float(ndtri(1 - tail)), successes / trials
+    upper = 1 - beta_quantile(failures, successes + 1, tail) if failures else 1.0
+    z, rate = NormalDist().inv_cdf(1 - tail), successes / trials
     centre = (rate + z * z / (2 * trials)) / (1 + z * z / trials)
     half = z * math.sqrt(rate * (1 - rate) / trials + z * z / (4 * trials**2)) / (1 + z * z / trials)
     return SuccessInterval(lower(tail), upper, max(centre - half, 0.0), min(centre + half, 1.0), lower(1 - confidence))

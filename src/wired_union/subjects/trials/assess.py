@@ -36,14 +36,16 @@ TRIALS = Node("trials", lambda p: (p.trials, tuple((x.measure, x.value, x.direct
 
 
 def measures(assessment: Assessment) -> Iterator[Measure]:
-    """Of each trial what it shows; a limit of the team's own that it proves is informed by it as well."""
-    proved: set[str] = set()
+    """Of each trial what it shows."""
+    return (_measure(r, "trial", r.trial.id) for r in assessment.of(TRIALS))
+
+
+def informs(assessment: Assessment) -> Iterator[tuple[str, Measure]]:
+    """Limits of the team's own that a trial with runs proves."""
     for r in assessment.of(TRIALS):
-        yield _measure(r, "trial", r.trial.id)
         limit = assessment.project.brief.limit(r.trial.limit) if r.trial.limit else None
-        if limit is not None and limit.own and r.rows and limit.measure not in proved:
-            proved.add(limit.measure)
-            yield _measure(r, limit.measure, "")
+        if limit is not None and limit.own and r.rows:
+            yield limit.measure, _measure(r, limit.measure, "")
 
 
 def _measure(r: TrialResult, kind: str, of: str) -> Measure:

@@ -7,7 +7,7 @@ from itertools import pairwise
 
 from wired_union.kernel.results import Finding, Remedy, Verdict, possible, tried
 from wired_union.kernel.subject import Assessment
-from wired_union.physics.runs_of_trials import compare_rates
+from wired_union.physics.runs_of_trials import compare_means, compare_rates
 from wired_union.project.trial_model import Run
 from wired_union.subjects.brief.gives import set_limit
 from wired_union.subjects.trials.assess import TRIALS, limit_of
@@ -153,13 +153,11 @@ def _worse_rate(row: Row, half: int) -> str:
 
 
 def _worse_value(row: Row, half: int) -> str:
-    from scipy.stats import mannwhitneyu
-
     first, second = row.values[:half], row.values[half:]
-    if not first or not second:
+    if min(len(first), len(second)) < 2:
         return ""
-    p = float(mannwhitneyu(first, second).pvalue)
-    if not p < ODD:
+    p = compare_means(first, second).p_value
+    if p >= ODD:
         return ""
     unit = row.trial.unit
     means = [show(math.fsum(v) / len(v), unit) for v in (first, second)]

@@ -10,7 +10,7 @@ from wired_union.units import parse
 GOOD = {"good", "pass", "passed", "yes", "y", "ok", "g", "1", "true"}
 BAD = {"bad", "fail", "failed", "no", "n", "b", "0", "false"}
 COLUMNS = ("result", "version", "condition", "setting", "note", "by", "on")
-OTHER_NAMES = {"value": "result", "good": "result", "run": "result", "who": "by", "date": "on", "day": "on"}
+OTHER_NAMES = {"value": "result", "run": "result", "who": "by", "date": "on", "day": "on"}
 
 
 def read_runs(trial: Trial, text: str) -> list[dict[str, object]]:

@@ -2,7 +2,7 @@
 
 from wired_union.kernel.results import Measure, Verdict, worst
 from wired_union.kernel.subject import Assessment, Driver, MeasureKind, Subject
-from wired_union.subjects.trials.assess import TRIALS, measures
+from wired_union.subjects.trials.assess import TRIALS, informs, measures
 from wired_union.subjects.trials.findings import findings
 from wired_union.subjects.trials.pick import TrialPick
 
@@ -42,11 +42,12 @@ SUBJECT = Subject(
         "No run is overwritten: one that must not count is struck out with its reason.",
     ),
     view="view:TrialsView",
-    methods=("success-interval", "trials-for-proof", "mean-interval", "compare-rates", "runs-to-tell-apart",
-             "streak-chance", "streak-length", "box-figures", "tolerance-interval"),
-    nodes=(TRIALS,), measures=measures, findings=findings, hard_findings=lambda _: (), verdict=_verdict,
+    methods=("success-interval", "trials-for-proof", "mean-interval", "compare-rates", "compare-means",
+             "runs-to-tell-apart", "streak-chance", "streak-length", "box-figures", "tolerance-interval"),
+    nodes=(TRIALS,), measures=measures, informs=informs, findings=findings, hard_findings=lambda _: (),
+    verdict=_verdict,
     explains=(
-        MeasureKind("trial", "share", "Prove", "at least", each=True, select=_pick, drivers=_versions,
+        MeasureKind("trial", "share", "Prove", "at least", each=True, select=_pick, drivers=_versions, own_units=True,
                     about="what the runs of a trial show"),
     ),
     section="section:section",

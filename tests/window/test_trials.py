@@ -1,0 +1,124 @@
+"""Trials by hand: runs by keys to “shown”, a sheet pasted, a run struck out, a measured trial, undone to the start."""
+
+import pytest
+from PyQt6.QtCore import Qt
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QApplication, QFileDialog, QMenu, QMessageBox
+
+from window.hands import answer, click, named, press, typed
+from wired_union.subjects.trials.assess import TRIALS
+from wired_union.subjects.trials.pick import TrialPick
+
+
+@pytest.fixture
+def trials(window):
+    window.go("trials")
+    QTest.qWait(20)
+    return window.views["trials"]
+
+
+def result(window, trial):
+    return next(r for r in window.store.assessment.of(TRIALS) if r.trial.id == trial)
+
+
+def chosen(view, name, value):
+    choice = view.details.fields[name]
+    choice.setCurrentIndex(choice.findData(value))
+    choice.activated.emit(choice.currentIndex())
+
+
+def test_a_trial_is_run_by_keys_until_it_is_shown(window, trials, monkeypatch):
+    before = window.store.project
+    menus = []
+    monkeypatch.setattr(QMenu, "popup", lambda self, *_: menus.append(self))
+    named(trials, "+ a trial").click()
+    assert any(a.text().startswith("Ahead of the tide") for a in menus[-1].actions())
+    answer(monkeypatch, "Starts in the cold")
+    next(a for a in menus[-1].actions() if a.text().startswith("Of nothing")).trigger()
+    assert window.store.project.trials[-1].id == "starts-in-the-cold"
+    typed(trials, "Starts in the cold: wanted rate", "90 %")
+    trials.setFocus()
+    typed(trials, "Starts in the cold: version of the next run", "version 3")
+    for _ in range(28):
+        QTest.keyClick(window, Qt.Key.Key_G)
+    assert result(window, "starts-in-the-cold").verdict == "tight"
+    assert "1 more run, all good" in {r.label for f in window.store.assessment.findings if f.of == "starts-in-the-cold"
+                                      for r in f.remedies}  # fmt: skip
+    click(trials.details.fields["good"])
+    shown = result(window, "starts-in-the-cold")
+    assert shown.verdict == "holds"
+    assert {(r.version, r.on) for r in shown.trial.runs} == {("version 3", "2026-11-24")}
+    QTest.keyClick(window, Qt.Key.Key_B)
+    assert result(window, "starts-in-the-cold").verdict == "tight"
+    answer(monkeypatch, "the pack was not plugged in")
+    click(trials.details.fields["run 30"])
+    assert result(window, "starts-in-the-cold").verdict == "holds"
+    assert result(window, "starts-in-the-cold").trial.runs[-1].struck == "the pack was not plugged in"
+    click(trials.details.fields["run 30"])
+    assert result(window, "starts-in-the-cold").verdict == "tight"
+    while window.store.project != before:
+        window.undo()
+
+
+def test_keys_are_letters_where_a_field_is_typed_into(window, trials):
+    runs = len(window.store.project.trials[0].runs)
+    field = trials.details.fields["next condition"].line
+    field.setFocus()
+    QTest.keyClicks(field, "big bog")
+    assert field.text() == "big bog"
+    assert len(window.store.project.trials[0].runs) == runs
+
+
+def test_runs_are_pasted_and_a_wrong_line_is_said(window, trials, monkeypatch, tmp_path):
+    told = []
+    monkeypatch.setattr(QMessageBox, "warning", lambda *a: told.append(a[2]))
+    before = window.store.project
+    QApplication.clipboard().setText("good\nbad\nperhaps\n")
+    named(trials, "paste runs").click()
+    assert told == ["Line 3: “perhaps” is neither good nor bad. Nothing was taken."]
+    assert window.store.project is before
+    QApplication.clipboard().setText("good\tversion 4\tsilt\nbad\tversion 4\tsilt\n")
+    named(trials, "paste runs").click()
+    assert [(r.good, r.condition) for r in window.store.project.trials[0].runs[-2:]] == [
+        (True, "silt"),
+        (False, "silt"),
+    ]
+    assert result(window, "good-cores").now.version == "version 4"
+    sheet = tmp_path / "runs.csv"
+    sheet.write_text("result,version\ngood,version 4\n", encoding="utf-8")
+    monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *a: (str(sheet), ""))
+    named(trials, "from a file").click()
+    assert len(result(window, "good-cores").now.runs) == 3
+    sheet.write_bytes(b"\xff\xfe\x00")
+    named(trials, "from a file").click()
+    assert told[-1].startswith("runs.csv: ")
+    window.undo()
+    window.undo()
+    assert window.store.project == before
+
+
+def test_what_is_measured_is_typed_and_boxes_and_sweep_are_shown_where_they_say_something(window, trials):
+    before = window.store.project
+    press(trials.canvases["core-length"], "trial core-length")
+    assert trials.boxes_card.isVisible()
+    assert not trials.sweep_card.isVisible()
+    typed(trials, "Core length: condition of the next run", "peat")
+    typed(trials, "Core length: measured", "163 mm")
+    run = window.store.project.trials[1].runs[-1]
+    assert (run.value, run.condition, run.good) == (0.163, "peat", None)
+    line = typed(trials, "Core length: measured", "long")
+    assert "is not a number" in line.parent().error.text()
+    press(trials.canvases["bit-angle"], "trial bit-angle")
+    assert trials.sweep_card.isVisible()
+    assert not trials.boxes_card.isVisible()
+    assert "Best bit angle in degrees 33" in trials._sweep_said.text()
+    window.store.pick(TrialPick("stops-at-a-bump"))
+    chosen(trials, "limit", "")
+    assert result(window, "stops-at-a-bump").wish is None
+    chosen(trials, "limit", "chain:bump-to-stop")
+    chosen(trials, "concept", "b")
+    window.undo()
+    window.undo()
+    window.undo()
+    window.undo()
+    assert window.store.project == before
