@@ -17,10 +17,11 @@ from wired_union.project.value import choices
 from wired_union.subjects.brief import edits
 from wired_union.subjects.brief.picture import brief_row
 from wired_union.subjects.brief.steps import first_steps
+from wired_union.subjects.trials.gives import proofs_of, proofs_picture
 from wired_union.ui import ask
 from wired_union.ui.canvas import Canvas, PictureButton
 from wired_union.ui.fields import Choice, EntryField, Form, button, empty, label, number_reader, wrapped
-from wired_union.ui.view import Desk, View
+from wired_union.ui.view import Desk, View, card
 
 MOST_GAPS, WIDE = 5, 420.0
 GROUPS = ("Endure", "Carry and fit", "React", "Cost", "Prove")
@@ -43,6 +44,10 @@ class BriefView(View):
         self._uninformed = label("", "mute", wrap=True)
         foot.addWidget(self._uninformed, 1)
         self.column.addLayout(foot)
+        self.proofs = Canvas(self.theme, name="How each wish is proved")
+        self.proofs.chosen.connect(lambda of: self.store.pick(of))
+        self._proofs_card = card(self.theme, label("How each wish is proved", "heading"), self.proofs)
+        self.column.addWidget(self._proofs_card)
         self._gaps = QVBoxLayout()
         self._gaps.setSpacing(self.theme.px(6))
         self.column.addLayout(self._gaps)
@@ -73,6 +78,9 @@ class BriefView(View):
         gaps = self.store.assessment.uninformed
         names = ", ".join(x.name.lower() for x in self.store.project.brief.limits if x.measure in gaps)
         self._uninformed.setText(f"Nothing yet informs: {names}." if gaps else "")
+        proofs, kit = proofs_of(self.store.assessment), self.theme.kit
+        self._proofs_card.setVisible(bool(proofs))
+        self.proofs.show_layout(lambda w, h: proofs_picture(proofs, kit, w, self._selected))
         self._show_gaps()
         self._show_panel()
 
