@@ -117,6 +117,8 @@ class Remedy(Struct, frozen=True):
 
     label: str
     change: Change | None = None
+    is_fact: bool = False
+    """Whether it says what is so, such as what was measured: offered whatever it does to the rest."""
 
 
 def possible(*remedies: tuple[str, Change | None]) -> tuple[Remedy, ...]:

@@ -218,11 +218,11 @@ def offers_in_words(before: Assessment) -> dict[str, list[str]]:
 
 
 def offered(before: Assessment, finding: Finding) -> list[tuple[Remedy, str]]:
-    """Remedies of a finding that help it, each with what it does in words; and what only people can do."""
+    """Remedies of a finding that help it, each with what it does in words; what is a fact; what only people can do."""
     tries = [r.change for r in finding.remedies if r.change is not None]
     found = iter(ripples(before, tries))
     each = [(r, outcome(before, next(found), finding) if r.change is not None else None) for r in finding.remedies]
-    return [(r, o.words if o is not None else "") for r, o in each if o is None or o.helps]
+    return [(r, o.words if o is not None else "") for r, o in each if o is None or o.helps or r.is_fact]
 
 
 def compare(before: Assessment, after: Assessment, sentence: str) -> Ripple:

@@ -5,6 +5,7 @@ from typing import Annotated, Literal
 from msgspec import Meta
 
 from wired_union.project.air_model import RadioLink
+from wired_union.project.bench_model import Reading, Waking
 from wired_union.project.decision_model import (
     Criterion,
     Decision,
@@ -313,6 +314,10 @@ class Concept(Value, frozen=True, kw_only=True):
     """what may go wrong"""
     ticks: tuple[Tick, ...] = ()
     """who looked before a run, and when"""
+    readings: tuple[Reading, ...] = ()
+    """what instruments showed on the bench"""
+    wakings: tuple[Waking, ...] = ()
+    """what was woken on the bench, and what waits"""
     loads: tuple[AnyLoad, ...] = ()
     """what must move"""
     mounts: tuple[Mount, ...] = ()

@@ -9,7 +9,7 @@ from wired_union.project.model import Project
 
 NAMES = (
     "brief", "concepts", "parts", "candidates", "combination", "motion", "power", "mass", "timing", "formulas", "fit",
-    "strength", "wiring", "interlocks", "trials",
+    "strength", "wiring", "interlocks", "bench", "trials",
 )  # fmt: skip
 
 

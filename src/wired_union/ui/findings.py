@@ -64,6 +64,7 @@ class RemedyButton(PreviewButton):
         self._text, self._room = "→ " + remedy.label, room
         super().__init__(wrapped(self._text, theme, room))
         self.change, self._finding, self._store, self._theme = remedy.change, finding, store, theme
+        self._is_fact = remedy.is_fact
         self._effect: Ripple | None = None
         self._told: Outcome | None = None
         self.pointed.connect(self._show)
@@ -100,7 +101,7 @@ class RemedyButton(PreviewButton):
         told = self._told
         if told is None:
             return
-        if not told.helps:
+        if not told.helps and not self._is_fact:
             self.useless.emit()
         elif told.words:
             self.setText(wrapped(f"{self._text}: {told.words}", self._theme, self._room))

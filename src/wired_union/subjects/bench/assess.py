@@ -1,0 +1,101 @@
+"""The bench: every step with what was expected and found, and how far it is."""
+
+from typing import Literal
+
+from msgspec import Struct
+
+from wired_union.kernel.results import Verdict
+from wired_union.kernel.subject import Given, Node
+from wired_union.project.bench_model import Reading
+from wired_union.project.model import Project
+from wired_union.subjects.bench.order import ANSWERS, Expect, Step, steps_of
+from wired_union.subjects.power.gives import POWER
+from wired_union.units import show
+
+Stands = Literal["woken", "differs", "next", "waits", "later"]
+
+
+class Found(Struct, frozen=True):
+    """One expected figure beside the last reading of it."""
+
+    expect: Expect
+    reading: Reading | None
+
+    @property
+    def off(self) -> float | None:
+        """By what share they differ; None where one is not known."""
+        if self.reading is None or self.expect.value is None:
+            return None
+        if self.expect.value == 0:
+            return 0.0 if self.reading.value == 0 else float("inf")
+        return self.reading.value / self.expect.value - 1
+
+    @property
+    def verdict(self) -> Verdict:
+        off = self.off
+        if off is None:
+            return Verdict.UNKNOWN
+        return Verdict.HOLDS if abs(off) <= self.expect.share + 1e-12 else Verdict.BREAKS
+
+
+class Woken(Struct, frozen=True):
+    """One step as it stands."""
+
+    step: Step
+    found: tuple[Found, ...]
+    stands: Stands
+    woken_on: str = ""
+    waits_for: str = ""
+    lacks: tuple[str, ...] = ()
+    """Ids of what it needs and does not work yet."""
+
+    @property
+    def differs(self) -> tuple[Found, ...]:
+        return tuple(f for f in self.found if f.verdict is Verdict.BREAKS)
+
+
+def _read(project: Project) -> tuple[object, ...]:
+    concept = project.concept
+    items = tuple((i.id, i.name, i.count, i.board, i.part) for i in concept.items)
+    return items, concept.feeds, concept.readings, concept.wakings
+
+
+def _work(project: Project, given: Given) -> tuple[Woken, ...]:
+    concept = project.concept
+    last = {(r.item, r.figure): r for r in concept.readings}
+    state = {w.item: w for w in concept.wakings}
+    woken = {w.item for w in concept.wakings if w.woken_on}
+    made = []
+    for step in steps_of(concept, given.of(POWER).rested_v):
+        found = tuple(Found(e, last.get((step.item.id, e.figure))) for e in step.expects)
+        lacks = tuple(n for n in step.needs if n not in woken)
+        mine = state.get(step.item.id)
+        waits = mine.waits_for if mine is not None else ""
+        done = mine is not None and bool(mine.woken_on)
+        stands = _stands(found, done=done, waits=bool(waits), lacks=bool(lacks))
+        made.append(Woken(step, found, stands, mine.woken_on if mine is not None else "", waits, lacks))
+    return tuple(made)
+
+
+def _stands(found: tuple[Found, ...], *, done: bool, waits: bool, lacks: bool) -> Stands:
+    """What differs comes first, then what works, what waits, and what could not come yet."""
+    if any(f.verdict is Verdict.BREAKS for f in found):
+        return "differs"
+    return "woken" if done else "waits" if waits else "later" if lacks else "next"
+
+
+BENCH = Node("bench", _read, _work, (POWER,))
+
+
+def begun(project: Project) -> bool:
+    """Whether anything was woken or read."""
+    return bool(project.concept.readings or project.concept.wakings)
+
+
+def shown_found(found: Found) -> str:
+    """A reading as text: a figure with its unit, or whether it answered."""
+    if found.reading is None:
+        return ""
+    if found.expect.figure == ANSWERS:
+        return "yes" if found.reading.value else "no"
+    return show(found.reading.value, found.expect.unit)

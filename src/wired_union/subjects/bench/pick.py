@@ -1,0 +1,9 @@
+"""What is selected on the Bench screen."""
+
+from msgspec import Struct
+
+
+class BenchPick(Struct, frozen=True):
+    """A step by the part that it wakes."""
+
+    item: str = ""
