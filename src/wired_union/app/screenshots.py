@@ -16,17 +16,16 @@ from wired_union.catalogue.parts import part
 from wired_union.kernel.subject import Selection
 from wired_union.picture.shapes import Text
 from wired_union.project.fresh import new_project
-from wired_union.project.model import Limit, Project
+from wired_union.project.model import Project
 from wired_union.project.part_edits import add_item
 from wired_union.report.write import report_pages
-from wired_union.subjects.brief.edits import add_limit
+from wired_union.subjects.bench.pick import BenchPick
 from wired_union.subjects.candidates.pick import CandidatesPick, TryMark
 from wired_union.subjects.candidates.view import CandidatesView
 from wired_union.subjects.combination.pick import Mix
 from wired_union.subjects.combination.view import CombinationView
 from wired_union.subjects.fit.edits import add_sight
 from wired_union.subjects.fit.pick import FitPick
-from wired_union.subjects.formulas.edits import add_formula, add_knob
 from wired_union.subjects.interlocks.pick import InterlockPick
 from wired_union.subjects.mass.pick import MassPick
 from wired_union.subjects.motion.pick import MotionPick
@@ -35,6 +34,7 @@ from wired_union.subjects.power.pick import PowerPick
 from wired_union.subjects.strength.pick import StrengthPick
 from wired_union.subjects.timing.pick import SharedPick
 from wired_union.subjects.timing.view import TimingView
+from wired_union.subjects.trials.pick import TrialPick
 from wired_union.subjects.wiring.bench_drawing import bench_pages
 from wired_union.subjects.wiring.pick import WiringPick
 from wired_union.subjects.wiring.wishes import Key
@@ -210,12 +210,6 @@ def _inserted(window: MainWindow) -> None:
     window.store.mark_saved()
 
 
-def _bats(window: MainWindow) -> None:
-    window.set_theme("light")
-    window.open_demo("bat-counter")
-    _go("mass", MassPick())(window)
-
-
 def _gaps(window: MainWindow) -> None:
     window.hold(_young(), None)
     _go("brief")(window)
@@ -228,23 +222,6 @@ def _young() -> Project:
     for lane, known in wanted:
         project = add_item(project, lane, part(known)).after
     return project
-
-
-def _formulas(window: MainWindow) -> None:
-    """The demo with what its team works out beside it."""
-    window.set_theme("light")
-    project = demo()
-    for text in ("track = 1.2 km", "spacing = 25 m", "tubes = 6 tubes"):
-        project = add_knob(project, text).after
-    for text in (
-        "samples = floor(track / spacing)", "fillings = ceil(samples / tubes)", "price of a sample = money / samples",
-        "energy of a sample = pack_energy / samples",
-    ):  # fmt: skip
-        project = add_formula(project, text).after
-    project = add_limit(project, Limit(measure="formula:samples", name="Samples a tide", value=40.0,
-                                       direction="at least", group="Prove")).after  # fmt: skip
-    window.hold(project, None)
-    _go("formulas")(window)
 
 
 _SCENES: tuple[tuple[str, Callable[[MainWindow], None]], ...] = (
@@ -261,10 +238,10 @@ _SCENES: tuple[tuple[str, Callable[[MainWindow], None]], ...] = (
     ("fit.png", _seeing),
     ("wiring.png", _go("wiring", WiringPick("threads", "controller", BUMPER, "D8"))),
     ("interlocks.png", _go("interlocks", InterlockPick("hazards", "corer-down"))),
+    ("bench.png", _go("bench", BenchPick("gearmotor"))),
+    ("trials.png", _go("trials", TrialPick("good-cores"))),
     ("inserted-dark.png", _inserted),
-    ("bat-counter.png", _bats),
     ("gaps.png", _gaps),
-    ("formulas.png", _formulas),
 )
 
 

@@ -7,6 +7,7 @@ from wired_union.physics import (
     balance,
     battery,
     bus,
+    calibration,
     converter,
     crossing,
     duty,
@@ -35,6 +36,7 @@ from wired_union.physics import (
     strength,
     tasks,
     turning,
+    uncertainty,
     vibration,
     vision,
     wheel,
@@ -157,6 +159,10 @@ _FUNCTIONS = (
     runs_of_trials.tolerance_interval,
     runs_of_trials.mean_interval,
     runs_of_trials.compare_means,
+    calibration.fit_calibration,
+    uncertainty.combined_uncertainty,
+    uncertainty.adc_noise,
+    uncertainty.projectile_range,
 )
 
 
