@@ -244,6 +244,12 @@ FAULTS = (
     Fault('a valley has a best setting', 'subjects/trials/picture_boxes.py', '    if not c < 0:', '    if False:', 'tests/subjects/test_trials.py'),
     Fault("a streak forgets its first break", 'physics/runs_of_trials.py', 'none[n - 1] - none[n - length - 1] * (1 - rate) * streak', 'none[n - 1] - none[n - length - 1] * streak', 'tests/physics/test_runs_of_trials.py'),
     Fault("Fisher counts likelier tables too", 'physics/runs_of_trials.py', 'math.fsum(c for c in chances if c <= mine * (1 + 1e-7))', 'math.fsum(chances)', 'tests/physics/test_runs_of_trials.py'),
+    Fault('a pole between points is looked over', 'subjects/bench/calibrations.py', ' and not low <= pole <= high', '', 'tests/subjects/test_calibration.py'),
+    Fault('a curve that turns back has one quantity', 'subjects/bench/calibrations.py', 'is_monotonic(self.form, self.fit.coefficients, *self.ends)', 'True', 'tests/subjects/test_calibration.py'),
+    Fault('the error forgets the slope', 'subjects/bench/calibrations.py', 'return self.band(known) / slope if slope > 0', 'return self.band(known) if slope > 0', 'tests/subjects/test_calibration.py'),
+    Fault('the band forgets the doubt of the curve', 'physics/calibration.py', 'return reach * math.sqrt(1 + max(spread, 0.0)) if', 'return reach if', 'tests/physics/test_calibration.py'),
+    Fault('a step comes before what feeds it', 'subjects/bench/order.py', 'yield from (f.source for f in concept.feeds if f.load == item.id and f.source != item.id)', 'yield from ()', 'tests/subjects/test_bench.py'),
+    Fault('a measured current makes a mass known', 'subjects/bench/edits.py', '    words = f"{item.name}: {plain_words(figure)} {show_named(figure, reading.value)} as measured"', '    from wired_union.project.part_edits import set_knowledge\n    after = set_knowledge(after, item.id, "measured").after\n    words = f"{item.name}: {plain_words(figure)} {show_named(figure, reading.value)} as measured"', 'tests/subjects/test_bench.py'),
     Fault('dwell is not waited for', 'subjects/interlocks/run.py', 'for_s[i] >= machine.cues[i].dwell_s - TOLERANCE_S}', 'True}', 'tests/subjects/test_states.py'),
     Fault('the C program forgets hysteresis', 'subjects/interlocks/code.py', '(m->so[{i}] ? {back} : 0.0)', '(0 ? {back} : 0.0)', 'tests/subjects/test_states.py'),
 )  # fmt: skip

@@ -5,7 +5,7 @@ from typing import Annotated, Literal
 from msgspec import Meta
 
 from wired_union.project.air_model import RadioLink
-from wired_union.project.bench_model import Reading, Waking
+from wired_union.project.bench_model import Calibration, Reading, Waking
 from wired_union.project.decision_model import (
     Criterion,
     Decision,
@@ -318,6 +318,8 @@ class Concept(Value, frozen=True, kw_only=True):
     """what instruments showed on the bench"""
     wakings: tuple[Waking, ...] = ()
     """what was woken on the bench, and what waits"""
+    calibrations: tuple[Calibration, ...] = ()
+    """sensors against what is trusted"""
     loads: tuple[AnyLoad, ...] = ()
     """what must move"""
     mounts: tuple[Mount, ...] = ()

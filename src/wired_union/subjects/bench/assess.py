@@ -89,7 +89,7 @@ BENCH = Node("bench", _read, _work, (POWER,))
 
 def begun(project: Project) -> bool:
     """Whether anything was woken or read."""
-    return bool(project.concept.readings or project.concept.wakings)
+    return bool(project.concept.readings or project.concept.wakings or project.concept.calibrations)
 
 
 def shown_found(found: Found) -> str:

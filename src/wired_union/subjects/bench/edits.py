@@ -1,13 +1,19 @@
-"""Edits of the bench: a reading, a part that works, what it waits for, a figure taken as measured."""
+"""Edits of the bench: a reading, a part that works, what it waits for, a figure taken as measured; calibrations."""
 
-from wired_union.project.bench_model import Reading, Waking
-from wired_union.project.change import Change, figures_of, find_item, replaced, with_concept
+import csv
+import io
+from collections.abc import Sequence
+from functools import partial
+
+from wired_union.project.bench_model import Calibration, Pair, Reading, Waking
+from wired_union.project.change import Change, by_id, figures_of, find_item, replaced, with_concept
 from wired_union.project.dates import checked_day
 from wired_union.project.errors import ProjectError
+from wired_union.project.listed_edits import add_listed, remove_listed, set_listed
 from wired_union.project.model import Project
 from wired_union.project.part_edits import set_part_value
 from wired_union.project.value import made
-from wired_union.units import plain_words, show_named
+from wired_union.units import parse, plain_words, show_named
 
 
 def add_reading(
@@ -58,3 +64,64 @@ def take_as_measured(project: Project, item_id: str, figure: str) -> Change:
     after = set_part_value(project, item.id, figure, reading.value).after
     words = f"{item.name}: {plain_words(figure)} {show_named(figure, reading.value)} as measured"
     return Change(project, after, words)
+
+
+# calibrations
+
+
+add_calibration = partial(add_listed, room="calibrations", of_kind=Calibration, word="calibration")
+set_calibration = partial(set_listed, room="calibrations", word="calibration")
+
+
+def remove_calibration(project: Project, value_id: str) -> Change:
+    """One less. Raises ProjectError where it has points: those are kept."""
+    old = by_id(project.concept.calibrations, value_id, "calibration")
+    if old.pairs:
+        raise ProjectError(f"{old.name} holds {len(old.pairs)} points, which are kept. Strike them out instead.")
+    return remove_listed(project, room="calibrations", value_id=value_id, word="calibration")
+
+
+def add_pairs(project: Project, value_id: str, pairs: Sequence[Pair]) -> Change:
+    """More points, at the end."""
+    if not pairs:
+        raise ProjectError("There is no point in it. A point a line: what it was, and what the sensor said.")
+    old = by_id(project.concept.calibrations, value_id, "calibration")
+    said = f"{len(pairs)} point{'s' if len(pairs) > 1 else ''} more"
+    return _with_calibration(project, old, old.but(pairs=(*old.pairs, *pairs)), said)
+
+
+def strike_pair(project: Project, value_id: str, number: int, why: str) -> Change:
+    """A point, by its number from 1, that does not count, with the reason; "" counts it again."""
+    old = by_id(project.concept.calibrations, value_id, "calibration")
+    if not 1 <= number <= len(old.pairs):
+        raise ProjectError(f"{old.name} has {len(old.pairs)} points.")
+    pair = old.pairs[number - 1].but(struck=why.strip())
+    pairs = (*old.pairs[: number - 1], pair, *old.pairs[number:])
+    said = f"point {number} struck out: {why.strip()}" if why.strip() else f"point {number} counts again"
+    return _with_calibration(project, old, old.but(pairs=pairs), said)
+
+
+def _with_calibration(project: Project, old: Calibration, new: Calibration, said: str) -> Change:
+    after = with_concept(project, calibrations=replaced(project.concept.calibrations, old, new))
+    return Change(project, after, f"{new.name}: {said}")
+
+
+def read_pairs(calibration: Calibration, text: str) -> list[Pair]:
+    """Points from a sheet: what it was, what the sensor said, and the sitting where there are several; a line of names
+    may come first. Raises ProjectError with the number of the first line that makes no sense.
+    """
+    line = text.strip().split("\n", 1)[0]
+    mark = next((m for m in ("\t", ";") if m in line), ",")
+    rows = [r for r in csv.reader(io.StringIO(text.strip("\ufeff")), delimiter=mark) if any(c.strip() for c in r)]
+    found: list[Pair] = []
+    for number, row in enumerate(rows, 1):
+        try:
+            if len(row) < 2:
+                raise ProjectError("a point is what it was, and what the sensor said.")
+            known, reading = parse(row[0], calibration.unit), parse(row[1], calibration.reading_unit)
+        except (ProjectError, ValueError) as error:
+            if number == 1 and len(rows) > 1 and not any(c.strip()[:1].isdigit() for c in row[:2]):
+                continue  # names of the columns
+            raise ProjectError(f"Line {number}: {error} Nothing was taken.") from error
+        found.append(Pair(known=known, reading=reading, session=row[2].strip() if len(row) > 2 else ""))
+    return found

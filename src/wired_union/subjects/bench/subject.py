@@ -1,9 +1,11 @@
 """Bench: one part at a time, in an order that needs the least to trust."""
 
-from wired_union.kernel.results import Verdict, worst
-from wired_union.kernel.subject import Assessment, Subject
+from wired_union.kernel.results import Measure, Verdict, worst
+from wired_union.kernel.subject import Assessment, MeasureKind, Subject
 from wired_union.subjects.bench.assess import BENCH, begun
+from wired_union.subjects.bench.calibrations import CALIBRATIONS, measures
 from wired_union.subjects.bench.findings import findings
+from wired_union.subjects.bench.pick import BenchPick
 
 
 def _verdict(assessment: Assessment) -> Verdict | None:
@@ -15,6 +17,10 @@ def _verdict(assessment: Assessment) -> Verdict | None:
     return worst(found)
 
 
+def _pick(_: Assessment, measure: Measure) -> BenchPick:
+    return BenchPick(calibration=measure.of)
+
+
 SUBJECT = Subject(
     id="bench", title="Bench", group="PROVE",
     about=(
@@ -22,10 +28,20 @@ SUBJECT = Subject(
         " power before logic, logic before links, links before sensors, sensors before what moves: common practice.",
         "Expected is what the plan counts with: the part's own figures, and the voltage of full packs that rest."
         " Voltages may differ by 5 %, currents by 20 %, speeds by 10 %: common practice.",
+        "A calibration is a curve by least squares, of the form with the least small-sample AIC where none is chosen."
+        " How far the quantity may be off is half the prediction band over the slope; nothing is said beyond the"
+        " points, nor where the curve turns back. A point is odd where it lies more than four spreads from a curve"
+        " through the others; it is struck out by hand alone.",
         "A reading is never overwritten. Taken as measured it stands in the place of the part's figure everywhere; how"
         " well the part's mass is known stays as it was. The simulated bench reads what the plan expects, with noise"
         " and one fault where that is chosen, and its readings say so.",
     ),
-    view="view:BenchView", nodes=(BENCH,), findings=findings, hard_findings=lambda _: (), verdict=_verdict,
+    view="view:BenchView",
+    methods=("fit-calibration", "combined-uncertainty", "adc-noise"),
+    nodes=(BENCH, CALIBRATIONS), measures=measures, findings=findings, hard_findings=lambda _: (), verdict=_verdict,
+    explains=(
+        MeasureKind("error", "", "Prove", each=True, select=_pick, own_units=True,
+                    about="the most that a calibrated quantity may be off"),
+    ),
     section="section:section",
 )  # fmt: skip

@@ -8,10 +8,13 @@ from PyQt6.QtWidgets import QFrame, QMessageBox, QVBoxLayout, QWidget
 from wired_union.kernel.results import Verdict
 from wired_union.subjects.bench import edits
 from wired_union.subjects.bench.assess import BENCH, Found, Woken, shown_found
+from wired_union.subjects.bench.calibrations import CALIBRATIONS
 from wired_union.subjects.bench.instruments import NoReading, SimulatedBench, faults_of
 from wired_union.subjects.bench.order import ANSWERS
 from wired_union.subjects.bench.pick import BenchPick
 from wired_union.subjects.bench.picture import steps_picture
+from wired_union.subjects.bench.view_calibration import CalibrationCards
+from wired_union.ui import ask
 from wired_union.ui.canvas import Canvas
 from wired_union.ui.fields import Choice, EntryField, Form, button, empty, label, number_reader
 from wired_union.ui.view import Desk, View, card, row
@@ -28,7 +31,11 @@ class BenchView(View):
         self.steps = Canvas(self.theme, name="Steps, each needs only what already works")
         self.steps.chosen.connect(self._chosen)
         note = label("Each needs only what already works.", "mute", wrap=True)
-        left = card(self.theme, label("Wake one at a time", "heading"), note, self.steps)
+        self._list = QWidget()
+        self._listed = QVBoxLayout(self._list)
+        self._listed.setContentsMargins(0, 0, 0, 0)
+        left = card(self.theme, label("Calibrations", "heading"), self._list,
+                    label("Wake one at a time", "heading"), note, self.steps)  # fmt: skip
         self._step = QWidget()
         self._box = QVBoxLayout(self._step)
         self._box.setContentsMargins(0, 0, 0, 0)
@@ -38,6 +45,7 @@ class BenchView(View):
         self.column.addWidget(holder)
         self.column.addStretch(1)
         self.fields: dict[str, Any] = {}
+        self.calibration = CalibrationCards(self, self.fields)
         self.instrument = SimulatedBench(seed=1)
         self._seed = 1
 
@@ -51,7 +59,8 @@ class BenchView(View):
 
     def refresh(self) -> None:
         found, now = self.store.assessment.of(BENCH), self.woken
-        kit, picked = self.theme.kit, BenchPick(now.step.item.id if now is not None else "")
+        kit, c = self.theme.kit, self.calibration.current
+        picked = BenchPick(now.step.item.id if now is not None and c is None else "")
         self.steps.show_layout(lambda w, h: steps_picture(found, kit, w, picked))
         done = sum(w.stands == "woken" for w in found)
         read = sum(f.reading is not None for w in found for f in w.found)
@@ -59,8 +68,33 @@ class BenchView(View):
         differ = f" · {off} differ{'s' if off == 1 else ''} from what was expected" if off else ""
         figures = f"{read} figure{'s' if read != 1 else ''} measured"
         self.subtitle.setText(f"{done} of {len(found)} woken · {figures}{differ}" if found else "")
+        self._show_list()
+        empty(self._box)
+        self.panel.clear()
+        self.fields.clear()
+        if c is not None:
+            self.calibration.show(self._box, c)
+            self._box.addStretch(1)
+            self.calibration.panel(c)
+            self.panel.column.addStretch(1)
+            return
         self._show_step(now)
         self._show_panel(now)
+
+    def _show_list(self) -> None:
+        """Every calibration with how far it can be off, and one more."""
+        empty(self._listed)
+        for c in self.store.assessment.of(CALIBRATIONS):
+            worst = f": {show(c.worst, c.calibration.unit)}" if c.worst is not None else ""
+            pick = partial(self.store.pick, BenchPick(calibration=c.calibration.id))
+            self._listed.addWidget(button(f"{c.calibration.name}{worst}", pick, kind="link"))
+        self._listed.addWidget(button("+ a calibration", self._add_calibration, kind="link",
+                                      tip="A sensor against something that is trusted"))  # fmt: skip
+
+    def _add_calibration(self) -> None:
+        name, meant = ask.word(self, "A calibration", "What does the sensor tell? “Distance ahead”, “Salinity”")
+        if meant and self.store.attempt(edits.add_calibration, name=name):
+            self.store.pick(BenchPick(calibration=self.store.project.concept.calibrations[-1].id))
 
     def _chosen(self, of: object) -> None:
         if isinstance(of, BenchPick):
@@ -69,8 +103,6 @@ class BenchView(View):
     # the step in the middle
 
     def _show_step(self, now: Woken | None) -> None:
-        empty(self._box)
-        self.fields = {}
         if now is None:
             return
         item = now.step.item
@@ -163,7 +195,6 @@ class BenchView(View):
     # the panel
 
     def _show_panel(self, now: Woken | None) -> None:
-        self.panel.clear()
         column = self.panel.column
         if now is None:
             column.addWidget(label("Bench", "title"))
