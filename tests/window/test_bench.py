@@ -3,10 +3,11 @@
 import pytest
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QLineEdit, QMessageBox
+from PyQt6.QtWidgets import QApplication, QFileDialog, QLineEdit, QMessageBox
 
-from window.hands import click, named, press, typed
+from window.hands import answer, click, named, press, typed
 from wired_union.subjects.bench.assess import BENCH
+from wired_union.subjects.bench.calibrations import CALIBRATIONS
 from wired_union.subjects.bench.pick import BenchPick
 
 
@@ -89,3 +90,37 @@ def test_steps_are_walked_by_keys_and_one_waits(window, bench):
     for _ in range(3):
         window.undo()
     assert window.store.project == before
+
+
+def test_a_calibration_is_pasted_struck_and_saved(window, bench, monkeypatch, tmp_path):
+    before, told = window.store.project, []
+    monkeypatch.setattr(QMessageBox, "warning", lambda *a: told.append(a[2]))
+    answer(monkeypatch, "Range ahead")
+    named(bench, "+ a calibration").click()
+    assert window.store.picked(BenchPick).calibration == "range-ahead"
+    named(bench, "as C").click()
+    assert told[-1].startswith("Range ahead: 4 points at least; 0 are there")
+    typed(bench, "Range ahead: quantity in", "cm")
+    typed(bench, "Range ahead: it says in", "V")
+    rows = "\n".join(f"{x}\t{0.3 + 31.5 / (x + 4.5) + 0.002 * (-1) ** x}\tup" for x in range(10, 24))
+    QApplication.clipboard().setText(rows)
+    named(bench, "paste points").click()
+    QApplication.clipboard().setText("12\ttwelve\n")
+    named(bench, "paste points").click()
+    assert told[-1].startswith("Line 1: ")
+    cal = next(c for c in window.store.assessment.of(CALIBRATIONS) if c.calibration.id == "range-ahead")
+    assert len(cal.pairs) == 14
+    typed(bench, "Range ahead: it was", "30 cm")
+    typed(bench, "Range ahead: the sensor said", "2.9 V")
+    assert "odd-point" in {f.check for f in window.store.assessment.findings}
+    answer(monkeypatch, "slipped")
+    click(bench.fields["point 15"])
+    assert "odd-point" not in {f.check for f in window.store.assessment.findings}
+    path = tmp_path / "range.py"
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *a: (str(path), ""))
+    named(bench, "as Python").click()
+    assert "def range_ahead_of(reading):" in path.read_text(encoding="utf-8")
+    click(bench.fields["point 15"])
+    assert "odd-point" in {f.check for f in window.store.assessment.findings}
+    while window.store.project != before:
+        window.undo()
