@@ -16,6 +16,7 @@ from wired_union.physics.calibration import (
     band_of,
     fit_calibration,
     is_monotonic,
+    odd_points,
     place_of,
     slope_of,
     value_of,
@@ -78,6 +79,24 @@ def test_bent_curves_are_those_of_scipy(form, seed):
     found = fit_calibration(list(x), list(y), form)
     assert found.coefficients == pytest.approx(theirs, rel=1e-5)
     assert found.standard_errors == pytest.approx(np.sqrt(np.diag(cover)), rel=1e-3)
+
+
+@pytest.mark.parametrize(("form", "close"), [("line", 1e-9), ("parabola", 1e-9), ("cubic", 1e-7), ("power", 0.05),
+                                             ("saturating", 0.05), ("reciprocal", 0.15)])  # fmt: skip
+def test_what_was_left_out_is_that_of_leaving_each_out(form, close):
+    """Exact for polynomials (PRESS, Allen 1974); bent curves within a few parts of a hundred."""
+    draw = np.random.default_rng(5)
+    x = [float(v) for v in np.linspace(1, 12, 16)]
+    model, true = MODELS.get(form, (lambda x: 1 + 2 * x - 0.1 * x * x, ()))
+    y = [float(model(v, *true)) + e for v, e in zip(x, draw.normal(0, 0.05, 16), strict=True)]
+    total = 0.0
+    for n in range(16):
+        others = fit_calibration(x[:n] + x[n + 1 :], y[:n] + y[n + 1 :], form)
+        total += (value_of(form, others.coefficients, x[n]) - y[n]) ** 2
+    assert fit_calibration(x, y, form).cross_error == pytest.approx(math.sqrt(total / 16), rel=close)
+    far = [*y[:6], y[6] + 1.0, *y[7:]]
+    assert odd_points(form, x, y, 5.0) == []
+    assert odd_points(form, x, far, 5.0) == [6]
 
 
 def test_the_right_form_explains_most_with_least():

@@ -20,7 +20,7 @@ WRITTEN = {
     "exponential": "a·e^(b·x)", "saturating": "a·(1 − e^(−b·x))", "reciprocal": "a + b/(x + c)",
 }  # fmt: skip
 DEGREE = {"line": 1, "parabola": 2, "cubic": 3}
-MOST_STEPS = 500
+FEW_STEPS, MOST_STEPS = 12, 150
 
 
 class CalibrationFit(Struct, frozen=True):
@@ -33,7 +33,7 @@ class CalibrationFit(Struct, frozen=True):
 
 @method(
     "fit-calibration",
-    source="least squares; small-sample AIC n·ln(RSS/n) + 2k + 2k(k+1)/(n−k−1), one left out at a time",
+    source="least squares; small-sample AIC n·ln(RSS/n) + 2k + 2k(k+1)/(n−k−1); left out by leverage",
     works=(MARQUARDT, BURNHAM),
     checked="NIST StRD DanWood and Misra1a to 6 digits; numpy.polyfit; scipy.optimize.curve_fit",
     limits="errors in y alone, of one size; not beyond the points",
@@ -66,18 +66,41 @@ def fit_calibration(x: Sequence[float], y: Sequence[float], form: str) -> Calibr
     aicc = n * math.log(rss / n) + 2 * k + (2 * k * (k + 1) / (n - k - 1) if n > k + 1 else math.inf)
     sd = math.sqrt(left / (n - len(coefficients)))
     errors = tuple(sd * math.sqrt(max(float(cover[i, i]), 0.0)) for i in range(len(coefficients)))
-    return CalibrationFit(coefficients, errors, sd, aicc, _left_out(form, x, y))
+    without = _left_out(form, coefficients, cover, x, y)
+    return CalibrationFit(coefficients, errors, sd, aicc, math.sqrt(math.fsum(e * e for e in without) / n))
 
 
-def _left_out(form: str, x: Sequence[float], y: Sequence[float]) -> float:
-    """Each point in turn by a curve through the others; infinite where a curve does not go through those."""
-    total = 0.0
-    for n in range(len(x)):
-        others = _fitted(form, [*x[:n], *x[n + 1 :]], [*y[:n], *y[n + 1 :]])
-        if others is None:
-            return math.inf
-        total += (value_of(form, others[0], x[n]) - y[n]) ** 2
-    return math.sqrt(total / len(x))
+def _left_out(
+    form: str, coefficients: Sequence[float], cover: Any, x: Sequence[float], y: Sequence[float]
+) -> list[float]:  # fmt: skip
+    """How far each point is from the curve through the others, e/(1 − h) by its leverage: exact for polynomials, for
+    bent curves as far as they are straight there (Allen 1974, PRESS).
+    """
+    import numpy as np
+
+    slopes = _slopes(form, np.asarray(coefficients), np.asarray(x, float))
+    hat = np.einsum("ij,jk,ik->i", slopes, cover, slopes)
+    rest = np.asarray(y, float) - _curve(form, np.asarray(coefficients), np.asarray(x, float))
+    return [float(v) for v in rest / np.maximum(1 - hat, 1e-9)]
+
+
+def odd_points(form: str, x: Sequence[float], y: Sequence[float], times: float) -> list[int]:
+    """Numbers from 0 of points so many spreads or more from a curve through the others (deleted residuals; Draper &
+    Smith, Applied Regression Analysis, 3rd edition, chapter 8, from memory).
+    """
+    found = _fitted(form, x, y)
+    if found is None or len(x) <= len(found[0]) + 1:
+        return []
+    coefficients, cover, left = found
+    without = _left_out(form, coefficients, cover, x, y)
+    rest = [v - value_of(form, coefficients, u) for u, v in zip(x, y, strict=True)]
+    free = len(x) - len(coefficients) - 1
+    odd = []
+    for n, (off, e) in enumerate(zip(without, rest, strict=True)):
+        spread = math.sqrt(max(left - e * off, 0.0) / free)
+        if abs(off) > 1e-9 * max(abs(y[n]), 1e-12) and abs(e) > times * spread * math.sqrt(max(e / off, 0.0)):
+            odd.append(n)
+    return odd
 
 
 def value_of(form: str, coefficients: Sequence[float], x: float) -> float:
@@ -109,8 +132,9 @@ def _fitted(form: str, x: Sequence[float], y: Sequence[float]) -> tuple[tuple[fl
         found = _polynomial(count, xs, ys)
     else:
         starts = [s for s in _starts(form, xs, ys) if all(map(math.isfinite, s))]
-        tries = [t for s in starts if (t := _marquardt(form, s, xs, ys)) is not None]
-        found = min(tries, key=lambda t: t[1], default=None)
+        tries = [t for s in starts if (t := _marquardt(form, s, xs, ys, FEW_STEPS)) is not None]
+        near = min(tries, key=lambda t: t[1], default=None)
+        found = _marquardt(form, near[0], xs, ys, MOST_STEPS) if near is not None else None
     if found is None:
         return None
     jacobian = _slopes(form, found[0], xs)
@@ -168,7 +192,7 @@ def _starts(form: str, xs: Any, ys: Any) -> list[tuple[float, ...]]:
         return made
 
 
-def _marquardt(form: str, start: Sequence[float], xs: Any, ys: Any) -> tuple[Any, float] | None:
+def _marquardt(form: str, start: Sequence[float], xs: Any, ys: Any, most: int) -> tuple[Any, float] | None:
     """Steps between steepest descent and Gauss and Newton until none is better."""
     import numpy as np
 
@@ -178,7 +202,7 @@ def _marquardt(form: str, start: Sequence[float], xs: Any, ys: Any) -> tuple[Any
         least = float(rest @ rest)
         if not math.isfinite(least):
             return None
-        for _ in range(MOST_STEPS):
+        for _ in range(most):
             slopes = _slopes(form, now, xs)
             normal, pull = slopes.T @ slopes, slopes.T @ rest
             try:
@@ -195,7 +219,7 @@ def _marquardt(form: str, start: Sequence[float], xs: Any, ys: Any) -> tuple[Any
                     break
             else:
                 damp *= 10
-                if damp > 1e15:
+                if damp > 1e12:
                     break
     return now, least
 

@@ -15,6 +15,7 @@ from wired_union.physics.calibration import (
     band_of,
     fit_calibration,
     is_monotonic,
+    odd_points,
     slope_of,
     value_of,
 )
@@ -118,19 +119,9 @@ class Calibrated(Struct, frozen=True, dict=True):
         """Numbers of points, from 1, that lie far off a curve of this form through the others."""
         if self.fit is None:
             return ()
-        found = []
-        for n, p in enumerate(self.calibration.pairs, 1):
-            if p.struck:
-                continue
-            others = [q for q in self.pairs if q is not p]
-            try:
-                fit = fit_calibration([q.known for q in others], [q.reading for q in others], self.form)
-            except ValueError:
-                continue
-            off = abs(p.reading - value_of(self.form, fit.coefficients, p.known))
-            if off > ODD_SIGMA * fit.residual_sd * 1.0000001 and off > 1e-9 * max(abs(p.reading), 1e-12):
-                found.append(n)
-        return tuple(found)
+        places = [n for n, p in enumerate(self.calibration.pairs, 1) if not p.struck]
+        found = odd_points(self.form, [p.known for p in self.pairs], [p.reading for p in self.pairs], ODD_SIGMA)
+        return tuple(places[n] for n in found)
 
     @property
     def verdict(self) -> Verdict | None:
