@@ -22,8 +22,8 @@ from wired_union.subjects import assess
 from wired_union.subjects.power.currents import turns
 
 ASKED = {"speed_m_s", "time_s", "recharge_s", "motors", "most_sag_m", "high_m", "tube_m", "smallest_m", "aimed_deg",
-         "upright_m", "flat_m", "depth_m", "small_things"}  # fmt: skip
-"""What is asked of a load: who asks no more is content with less. Motors that are not counted are all of them."""
+         "upright_m", "flat_m", "depth_m", "small_things", "wanted"}  # fmt: skip
+"""What is asked of a load or a sensor: who asks no more is content with less. Motors that are not counted are all of them."""
 GOOD = {"breaks": 0, "unknown": 0, "tight": 1, "holds": 2}
 PROJECTS = {"mudlark": demo, "bat-counter": lambda: demo("bat-counter"), **{n: lambda n=n: start(n) for n in STARTS}}
 

@@ -24,11 +24,11 @@ from wired_union.subjects.bench.code import NoCode, c_code, python_code
 from wired_union.subjects.bench.edits import (
     add_calibration,
     add_pairs,
-    read_pairs,
     remove_calibration,
     set_calibration,
     strike_pair,
 )
+from wired_union.subjects.bench.paste import read_pairs
 from wired_union.subjects.bench.picture_calibration import curve_words
 
 TRUE = {

@@ -184,6 +184,12 @@ def _seeing(window: MainWindow) -> None:
     _go("fit", FitPick("sights", "eye-on-the-mast"))(window)
 
 
+def _loom(window: MainWindow) -> None:
+    """The demo as it ships again, a boot pin picked."""
+    window.open_demo("mudlark")
+    _go("wiring", WiringPick("threads", "controller", BUMPER, "D8"))(window)
+
+
 def _until(holds: Callable[[], bool]) -> None:
     """Let events run until something holds, a minute at the most."""
     app = make_app([])
@@ -236,7 +242,7 @@ _SCENES: tuple[tuple[str, Callable[[MainWindow], None]], ...] = (
     ("timing.png", _lanes),
     ("strength.png", _go("strength", StrengthPick("core-tube-in-its-guide"))),
     ("fit.png", _seeing),
-    ("wiring.png", _go("wiring", WiringPick("threads", "controller", BUMPER, "D8"))),
+    ("wiring.png", _loom),
     ("interlocks.png", _go("interlocks", InterlockPick("hazards", "corer-down"))),
     ("bench.png", _go("bench", BenchPick("gearmotor"))),
     ("trials.png", _go("trials", TrialPick("good-cores"))),

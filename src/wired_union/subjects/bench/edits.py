@@ -1,7 +1,5 @@
 """Edits of the bench: a reading, a part that works, what it waits for, a figure taken as measured; calibrations."""
 
-import csv
-import io
 from collections.abc import Sequence
 from functools import partial
 
@@ -13,7 +11,7 @@ from wired_union.project.listed_edits import add_listed, remove_listed, set_list
 from wired_union.project.model import Project
 from wired_union.project.part_edits import set_part_value
 from wired_union.project.value import made
-from wired_union.units import parse, plain_words, show_named
+from wired_union.units import plain_words, show_named
 
 
 def add_reading(
@@ -104,24 +102,3 @@ def strike_pair(project: Project, value_id: str, number: int, why: str) -> Chang
 def _with_calibration(project: Project, old: Calibration, new: Calibration, said: str) -> Change:
     after = with_concept(project, calibrations=replaced(project.concept.calibrations, old, new))
     return Change(project, after, f"{new.name}: {said}")
-
-
-def read_pairs(calibration: Calibration, text: str) -> list[Pair]:
-    """Points from a sheet: what it was, what the sensor said, and the sitting where there are several; a line of names
-    may come first. Raises ProjectError with the number of the first line that makes no sense.
-    """
-    line = text.strip().split("\n", 1)[0]
-    mark = next((m for m in ("\t", ";") if m in line), ",")
-    rows = [r for r in csv.reader(io.StringIO(text.strip("\ufeff")), delimiter=mark) if any(c.strip() for c in r)]
-    found: list[Pair] = []
-    for number, row in enumerate(rows, 1):
-        try:
-            if len(row) < 2:
-                raise ProjectError("a point is what it was, and what the sensor said.")
-            known, reading = parse(row[0], calibration.unit), parse(row[1], calibration.reading_unit)
-        except (ProjectError, ValueError) as error:
-            if number == 1 and len(rows) > 1 and not any(c.strip()[:1].isdigit() for c in row[:2]):
-                continue  # names of the columns
-            raise ProjectError(f"Line {number}: {error} Nothing was taken.") from error
-        found.append(Pair(known=known, reading=reading, session=row[2].strip() if len(row) > 2 else ""))
-    return found

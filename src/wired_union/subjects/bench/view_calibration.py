@@ -6,11 +6,14 @@ from typing import Any
 
 from PyQt6.QtWidgets import QApplication, QFileDialog, QMessageBox, QVBoxLayout
 
+from wired_union.project.bench_model import Pair
 from wired_union.project.documents import DocumentError, write_bytes
 from wired_union.project.errors import ProjectError
 from wired_union.subjects.bench import edits
 from wired_union.subjects.bench.calibrations import CALIBRATIONS, Calibrated
 from wired_union.subjects.bench.code import NoCode, c_code, name_of, python_code
+from wired_union.subjects.bench.paste import read_pairs
+from wired_union.subjects.bench.pick import BenchPick
 from wired_union.subjects.bench.picture_calibration import curve_picture, curve_words, error_picture
 from wired_union.ui import ask
 from wired_union.ui.canvas import Canvas
@@ -88,7 +91,7 @@ class CalibrationCards:
             known.complain(str(error))
             return
         if value is not None and reading is not None:
-            self.store.attempt(edits.add_pairs, cal_id, [edits.Pair(known=value, reading=reading)])
+            self.store.attempt(edits.add_pairs, cal_id, [Pair(known=value, reading=reading)])
 
     def _paste(self) -> None:
         clipboard = QApplication.clipboard()
@@ -100,7 +103,7 @@ class CalibrationCards:
         if c is None:
             return
         try:
-            pairs = edits.read_pairs(c.calibration, text)
+            pairs = read_pairs(c.calibration, text)
             self.store.apply(edits.add_pairs(self.store.project, c.calibration.id, pairs))
         except ProjectError as error:
             QMessageBox.warning(self.view, "The points were not taken", str(error))
@@ -108,8 +111,6 @@ class CalibrationCards:
     @property
     def current(self) -> Calibrated | None:
         """The one that is selected."""
-        from wired_union.subjects.bench.pick import BenchPick
-
         picked = self.store.picked(BenchPick).calibration
         return next((c for c in self.store.assessment.of(CALIBRATIONS) if c.calibration.id == picked), None)
 
