@@ -8,7 +8,6 @@ from itertools import pairwise
 from wired_union.kernel.results import Finding, Remedy, Verdict, possible, tried
 from wired_union.kernel.subject import Assessment
 from wired_union.physics.runs_of_trials import compare_means, compare_rates
-from wired_union.project.trial_model import Run
 from wired_union.subjects.brief.gives import set_limit
 from wired_union.subjects.trials.assess import TRIALS, limit_of
 from wired_union.subjects.trials.edits import set_trial
@@ -94,23 +93,21 @@ CHANGED = ("version", "condition", "setting")
 
 def _together(r: TrialResult) -> Iterator[Finding]:
     """Two things that changed from one run to the next, and were never changed one without the other."""
-    runs = [x for x in r.trial.runs if not x.struck]
-    seen = {(x.version, x.condition, x.setting) for x in runs}
-    for n, (one, other) in enumerate(pairwise(runs), 2):
-        moved = [f for f in CHANGED if getattr(one, f) != getattr(other, f)]
-        if len(moved) < 2 or any(_only(one, other, f) in seen for f in moved):
+    made = [(x.version, x.condition, x.setting) for x in r.trial.runs if not x.struck]
+    seen = set(made)
+    for n, (one, other) in enumerate(pairwise(made), 2):
+        if one == other:
             continue
-        both = f"{', '.join(moved[:-1])} and {moved[-1]}"
+        moved = [k for k in range(len(CHANGED)) if one[k] != other[k]]
+        if len(moved) < 2 or any((*one[:k], other[k], *one[k + 1 :]) in seen for k in moved):
+            continue  # one was tried without the other
+        names = [CHANGED[k] for k in moved]
+        both = f"{', '.join(names[:-1])} and {names[-1]}"
         yield Finding("together", Verdict.TIGHT, f"{r.trial.name}: two things were changed at once",
                       f"From run {n} on it has another {both}. What helped cannot be told.",
                       "One thing at a time, or all mixes of a few settings.", (), _measure_id(r),
                       lambda: (Remedy("a few runs with one of them as it was"),), of=r.trial.id)  # fmt: skip
         return
-
-
-def _only(one: Run, other: Run, field: str) -> tuple[object, ...]:
-    """The first run with one thing as in the other."""
-    return tuple(getattr(other if f == field else one, f) for f in CHANGED)
 
 
 def _stopped(r: TrialResult) -> Iterator[Finding]:
