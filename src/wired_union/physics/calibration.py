@@ -124,6 +124,13 @@ def _fitted(form: str, x: Sequence[float], y: Sequence[float]) -> tuple[tuple[fl
     """Coefficients, the inverse of JᵀJ, and the sum of squares left; None where the points do not decide them."""
     import numpy as np
 
+    with np.errstate(all="ignore"):  # what is not finite is refused below
+        return _solved(form, x, y)
+
+
+def _solved(form: str, x: Sequence[float], y: Sequence[float]) -> tuple[tuple[float, ...], Any, float] | None:
+    import numpy as np
+
     xs, ys = np.asarray(x, float), np.asarray(y, float)
     count = DEGREE[form] + 1 if form in DEGREE else 3 if form == "reciprocal" else 2
     if len(xs) <= count or len(set(x)) < count or (form == "power" and (xs <= 0).any()):
@@ -135,17 +142,17 @@ def _fitted(form: str, x: Sequence[float], y: Sequence[float]) -> tuple[tuple[fl
         tries = [t for s in starts if (t := _marquardt(form, s, xs, ys, FEW_STEPS)) is not None]
         near = min(tries, key=lambda t: t[1], default=None)
         found = _marquardt(form, near[0], xs, ys, MOST_STEPS) if near is not None else None
-    if found is None:
+    if found is None or not np.isfinite(found[0]).all() or not math.isfinite(found[1]):
         return None
     jacobian = _slopes(form, found[0], xs)
     scale = np.sqrt((jacobian**2).sum(axis=0))
-    if not np.isfinite(jacobian).all() or not (scale > 0).all():
+    if not np.isfinite(scale).all() or not (scale > 0).all():
         return None
     try:
         cover = np.linalg.inv((jacobian / scale).T @ (jacobian / scale)) / np.outer(scale, scale)
     except np.linalg.LinAlgError:
         return None
-    return tuple(float(c) for c in found[0]), cover, found[1]
+    return (tuple(float(c) for c in found[0]), cover, found[1]) if np.isfinite(cover).all() else None
 
 
 def _polynomial(count: int, xs: Any, ys: Any) -> tuple[Any, float] | None:
@@ -176,7 +183,7 @@ def _starts(form: str, xs: Any, ys: Any) -> list[tuple[float, ...]]:
             if good.sum() < 2:
                 return [(float(ys.mean()), 0.0)]
             places = np.log(xs[good]) if form == "power" else xs[good]
-            slope, log_a = np.polyfit(places, np.log(ys[good] * sign), 1)
+            log_a, slope = _line(places, np.log(ys[good] * sign))
             return [(sign * float(np.exp(log_a)), float(slope)), (float(ys.mean()), 0.0)]
         reach = float(np.abs(xs).max()) or 1.0
         made: list[tuple[float, ...]] = []
@@ -187,9 +194,16 @@ def _starts(form: str, xs: Any, ys: Any) -> list[tuple[float, ...]]:
             return made
         low, span = float(xs.min()), float(np.ptp(xs)) or 1.0
         for c in (-low + span * f for f in (0.01, 0.1, 0.5, 2.0, 10.0)):
-            slope, level = np.polyfit(1 / (xs + c), ys, 1)
-            made.append((float(level), float(slope), c))
+            made.append((*_line(1 / (xs + c), ys), c))
         return made
+
+
+def _line(xs: Any, ys: Any) -> tuple[float, float]:
+    """Level and slope of a straight line; level alone where all places are one."""
+    away = xs - xs.mean()
+    spread = float(away @ away)
+    slope = float(away @ ys) / spread if spread > 0 else 0.0
+    return float(ys.mean()) - slope * float(xs.mean()), slope
 
 
 def _marquardt(form: str, start: Sequence[float], xs: Any, ys: Any, most: int) -> tuple[Any, float] | None:

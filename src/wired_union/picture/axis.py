@@ -15,6 +15,12 @@ def ticks(low: float, high: float, wanted: int = 6, steps: tuple[float, ...] = (
     return [round(n * step, 12) for n in range(first, math.floor(high / step + 1e-9) + 1)]
 
 
+def with_room(low: float, high: float, share: float) -> tuple[float, float]:
+    """Both ends with so much room beyond them, and never the same, whatever the figures are."""
+    span = max(high - low, 1e-6 * max(abs(low), abs(high)), 1e-12)
+    return low - share * span, high + share * span
+
+
 def time_ticks(seconds: float, wanted: int = 6) -> list[float]:
     """Round times from 0 to `seconds`: in hours, minutes or seconds, whichever reads best."""
     if seconds >= 3 * 86400:

@@ -5,7 +5,7 @@ from collections.abc import Sequence
 from msgspec import Struct
 
 from wired_union.physics.calibration import WRITTEN, value_of
-from wired_union.picture.axis import ticks
+from wired_union.picture.axis import ticks, with_room
 from wired_union.picture.shapes import Kit, Line, Picture, Poly, Ring, Shape, hint_picture
 from wired_union.subjects.bench.calibrations import Calibrated
 from wired_union.units import show
@@ -32,11 +32,8 @@ class _Frame(Struct, frozen=True):
 
 
 def _frame(xs: Sequence[float], ys: Sequence[float], kit: Kit, width: float, *, from_zero: bool = False) -> _Frame:
-    x_room = (max(xs) - min(xs) or 1.0) * 0.04
-    low, high = (0.0 if from_zero else min(ys)), max(ys)
-    room = (high - low or abs(high) or 1.0) * 0.08
-    return _Frame(min(xs) - x_room, max(xs) + x_room, low if from_zero else low - room, high + room, kit.px(LEFT),
-                  width - kit.px(14), kit.px(HIGH))  # fmt: skip
+    (x0, x1), (y0, y1) = with_room(min(xs), max(xs), 0.04), with_room(0.0 if from_zero else min(ys), max(ys), 0.08)
+    return _Frame(x0, x1, 0.0 if from_zero else y0, y1, kit.px(LEFT), width - kit.px(14), kit.px(HIGH))
 
 
 def _axes(f: _Frame, kit: Kit, units: tuple[str, str]) -> list[Shape]:

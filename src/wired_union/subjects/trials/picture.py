@@ -3,7 +3,7 @@
 from msgspec import Struct
 
 from wired_union.kernel.results import Verdict
-from wired_union.picture.axis import ticks
+from wired_union.picture.axis import ticks, with_room
 from wired_union.picture.shapes import Box, Kit, Line, Picture, Region, Ring, Shape, hint_picture
 from wired_union.subjects.trials.findings import more_words, shown_words
 from wired_union.subjects.trials.pick import TrialPick
@@ -79,9 +79,7 @@ def _axis(r: TrialResult, kit: Kit, width: float) -> _Axis:
         return _Axis(left, right, 0.0, 1.0)
     values = [v for row in r.rows[:MOST_ROWS] for v in row.values]
     values += [x for x in (r.trial.band_low, r.trial.band_high, r.wish.value if r.wish else None) if x is not None]
-    low, high = min(values), max(values)
-    room = (high - low or abs(high) or 1.0) * 0.08
-    return _Axis(left, right, low - room, high + room)
+    return _Axis(left, right, *with_room(min(values), max(values), 0.08))
 
 
 def _row(r: TrialResult, row: Row, axis: _Axis, kit: Kit, y: float) -> list[Shape]:

@@ -6,7 +6,7 @@ from collections.abc import Callable, Sequence
 from msgspec import Struct
 
 from wired_union.physics.runs_of_trials import BoxFigures, box_figures
-from wired_union.picture.axis import ticks
+from wired_union.picture.axis import ticks, with_room
 from wired_union.picture.shapes import Box, Kit, Line, Picture, Poly, Ring, Shape, hint_picture
 from wired_union.project.trial_model import Run, Trial
 from wired_union.subjects.trials.shown import is_good
@@ -43,9 +43,7 @@ def boxes_picture(trial: Trial, kit: Kit, width: float) -> Picture:
     if not groups:
         return hint_picture("No value yet.", kit, width)
     ends = [v for g in groups for v in g.values] + [x for x in (trial.band_low, trial.band_high) if x is not None]
-    low, high = min(ends), max(ends)
-    room = (high - low or abs(high) or 1.0) * 0.06
-    low, high = low - room, high + room
+    low, high = with_room(min(ends), max(ends), 0.06)
     left, right = kit.px(NAME_W), width - kit.px(16)
 
     def at(value: float) -> float:
@@ -126,8 +124,9 @@ def sweep_of(trial: Trial) -> Sweep:
     free = len(y) - 3
     spread = float(((y - design @ coefficients) ** 2).sum()) / free if free > 0 else 0.0
     slope = np.array([0.0, -1 / (2 * c), b / (2 * c * c)])
-    error = float(np.sqrt(max(slope @ np.linalg.inv(design.T @ design) @ slope * spread, 0.0))) * 2
-    if not -1 <= top <= 1:
+    inverse = np.linalg.pinv(design)
+    error = 2 * float(np.sqrt(spread) * np.linalg.norm(slope @ inverse))
+    if not -1 <= top <= 1 or not math.isfinite(error):
         return Sweep(points, curve)
     ends = [middle + scale * v for v in (top, top - error, top + error)]
     return Sweep(points, curve, *ends)
@@ -159,9 +158,7 @@ def sweep_picture(trial: Trial, kit: Kit, width: float) -> Picture:
         return hint_picture("No run with a setting yet.", kit, width)
     high, left, right = kit.px(150), kit.px(52), width - kit.px(20)
     xs, ys = [p[0] for p in sweep.points], [p[1] + k * p[2] for p in sweep.points for k in (-2, 2)]
-    x_room = (max(xs) - min(xs) or 1.0) * 0.08
-    y_room = (max(ys) - min(ys) or abs(max(ys)) or 1.0) * 0.1
-    x0, x1, y0, y1 = min(xs) - x_room, max(xs) + x_room, min(ys) - y_room, max(ys) + y_room
+    (x0, x1), (y0, y1) = with_room(min(xs), max(xs), 0.08), with_room(min(ys), max(ys), 0.1)
 
     def place(x: float, y: float) -> tuple[float, float]:
         return left + (x - x0) / (x1 - x0) * (right - left), high - (min(max(y, y0), y1) - y0) / (y1 - y0) * high
