@@ -150,6 +150,31 @@ def test_a_limit_on_a_trial_is_judged_by_what_is_shown():
     assert assess(a_wish(a_trial(), a_limit("trial:t", 0.9, "at least"))).measure("trial:t").verdict == "unknown"
 
 
+def test_a_rate_says_nothing_of_kilograms_and_a_mean_nothing_in_another_unit():
+    """Nine of ten are no 0.9 kg: a share is at most 8.5 of anything."""
+    passed = a_trial(marks("g" * 40), limit="mass")
+    assessed = assess(a_wish(passed, a_limit("mass", 8.5)))
+    assert assessed.of(TRIALS)[0].wish is None
+    assert {p.limit.measure: p.how for p in proofs_of(assessed)}["mass"] != "a trial"
+    assert assess(a_wish(passed.but(wanted=0.9), a_limit("mass", 8.5))).of(TRIALS)[0].wish == Wish(0.9)
+    own = Limit(measure="own-x", name="x", value=5.0, direction="at most", own=True, unit="kg")
+    weighed = a_trial(values(4.0, 4.1, 4.2), limit="own-x", counts="a value", proves="mean", unit="kg")
+    assert assess(a_wish(weighed, own)).measure("own-x").verdict == "holds"
+    other = assess(a_wish(weighed.but(unit="g"), own))
+    assert other.of(TRIALS)[0].wish is None
+    assert other.measure("own-x").verdict != "holds"
+    percent = Limit(measure="own-p", name="p", value=90.0, direction="at least", own=True, unit="%")
+    done = assess(a_wish(a_trial(marks("g" * 29), limit="own-p"), percent))
+    assert (done.measure("own-p").verdict, done.measure("own-p").value) == ("holds", 100.0)
+    odd = assess(a_wish(a_trial(marks("g" * 29)), a_limit("trial:t", 5.0)))
+    assert odd.measure("trial:t").verdict == "unknown"
+    project = a_wish(a_trial(), a_limit("mass", 8.5))
+    timed = add_trial(project, "Weighed", "mass", "kg").after
+    assert timed.trials[-1].unit == "kg"
+    with pytest.raises(ProjectError, match="unit of the limit"):
+        set_trial(timed, "weighed", unit="g")
+
+
 def test_every_limit_says_how_it_is_proved():
     project = a_project(a_pack(), limits=(a_limit("mass", 9.0), a_limit("runtime", 1e4, "at least"))).but(
         trials=(

@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 
 from msgspec import Struct
+from msgspec.structs import replace
 
 from wired_union.kernel.results import Measure, Verdict
 from wired_union.kernel.subject import Assessment, Given, Node
@@ -15,11 +16,21 @@ from wired_union.units import show
 def wish_of(project: Project, trial: Trial) -> Wish | None:
     """What is wanted: by the limit that it proves, by a limit on the trial itself, else by its own figure."""
     limit = limit_of(project, trial)
-    if limit is not None:
-        return Wish(limit.value, limit.direction)
-    if trial.wanted is not None and trial.proves != "mean":
-        return Wish(trial.wanted)
-    return None
+    if trial.proves == "mean":
+        fits = limit is not None and (not limit.own or limit.unit == trial.unit)
+        return Wish(limit.value, limit.direction) if limit is not None and fits else None
+    share = _share_of(limit) if limit is not None else None
+    if limit is not None and share is not None:
+        return Wish(share, limit.direction)
+    return Wish(trial.wanted) if trial.wanted is not None else None
+
+
+def _share_of(limit: Limit) -> float | None:
+    """The rate that a limit asks for; None for one of kilograms or seconds, of which a rate says nothing."""
+    if limit.own and limit.unit == "%":
+        return limit.value / 100
+    rates = (limit.own and limit.unit in {"", "share"}) or limit.measure.partition(":")[0] == "trial"
+    return limit.value if rates and limit.value <= 1 else None
 
 
 def limit_of(project: Project, trial: Trial) -> Limit | None:
@@ -37,15 +48,27 @@ TRIALS = Node("trials", lambda p: (p.trials, tuple((x.measure, x.value, x.direct
 
 def measures(assessment: Assessment) -> Iterator[Measure]:
     """Of each trial what it shows."""
-    return (_measure(r, "trial", r.trial.id) for r in assessment.of(TRIALS))
+    for r in assessment.of(TRIALS):
+        made = _measure(r, "trial", r.trial.id)
+        if r.wish is None and assessment.project.brief.limit(made.id) is not None:
+            made = replace(made, missing=(*made.missing, f"{r.trial.name}: a wish that its runs could show"))
+        yield made
 
 
 def informs(assessment: Assessment) -> Iterator[tuple[str, Measure]]:
     """Limits of the team's own that a trial with runs proves."""
     for r in assessment.of(TRIALS):
         limit = assessment.project.brief.limit(r.trial.limit) if r.trial.limit else None
-        if limit is not None and limit.own and r.rows:
-            yield limit.measure, _measure(r, limit.measure, "")
+        if limit is not None and limit.own and r.rows and r.wish is not None:
+            yield limit.measure, _in_percent(_measure(r, limit.measure, ""), limit)
+
+
+def _in_percent(measure: Measure, limit: Limit) -> Measure:
+    """A share as the limit has it, where that is in percent."""
+    if limit.unit != "%" or measure.unit != "share":
+        return measure
+    value, low, high = (v * 100 if v is not None else None for v in (measure.value, measure.low, measure.high))
+    return replace(measure, value=value, low=low, high=high, unit="%")
 
 
 def _measure(r: TrialResult, kind: str, of: str) -> Measure:

@@ -11,18 +11,20 @@ from wired_union.project.value import checked, made
 from wired_union.units import plain_words, show, show_named
 
 
-def add_trial(project: Project, name: str, limit: str = "") -> Change:
-    """One more trial, of a limit of the brief where one is named."""
+def add_trial(project: Project, name: str, limit: str = "", unit: str = "") -> Change:
+    """One more trial, of a limit of the brief where one is named; `unit` is that of a limit that is computed."""
     name = checked_name(name, "trial")
     wish = project.brief.limit(limit) if limit else None
     if limit and wish is None:
         raise ProjectError(f"There is no limit on {limit}. Choose one of the brief.")
-    trial = _like(Trial(id=new_id(name, (t.id for t in project.trials)), name=name, limit=limit), wish)
+    trial = _like(Trial(id=new_id(name, (t.id for t in project.trials)), name=name, limit=limit), wish, unit)
     return Change(project, project.but(trials=(*project.trials, trial)), f"{name}: one more trial")
 
 
-def _like(trial: Trial, wish: Limit | None) -> Trial:
+def _like(trial: Trial, wish: Limit | None, unit: str) -> Trial:
     """What a trial of a limit begins as: a rate for a share, else the mean of what is measured in its unit."""
+    if wish is not None and not wish.own:
+        return trial.but(counts="a value", proves="mean", unit=unit)
     if wish is None or wish.unit in {"%", "share"} or (wish.own and not wish.unit and wish.value <= 1):
         return trial
     return trial.but(counts="a value", proves="mean", unit=wish.unit)
@@ -37,6 +39,8 @@ def set_trial(project: Project, trial_id: str, **figures: object) -> Change:
         new = checked(old, **figures)
     if new.band_low is not None and new.band_high is not None and new.band_low > new.band_high:
         raise ProjectError("The band ends below where it begins. Give the lower end first.")
+    if new.limit and new.unit != old.unit and "limit" not in figures:
+        raise ProjectError("It is measured in the unit of the limit that it proves. Let it prove nothing first.")
     if new.concept and new.concept not in {c.id for c in project.concepts}:
         raise ProjectError("There is no such concept. Choose one that there is.")
     if new.limit and project.brief.limit(new.limit) is None:

@@ -123,5 +123,6 @@ class TrialsView(View):
         wish = self.store.project.brief.limit(limit) if limit else None
         name, meant = ask.word(self, "A trial", "What is tried again and again? “Good cores”, “Core length”",
                                text=wish.name if wish is not None else "")  # fmt: skip
-        if meant and self.store.attempt(edits.add_trial, name, limit):
+        unit = self.store.assessment.measure(limit).unit if limit else ""
+        if meant and self.store.attempt(edits.add_trial, name, limit, unit):
             self.store.pick(TrialPick(self.store.project.trials[-1].id))

@@ -232,7 +232,11 @@ class TrialPanel:
             self.fields[name] = choice
 
     def _pick(self, trial_id: str, name: str, value: str) -> None:
-        self.store.attempt(edits.set_trial, trial_id, **{name: value})
+        figures = {name: value}
+        trial = next((t for t in self.store.project.trials if t.id == trial_id), None)
+        if name == "limit" and value and trial is not None and trial.proves == "mean":
+            figures["unit"] = self.store.assessment.measure(value).unit
+        self.store.attempt(edits.set_trial, trial_id, **figures)
 
 
 def _points(share: float) -> str:
