@@ -58,11 +58,13 @@ def beta_quantile(a: float, b: float, share: float) -> float:
 
 def t_quantile(share: float, free: float) -> float:
     """The quantile of Student's t with so many degrees of freedom, for a share above 0 and below 1."""
-    if share == 0.5:
-        return 0.0
-    tail = 2 * min(share, 1 - share)
-    x = beta_quantile(free / 2, 0.5, tail)
-    t = math.sqrt(free * (1 - x) / x) if x > 0 else math.inf
+    inside = 2 * abs(share - 0.5)
+    if inside > 0.5:
+        x = beta_quantile(free / 2, 0.5, 2 * min(share, 1 - share))
+        t = math.sqrt(free * (1 - x) / x) if x > 0 else math.inf
+    else:  # near the middle the other end keeps the digits
+        z = beta_quantile(0.5, free / 2, inside)
+        t = math.sqrt(free * z / (1 - z))
     return t if share > 0.5 else -t
 
 
