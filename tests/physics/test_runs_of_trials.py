@@ -165,7 +165,7 @@ def test_students_t_is_that_of_scipy(free, share):
     assert t == pytest.approx(scipy.stats.t.ppf(share, free), rel=1e-7, abs=1e-9)
     assert t_tails(t, free) == pytest.approx(2 * min(share, 1 - share), rel=1e-6)
     assert t_quantile(0.5, free) == 0.0
-    assert t_quantile(0.5 + 1e-12, free) == pytest.approx(1e-12 / scipy.stats.t.pdf(0, free), rel=1e-3, abs=0)
+    assert t_quantile(0.5 + 1e-12, free) == pytest.approx(1e-12 / scipy.stats.t.pdf(0, free), rel=1e-2, abs=0)
 
 
 @given(st.lists(st.floats(-100, 100), min_size=2, max_size=20), st.lists(st.floats(-100, 100), min_size=2, max_size=20))
