@@ -307,6 +307,14 @@ def test_no_run_is_overwritten_and_a_struck_one_stays():
     assert not remove_trial(add_trial(project, "Other").after, "other").after.trials[1:]
 
 
+def test_a_limit_that_goes_leaves_its_trial_which_can_still_be_changed():
+    gone = a_wish(a_trial(marks("gg"), limit="mass"))
+    assert assess(gone).of(TRIALS)[0].wish is None
+    assert set_trial(gone, "t", wanted=0.5).after.trials[0].wanted == 0.5
+    with pytest.raises(ProjectError, match="no such limit"):
+        set_trial(gone, "t", limit="moon")
+
+
 def test_runs_are_read_from_a_sheet_and_a_wrong_line_takes_nothing(tmp_path):
     trial = a_trial()
     rows = read_runs(trial, "result;version;condition\ngood;3;sand\nFAIL;3;silt\n\n")

@@ -1,10 +1,8 @@
 """Points of a calibration from a sheet or the clipboard."""
 
-import csv
-import io
-
 from wired_union.project.bench_model import Calibration, Pair
 from wired_union.project.errors import ProjectError
+from wired_union.project.pasted import rows_of
 from wired_union.units import parse
 
 
@@ -12,9 +10,7 @@ def read_pairs(calibration: Calibration, text: str) -> list[Pair]:
     """Points from a sheet: what it was, what the sensor said, and the sitting where there are several; a line of names
     may come first. Raises ProjectError with the number of the first line that makes no sense.
     """
-    line = text.strip().split("\n", 1)[0]
-    mark = next((m for m in ("\t", ";") if m in line), ",")
-    rows = [r for r in csv.reader(io.StringIO(text.strip("\ufeff")), delimiter=mark) if any(c.strip() for c in r)]
+    rows = rows_of(text)
     found: list[Pair] = []
     for number, row in enumerate(rows, 1):
         try:

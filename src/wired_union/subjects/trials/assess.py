@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from msgspec import Struct
 from msgspec.structs import replace
 
-from wired_union.kernel.results import Measure, Verdict
+from wired_union.kernel.results import Measure, Verdict, measure_id
 from wired_union.kernel.subject import Assessment, Given, Node
 from wired_union.project.model import Limit, Project
 from wired_union.project.trial_model import Trial
@@ -19,24 +19,24 @@ def wish_of(project: Project, trial: Trial) -> Wish | None:
     if trial.proves == "mean":
         fits = limit is not None and (not limit.own or limit.unit == trial.unit)
         return Wish(limit.value, limit.direction) if limit is not None and fits else None
-    share = _share_of(limit) if limit is not None else None
+    share = _share_of(limit, trial) if limit is not None else None
     if limit is not None and share is not None:
         return Wish(share, limit.direction)
     return Wish(trial.wanted) if trial.wanted is not None else None
 
 
-def _share_of(limit: Limit) -> float | None:
+def _share_of(limit: Limit, trial: Trial) -> float | None:
     """The rate that a limit asks for; None for one of kilograms or seconds, of which a rate says nothing."""
     if limit.own and limit.unit == "%":
         return limit.value / 100
-    rates = (limit.own and limit.unit in {"", "share"}) or limit.measure.partition(":")[0] == "trial"
+    rates = (limit.own and limit.unit in {"", "share"}) or limit.measure == measure_id("trial", trial.id)
     return limit.value if rates and limit.value <= 1 else None
 
 
 def limit_of(project: Project, trial: Trial) -> Limit | None:
     """The limit that it proves, or one on the trial itself."""
     found = project.brief.limit(trial.limit) if trial.limit else None
-    return found or project.brief.limit(f"trial:{trial.id}")
+    return found or project.brief.limit(measure_id("trial", trial.id))
 
 
 def _work(project: Project, _: Given) -> tuple[TrialResult, ...]:

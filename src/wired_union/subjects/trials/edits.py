@@ -41,9 +41,9 @@ def set_trial(project: Project, trial_id: str, **figures: object) -> Change:
         raise ProjectError("The band ends below where it begins. Give the lower end first.")
     if new.limit and new.unit != old.unit and "limit" not in figures:
         raise ProjectError("It is measured in the unit of the limit that it proves. Let it prove nothing first.")
-    if new.concept and new.concept not in {c.id for c in project.concepts}:
+    if "concept" in figures and new.concept and new.concept not in {c.id for c in project.concepts}:
         raise ProjectError("There is no such concept. Choose one that there is.")
-    if new.limit and project.brief.limit(new.limit) is None:
+    if "limit" in figures and new.limit and project.brief.limit(new.limit) is None:
         raise ProjectError("There is no such limit in the brief. Choose one that there is.")
     if old.runs and new.counts != old.counts and "pass or fail" in {new.counts, old.counts}:
         raise ProjectError(f"{old.name} has runs that were entered otherwise. Make a new trial for what counts now.")

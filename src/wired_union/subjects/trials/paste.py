@@ -1,9 +1,7 @@
 """Runs from a sheet or the clipboard: a run a line, the result first, then version, condition, setting, note."""
 
-import csv
-import io
-
 from wired_union.project.errors import ProjectError
+from wired_union.project.pasted import rows_of
 from wired_union.project.trial_model import Trial
 from wired_union.units import parse
 
@@ -18,9 +16,7 @@ def read_runs(trial: Trial, text: str) -> list[dict[str, object]]:
 
     Raises ProjectError with the number of the first line that makes no sense.
     """
-    rows = [
-        r for r in csv.reader(io.StringIO(text.strip("\ufeff")), delimiter=_mark(text)) if any(c.strip() for c in r)
-    ]
+    rows = rows_of(text)
     if not rows:
         raise ProjectError("There is no run in it. A run a line: good or bad, or what was measured.")
     named = [OTHER_NAMES.get(c.strip().lower(), c.strip().lower()) for c in rows[0]]
@@ -29,12 +25,6 @@ def read_runs(trial: Trial, text: str) -> list[dict[str, object]]:
     else:
         columns, first = list(COLUMNS), 1
     return [_row(trial, dict(zip(columns, row, strict=False)), n) for n, row in enumerate(rows, first)]
-
-
-def _mark(text: str) -> str:
-    """What stands between cells: tabs of a sheet, semicolons, else commas."""
-    line = text.strip().split("\n", 1)[0]
-    return next((mark for mark in ("\t", ";") if mark in line), ",")
 
 
 def _row(trial: Trial, cells: dict[str, str], number: int) -> dict[str, object]:
