@@ -21,7 +21,7 @@ from wired_union.physics.calibration import (
     slope_of,
     value_of,
 )
-from wired_union.physics.uncertainty import adc_noise, combined_uncertainty, projectile_range
+from wired_union.physics.uncertainty import adc_noise, combined_uncertainty, coverage_factor, projectile_range
 
 NIST = Path(__file__).parent.parent / "nist"
 
@@ -143,6 +143,19 @@ def test_what_has_no_inverse_or_no_answer_says_so():
                        ([1, 2, 3], [1, 2], "line"), ([1, 2, 3], [1, 2, math.inf], "line"), ([1, 2, 3], [1, 2, 3], "wave")):  # fmt: skip
         with pytest.raises(ValueError, match=r"does not go|one x for each|finite|form is"):
             fit_calibration(x, y, form)
+
+
+def test_few_readings_widen_a_result_as_annex_h_of_the_guide_has_it():
+    """JCGM 100, H.1.6, end gauge, nanometres: 16 degrees of freedom, 2.92 at 99 of 100 (from memory)."""
+    made = coverage_factor([25, 9.7, 2.9, 16.6], [18, 25.6, 50, 2], 0.99)
+    assert math.floor(made.degrees) == 16
+    assert made.factor == pytest.approx(scipy.stats.t.ppf(0.995, made.degrees), rel=1e-6)
+    assert scipy.stats.t.ppf(0.995, 16) == pytest.approx(2.92, abs=0.005)
+    assert coverage_factor([1, 2], [math.inf] * 2, 0.95).factor == pytest.approx(scipy.stats.norm.ppf(0.975))
+    assert coverage_factor([0, 0], [3, 4], 0.95).degrees == math.inf
+    for bad in (([1], [1, 2], 0.9), ([], [], 0.9), ([-1], [3], 0.9), ([1], [0], 0.9), ([1], [3], 1.0)):
+        with pytest.raises(ValueError, match=r"degrees|uncertaint|confidence"):
+            coverage_factor(*bad)
 
 
 def test_doubts_add_like_draws():

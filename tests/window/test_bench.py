@@ -124,3 +124,27 @@ def test_a_calibration_is_pasted_struck_and_saved(window, bench, monkeypatch, tm
     assert "odd-point" in {f.check for f in window.store.assessment.findings}
     while window.store.project != before:
         window.undo()
+
+
+def test_an_error_budget_is_made_typed_and_bettered(window, bench, monkeypatch):
+    before = window.store.project
+    answer(monkeypatch, "Depth of a core")
+    named(bench, "+ an error budget").click()
+    typed(bench, "Depth of a core: result in", "m")
+    typed(bench, "Depth of a core: off by at most", "20 mm")
+    for name, spread in (("Slip of the screw", "15 mm"), ("Sinks in", "12 mm")):
+        answer(monkeypatch, name)
+        named(bench, "+ what makes it wrong").click()
+        assert window.store.assessment.measure("error:depth-of-a-core").verdict == "unknown"
+        chosen(bench, "doubt spread_as", "standard deviation")
+        typed(bench, f"{name}: spread, ±", spread)
+    bench.budget.canvas.setFocus()
+    QTest.keyClick(bench.budget.canvas, Qt.Key.Key_Return)
+    assert window.store.picked(BenchPick).doubt == 1
+    assert window.store.assessment.measure("error:depth-of-a-core").value == pytest.approx(0.03765, rel=1e-3)
+    assert "budget" in {f.check for f in window.store.assessment.findings if f.of == "depth-of-a-core"}
+    line = typed(bench, "Slip of the screw: readings averaged", "4")
+    assert "Averaging" in line.parent().error.text()
+    typed(bench, "Slip of the screw: spread, ±", "0.1 mm")
+    while window.store.project != before:
+        window.undo()

@@ -161,6 +161,7 @@ _FUNCTIONS = (
     runs_of_trials.compare_means,
     calibration.fit_calibration,
     uncertainty.combined_uncertainty,
+    uncertainty.coverage_factor,
     uncertainty.adc_noise,
     uncertainty.projectile_range,
 )

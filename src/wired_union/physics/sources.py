@@ -24,6 +24,7 @@ FELLER = "Feller, An Introduction to Probability Theory, volume II, 2nd edition 
 FELLER_RUNS = "Feller, An Introduction to Probability Theory and Its Applications, volume I, 3rd edition (1968), XIII.7"
 FISHER = "Fisher, Statistical Methods for Research Workers, 5th edition (1934)"
 GUM = "JCGM 100:2008 (GUM), equation 10"
+GUM_G = "JCGM 100:2008 (GUM), annex G, equation G.2b"
 HOWE = "Howe 1969, Journal of the American Statistical Association 64"
 HUGHES = "Hughes & Drury, Electric Motors and Drives, 4th edition (2013), chapter 3"
 HYNDMAN = "Hyndman & Fan 1996, The American Statistician 50, type 7"

@@ -1,5 +1,6 @@
 """Edits of a concept's lists of values with ids: one more, one less, other figures."""
 
+from collections.abc import Iterator
 from typing import Any
 
 from wired_union import units
@@ -15,7 +16,7 @@ from wired_union.project.change import (
 )
 from wired_union.project.errors import ProjectError
 from wired_union.project.model import Project
-from wired_union.project.references import without
+from wired_union.project.references import ONE_NAME, without
 from wired_union.project.value import ROOM_WORDS, Value, checked, made, references
 
 
@@ -30,9 +31,15 @@ def add_listed(project: Project, room: str, of_kind: type[Value], word: str, nam
     """
     name, listed = checked_name(name, word), getattr(project.concept, room)
     with figures_of(name):
-        value = made(of_kind, id=new_id(name, (x.id for x in listed)), name=name, **figures)
+        value = made(of_kind, id=new_id(name, _taken(project, room)), name=name, **figures)
     _check_named(project, value)
     return Change(project, with_concept(project, **{room: (*listed, value)}), f"{name}: one more {word}")
+
+
+def _taken(project: Project, room: str) -> Iterator[str]:
+    """Ids of a list, and of those that must not share one with it."""
+    rooms = {room, *(r for group in ONE_NAME if room in group for r in group)}
+    return (x.id for r in rooms for x in getattr(project.concept, r))
 
 
 def set_listed(project: Project, room: str, value_id: str, word: str, **figures: Any) -> Change:

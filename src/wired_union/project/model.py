@@ -6,6 +6,7 @@ from msgspec import Meta
 
 from wired_union.project.air_model import RadioLink
 from wired_union.project.bench_model import Calibration, Reading, Waking
+from wired_union.project.budget_model import ErrorBudget
 from wired_union.project.decision_model import (
     Criterion,
     Decision,
@@ -320,6 +321,8 @@ class Concept(Value, frozen=True, kw_only=True):
     """what was woken on the bench, and what waits"""
     calibrations: tuple[Calibration, ...] = ()
     """sensors against what is trusted"""
+    error_budgets: tuple[ErrorBudget, ...] = ()
+    """figures with everything that makes them wrong"""
     loads: tuple[AnyLoad, ...] = ()
     """what must move"""
     mounts: tuple[Mount, ...] = ()

@@ -20,6 +20,10 @@ ROOMS = tuple(room for room in ROOM_WORDS if room != "concepts")
 """Lists of a concept that values name by id."""
 
 
+ONE_NAME = (("calibrations", "error_budgets"),)
+"""Lists whose values give measures of one kind: their ids must differ all over them."""
+
+
 class Fault(ProjectError):
     """Something in a project that does not join up: where, and why."""
 
@@ -50,6 +54,12 @@ def check_whole(project: Project) -> None:
         for found in _references(concept, ("concepts", index)):
             _check_one(found, known[found.ref.room], ROOM_WORDS[found.ref.room])
         _check_feeds(concept.feeds, ("concepts", index, "feeds"))
+        for first, second in ONE_NAME:
+            taken = {x.id for x in getattr(concept, first)}
+            for n, other in enumerate(getattr(concept, second)):
+                if other.id in taken:
+                    reason = f"an id of {first} is “{other.id}” too; give one of them another"
+                    raise Fault(("concepts", index, second, n), reason)
 
 
 def whole(project: Project) -> Project:

@@ -54,6 +54,7 @@ ROOM_WORDS = {
     "radio_links": "radio link", "packets": "packet", "eyes": "eye", "signals": "signal",
     "control_loops": "control loop", "ways": "way", "own_lines": "own line", "joins": "join", "cables": "cable",
     "interfaces": "interface", "states": "state", "cues": "cue", "hazards": "hazard", "gates": "gate",
+    "calibrations": "calibration",
 }  # fmt: skip
 """What one of each room is called."""
 
@@ -90,6 +91,7 @@ class Ref(Struct, frozen=True):
         "cues",
         "hazards",
         "gates",
+        "calibrations",
     ]
     gone: Literal["drop", "clear", "keep"] = "drop"
     copied: bool = False

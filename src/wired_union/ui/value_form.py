@@ -18,16 +18,17 @@ class ValueForm(Form):
     """Fields of one value; `commit` sets one of them.
 
     `words` says what a field is called where its name does not do; `skip` names those that are said elsewhere;
-    `empties` what stands in one that is empty.
+    `empties` what stands in one that is empty; `measured_in` the unit of one whose name does not tell it.
     """
 
     def __init__(
         self, theme: Theme, store: Store, value: Value, called: str, commit: Commit, *,
         words: Mapping[str, str] | None = None, skip: Container[str] = (), empties: Mapping[str, str] | None = None,
+        measured_in: Mapping[str, str] | None = None,
     ) -> None:  # fmt: skip
         super().__init__(theme)
         self._store, self._value, self._called, self._commit = store, value, called, commit
-        self._empties = empties or {}
+        self._empties, self._units = empties or {}, measured_in or {}
         self.fields: dict[str, EntryField | Choice] = {}
         for name, meaning in meanings(type(value)).items():
             if name == "id" or name in skip:
@@ -58,9 +59,15 @@ class ValueForm(Form):
 
     def _entry(self, name: str, text: str, value: Any) -> EntryField:
         whole = holds_whole(type(self._value), name)
-        reader = str.strip if isinstance(value, str) else number_reader(units.unit_of(name), whole=whole, empty=True)
+        unit = self._units.get(name) or units.unit_of(name)
+        reader = str.strip if isinstance(value, str) else number_reader(unit, whole=whole, empty=True)
         field = EntryField(reader, f"{self._called}: {text}")
-        shown = value if isinstance(value, str) else "" if value is None else units.show_named(name, value)
+        if isinstance(value, str):
+            shown = value
+        elif value is None:
+            shown = ""
+        else:
+            shown = units.show(value, unit) if name in self._units else units.show_named(name, value)
         field.show_text(shown, self._empties.get(name, "not said"))
         field.committed.connect(lambda v: self._commit(field.complain, name, int(v) if whole and v is not None else v))
         return field

@@ -89,7 +89,8 @@ BENCH = Node("bench", _read, _work, (POWER,))
 
 def begun(project: Project) -> bool:
     """Whether anything was woken or read."""
-    return bool(project.concept.readings or project.concept.wakings or project.concept.calibrations)
+    concept = project.concept
+    return bool(concept.readings or concept.wakings or concept.calibrations or concept.error_budgets)
 
 
 def shown_found(found: Found) -> str:

@@ -4,7 +4,10 @@ from msgspec import Struct
 
 
 class BenchPick(Struct, frozen=True):
-    """A step by the part that it wakes, or a calibration by its id."""
+    """A step by the part that it wakes, a calibration by its id, or an error budget with one of its contributions."""
 
     item: str = ""
     calibration: str = ""
+    budget: str = ""
+    doubt: int = 0
+    """of the budget, by its number from 1; none while 0"""

@@ -1,11 +1,18 @@
 """Bench: one part at a time, in an order that needs the least to trust."""
 
-from wired_union.kernel.results import Measure, Verdict, worst
-from wired_union.kernel.subject import Assessment, MeasureKind, Subject
+from collections.abc import Iterator
+
+from wired_union.kernel.results import Finding, Measure, Verdict, worst
+from wired_union.kernel.subject import Assessment, Driver, MeasureKind, Subject
 from wired_union.subjects.bench.assess import BENCH, begun
-from wired_union.subjects.bench.calibrations import CALIBRATIONS, measures
-from wired_union.subjects.bench.findings import findings
+from wired_union.subjects.bench.budgets import BUDGETS
+from wired_union.subjects.bench.budgets import measures as budget_measures
+from wired_union.subjects.bench.calibrations import CALIBRATIONS
+from wired_union.subjects.bench.calibrations import measures as calibration_measures
+from wired_union.subjects.bench.findings import findings as bench_findings
+from wired_union.subjects.bench.findings_budgets import findings as budget_findings
 from wired_union.subjects.bench.pick import BenchPick
+from wired_union.units import show
 
 
 def _verdict(assessment: Assessment) -> Verdict | None:
@@ -17,8 +24,28 @@ def _verdict(assessment: Assessment) -> Verdict | None:
     return worst(found)
 
 
-def _pick(_: Assessment, measure: Measure) -> BenchPick:
+def _pick(assessment: Assessment, measure: Measure) -> BenchPick:
+    if any(b.id == measure.of for b in assessment.project.concept.error_budgets):
+        return BenchPick(budget=measure.of)
     return BenchPick(calibration=measure.of)
+
+
+def _measures(assessment: Assessment) -> list[Measure]:
+    return [*calibration_measures(assessment), *budget_measures(assessment)]
+
+
+def _findings(assessment: Assessment) -> Iterator[Finding]:
+    yield from bench_findings(assessment)
+    yield from budget_findings(assessment)
+
+
+def _drivers(assessment: Assessment, measure: Measure) -> list[Driver]:
+    """Contributions of an error budget by their share of the variance."""
+    b = next((b for b in assessment.of(BUDGETS) if b.budget.id == measure.of), None)
+    if b is None or b.missing:
+        return []
+    found = [Driver(p.doubt.name, s, show(s, "share"), "moss") for p, s in zip(b.parts, b.shares, strict=True)]
+    return sorted(found, key=lambda d: -d.amount)
 
 
 SUBJECT = Subject(
@@ -32,16 +59,20 @@ SUBJECT = Subject(
         " How far the quantity may be off is half the prediction band over the slope; nothing is said beyond the"
         " points, nor where the curve turns back. A point is odd where it lies more than four spreads from a curve"
         " through the others; it is struck out by hand alone.",
+        "An error budget takes independent contributions together as squares (JCGM 100); those that move together add"
+        " first. It widens by Student's t with the degrees of freedom of Welch and Satterthwaite. At their worst all"
+        " are at their ends the same way; what has no ends counts with three standard deviations.",
         "A reading is never overwritten. Taken as measured it stands in the place of the part's figure everywhere; how"
         " well the part's mass is known stays as it was. The simulated bench reads what the plan expects, with noise"
         " and one fault where that is chosen, and its readings say so.",
     ),
     view="view:BenchView",
-    methods=("fit-calibration", "combined-uncertainty", "adc-noise"),
-    nodes=(BENCH, CALIBRATIONS), measures=measures, findings=findings, hard_findings=lambda _: (), verdict=_verdict,
+    methods=("fit-calibration", "combined-uncertainty", "coverage-factor", "adc-noise"),
+    nodes=(BENCH, CALIBRATIONS, BUDGETS), measures=_measures, findings=_findings,
+    hard_findings=lambda _: (), verdict=_verdict,
     explains=(
-        MeasureKind("error", "", "Prove", each=True, select=_pick, own_units=True,
-                    about="the most that a calibrated quantity may be off"),
+        MeasureKind("error", "", "Prove", each=True, select=_pick, drivers=_drivers, own_units=True,
+                    about="the most that a quantity may be off"),
     ),
     section="section:section",
 )  # fmt: skip

@@ -8,11 +8,13 @@ from PyQt6.QtWidgets import QFrame, QMessageBox, QVBoxLayout, QWidget
 from wired_union.kernel.results import Verdict
 from wired_union.subjects.bench import edits
 from wired_union.subjects.bench.assess import BENCH, Found, Woken, shown_found
+from wired_union.subjects.bench.budgets import BUDGETS
 from wired_union.subjects.bench.calibrations import CALIBRATIONS
 from wired_union.subjects.bench.instruments import NoReading, SimulatedBench, faults_of
 from wired_union.subjects.bench.order import ANSWERS
 from wired_union.subjects.bench.pick import BenchPick
 from wired_union.subjects.bench.picture import steps_picture
+from wired_union.subjects.bench.view_budget import BudgetCards
 from wired_union.subjects.bench.view_calibration import CalibrationCards
 from wired_union.ui import ask
 from wired_union.ui.canvas import Canvas
@@ -34,7 +36,7 @@ class BenchView(View):
         self._list = QWidget()
         self._listed = QVBoxLayout(self._list)
         self._listed.setContentsMargins(0, 0, 0, 0)
-        left = card(self.theme, label("Calibrations", "heading"), self._list,
+        left = card(self.theme, label("What can be trusted how far", "heading"), self._list,
                     label("Wake one at a time", "heading"), note, self.steps)  # fmt: skip
         self._step = QWidget()
         self._box = QVBoxLayout(self._step)
@@ -46,6 +48,7 @@ class BenchView(View):
         self.column.addStretch(1)
         self.fields: dict[str, Any] = {}
         self.calibration = CalibrationCards(self, self.fields)
+        self.budget = BudgetCards(self, self.fields)
         self.instrument = SimulatedBench(seed=1)
         self._seed = 1
 
@@ -59,8 +62,8 @@ class BenchView(View):
 
     def refresh(self) -> None:
         found, now = self.store.assessment.of(BENCH), self.woken
-        kit, c = self.theme.kit, self.calibration.current
-        picked = BenchPick(now.step.item.id if now is not None and c is None else "")
+        kit, c, b = self.theme.kit, self.calibration.current, self.budget.current
+        picked = BenchPick(now.step.item.id if now is not None and c is None and b is None else "")
         self.steps.show_layout(lambda w, h: steps_picture(found, kit, w, picked))
         done = sum(w.stands == "woken" for w in found)
         read = sum(f.reading is not None for w in found for f in w.found)
@@ -74,8 +77,12 @@ class BenchView(View):
         self.fields.clear()
         if c is not None:
             self.calibration.show(self._box, c)
-            self._box.addStretch(1)
             self.calibration.panel(c)
+        elif b is not None:
+            self.budget.show(self._box, b)
+            self.budget.panel(b)
+        if c is not None or b is not None:
+            self._box.addStretch(1)
             self.panel.column.addStretch(1)
             return
         self._show_step(now)
@@ -88,8 +95,15 @@ class BenchView(View):
             worst = f": {show(c.worst, c.calibration.unit)}" if c.worst is not None else ""
             pick = partial(self.store.pick, BenchPick(calibration=c.calibration.id))
             self._listed.addWidget(button(f"{c.calibration.name}{worst}", pick, kind="link"))
-        self._listed.addWidget(button("+ a calibration", self._add_calibration, kind="link",
-                                      tip="A sensor against something that is trusted"))  # fmt: skip
+        for b in self.store.assessment.of(BUDGETS):
+            error = f": {show(b.error, b.budget.unit)}" if b.error is not None else ""
+            pick = partial(self.store.pick, BenchPick(budget=b.budget.id))
+            self._listed.addWidget(button(f"{b.budget.name}{error}", pick, kind="link"))
+        self._listed.addWidget(row(
+            button("+ a calibration", self._add_calibration, kind="link",
+                   tip="A sensor against something that is trusted"),
+            button("+ an error budget", self.budget.add, kind="link", tip="All that makes a figure wrong, together"),
+        ))  # fmt: skip
 
     def _add_calibration(self) -> None:
         name, meant = ask.word(self, "A calibration", "What does the sensor tell? “Distance ahead”, “Salinity”")

@@ -53,7 +53,8 @@ class CalibrationCards:
         self.view.finding_cards([f for f in store.assessment.findings if f.subject == "bench" and f.of == cal.id][:4])
         self._point(c)
         form = ValueForm(self.theme, store, cal, cal.name, partial(self._set, cal.id), words=WORDS,
-                         skip={"pairs", "beyond"}, empties={"wanted": "not said"})  # fmt: skip
+                         skip={"pairs", "beyond"}, empties={"wanted": "not said"},
+                         measured_in={"wanted": cal.unit, "confidence": "share"})  # fmt: skip
         column.addWidget(form)
         self.fields |= form.fields
         column.addWidget(row(button("as C", partial(self._save, c, "h"), kind="link"),
