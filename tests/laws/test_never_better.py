@@ -14,6 +14,7 @@ from values import leaves, put
 from wired_union.catalogue.demo import demo
 from wired_union.catalogue.starts import STARTS, start
 from wired_union.kernel.subject import Assessment
+from wired_union.project.budget_model import Doubt
 from wired_union.project.change import replaced, with_concept
 from wired_union.project.model import Item, Part, Project, Shift
 from wired_union.project.value import BadFigure, Value, checked, field_types
@@ -117,6 +118,7 @@ STANDS_IN = {
 STANDS_FOR = {
     (Cable, "length_m"): "its places", (Cable, "mass_kg"): "its copper", (Cable, "wires"): "its signals and feeds",
     (Cable, "count"): "the copies that it reaches", (Cable, "thick_m"): "its wires",
+    (Doubt, "readings"): "a spread that is known otherwise, such as from a datasheet (GUM, type B)",
 }  # fmt: skip
 """The same of what joins parts."""
 

@@ -11,6 +11,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from wired_union.physics.beta import beta_quantile, beta_share, t_quantile, t_tails
+from wired_union.physics.course import points_in_time
 from wired_union.physics.runs_of_trials import (
     _power,
     box_figures,
@@ -177,3 +178,16 @@ def test_two_means_are_compared_as_scipy_does(a, b):
     assert found.p_value == pytest.approx(scipy.stats.ttest_ind(a, b, equal_var=False).pvalue, rel=1e-6, abs=1e-12)
     assert compare_means([1.0, 1.0], [1.0, 1.0]).p_value == 1.0
     assert compare_means([1.0, 1.0], [2.0, 2.0]).p_value == 0.0
+
+
+def test_points_in_time_are_those_of_runs_drawn():
+    draw = np.random.default_rng(2)
+    points, chances, times, spreads = [10, 30, 20], [0.9, 0.5, 1.0], [20, 40, 30], [3, 8, 5]
+    ends = np.cumsum(draw.normal(times, spreads, (400_000, 3)), axis=1)
+    got = ((ends <= 85) * (draw.random(ends.shape) < chances)) @ points
+    found = points_in_time(points, chances, times, spreads, 85)
+    assert found.expected == pytest.approx(float(got.mean()), rel=2e-3)
+    assert found.last_lost == pytest.approx(scipy.stats.norm.sf(85, 90, math.sqrt(98)), rel=1e-9)
+    assert (found.usual_s, found.deviation_s) == pytest.approx((90, math.sqrt(98)))
+    assert points_in_time([5], [1], [10], [0], 10).expected == 5
+    assert points_in_time([5], [1], [10], [0], 9.9).expected == 0

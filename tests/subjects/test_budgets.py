@@ -149,6 +149,8 @@ def test_edits_go_there_and_back_and_an_id_is_one_of_both_lists(tmp_path):
         with pytest.raises(ProjectError):
             edit()
     assert from_text(to_text(project), tmp_path / "x") == project
-    alike = with_concept(project, error_budgets=(project.concept.error_budgets[0].but(id=project.concept.calibrations[0].id),))
+    alike = with_concept(
+        project, error_budgets=(project.concept.error_budgets[0].but(id=project.concept.calibrations[0].id),)
+    )
     with pytest.raises((ProjectError, Fault), match="give one of them another"):
         from_text(to_text(alike), tmp_path / "x")

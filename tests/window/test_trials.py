@@ -22,7 +22,7 @@ def result(window, trial):
 
 
 def chosen(view, name, value):
-    choice = view.details.fields[name]
+    choice = getattr(view, "details", view).fields[name]
     choice.setCurrentIndex(choice.findData(value))
     choice.activated.emit(choice.currentIndex())
 
@@ -122,3 +122,40 @@ def test_what_is_measured_is_typed_and_boxes_and_sweep_are_shown_where_they_say_
     window.undo()
     window.undo()
     assert window.store.project == before
+
+
+def test_a_course_is_planned_by_hand_its_best_order_found_and_taken(window, trials, monkeypatch, qtbot):
+    before = window.store.project
+    for name in ("Wall", "Far end"):
+        answer(monkeypatch, name)
+        named(trials, "+ a place").click()
+    typed(trials, "Far end: along", "20 m")
+    answer(monkeypatch, "Far")
+    named(trials, "+ a trip").click()
+    answer(monkeypatch, "Ring the bell")
+    named(trials, "+ a task").click()
+    measure = window.store.assessment.measure("course")
+    assert measure.verdict == "unknown"
+    assert "Ring the bell: points" in measure.missing
+    line = typed(trials, "Ring the bell: succeeds", "120 %")
+    assert "at most 1" in line.parent().error.text()
+    for field, text in (("points", "40"), ("takes", "20 s"), ("which varies by", "4 s"), ("succeeds", "0.9")):
+        typed(trials, f"Ring the bell: {field}", text)
+    chosen(trials.course, "task place", "far-end")
+    points = window.store.assessment.measure("course").value
+    assert points > 100
+    named(trials, "find the best order").click()
+    qtbot.waitUntil(lambda: "take" in trials.course.fields, timeout=20_000)
+    assert "proven" in trials.course.best_said.text()
+    click(trials.course.fields["take"])
+    assert window.store.assessment.measure("course").value > points
+    assert "take" not in trials.course.fields  # nothing is better now, until that is looked for again
+    window.undo()
+    assert window.store.assessment.measure("course").value == pytest.approx(points)
+    trials.course.canvas.setFocus()
+    QTest.keyClick(trials.course.canvas, Qt.Key.Key_Return)
+    assert window.store.picked(TrialPick).task
+    named(trials, "later").click()
+    named(trials, "earlier").click()
+    while window.store.project != before:
+        window.undo()

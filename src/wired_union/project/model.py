@@ -7,6 +7,7 @@ from msgspec import Meta
 from wired_union.project.air_model import RadioLink
 from wired_union.project.bench_model import Calibration, Reading, Waking
 from wired_union.project.budget_model import ErrorBudget
+from wired_union.project.course_model import Course, CoursePlace, Trip
 from wired_union.project.decision_model import (
     Criterion,
     Decision,
@@ -323,6 +324,12 @@ class Concept(Value, frozen=True, kw_only=True):
     """sensors against what is trusted"""
     error_budgets: tuple[ErrorBudget, ...] = ()
     """figures with everything that makes them wrong"""
+    course: Course = Course()
+    """time and driving that all trips have in common"""
+    course_places: tuple[CoursePlace, ...] = ()
+    """where its tasks are"""
+    trips: tuple[Trip, ...] = ()
+    """in the order in which they are driven"""
     loads: tuple[AnyLoad, ...] = ()
     """what must move"""
     mounts: tuple[Mount, ...] = ()

@@ -6,21 +6,32 @@ from wired_union.kernel.subject import Assessment, Block, Section
 from wired_union.picture.shapes import Kit
 from wired_union.picture.svg import to_svg
 from wired_union.subjects.trials.assess import TRIALS, proofs_of
+from wired_union.subjects.trials.course import COURSE
 from wired_union.subjects.trials.pick import TrialPick
 from wired_union.subjects.trials.picture import trial_picture
+from wired_union.subjects.trials.picture_course import course_picture, course_words
+from wired_union.subjects.trials.shown import TrialResult
 
 WIDE = 1000.0
 
 
 def section(assessment: Assessment, kit: Kit) -> Section:
-    """The matrix of proof once there is a trial, and every trial."""
+    """The matrix of proof once there is a trial, every trial, and the course."""
     return Section("What the trials show", tuple(_blocks(assessment, kit)))
 
 
 def _blocks(assessment: Assessment, kit: Kit) -> Iterator[Block]:
     results = assessment.of(TRIALS)
-    if not results:
-        return
+    if results:
+        yield from _trials(assessment, kit, results)
+    course = assessment.of(COURSE)
+    if course.walked is not None and course.walked.done:
+        yield Block(text="The course", tone="heading")
+        yield Block(svg=to_svg(course_picture(course, kit, WIDE, TrialPick()), label="The course along its time"))
+        yield Block(text=course_words(course))
+
+
+def _trials(assessment: Assessment, kit: Kit, results: tuple[TrialResult, ...]) -> Iterator[Block]:
     rows = tuple((p.limit.name, p.how, p.said, p.by, p.on, p.verdict.value) for p in proofs_of(assessment))
     yield Block(head=("what is wanted", "proved by", "how far", "who", "when", "verdict"), rows=rows)
     for r in results:

@@ -11,6 +11,7 @@ from wired_union.subjects.trials.pick import TrialPick
 from wired_union.subjects.trials.picture import trial_picture
 from wired_union.subjects.trials.picture_boxes import boxes_picture, sweep_of, sweep_picture, sweep_words
 from wired_union.subjects.trials.shown import TrialResult, ordered_runs
+from wired_union.subjects.trials.view_course import CourseCards
 from wired_union.subjects.trials.view_panel import TrialPanel
 from wired_union.ui import ask
 from wired_union.ui.canvas import Canvas
@@ -43,6 +44,8 @@ class TrialsView(View):
             button("+ a trial", self._offer_limits, kind="link", tip="Of a limit of the brief, or of its own"),
         )))  # fmt: skip
         self.column.addStretch(1)
+        self.course = CourseCards(self)
+        self.column.insertWidget(self.column.count() - 1, self.course.card)
         self.details = TrialPanel(self)
         for key, good in (("G", True), ("B", False)):
             QShortcut(QKeySequence(key), self, partial(self.details.mark, good))
@@ -68,6 +71,13 @@ class TrialsView(View):
         self.subtitle.setText(f"{runs} runs in {len(found)} trials · what is shown, and what is only hoped"
                               if found else "what is shown, and what is only hoped")  # fmt: skip
         self._over(now)
+        self.course.refresh()
+        if self.store.picked(TrialPick).course:
+            self.panel.clear()
+            self.course.fields.clear()
+            self.course.panel()
+            self.panel.column.addStretch(1)
+            return
         self.details.show()
 
     def _over(self, now: TrialResult | None) -> None:
