@@ -18,6 +18,7 @@ CORE = (
     "shipped.py",
     "project",
     "physics",
+    "instruments",
     "catalogue",
     "kernel",
     "choose",

@@ -1,6 +1,9 @@
 """The bench: the order against networkx, expected beside found, the simulated bench and its faults, readings kept."""
 
+import math
+
 import networkx as nx
+import numpy as np
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
@@ -14,7 +17,7 @@ from wired_union.project.model import Link
 from wired_union.subjects import assess
 from wired_union.subjects.bench.assess import BENCH
 from wired_union.subjects.bench.edits import add_reading, take_as_measured, wait_for, wake
-from wired_union.subjects.bench.instruments import NoReading, SimulatedBench, faults_of
+from wired_union.subjects.bench.instruments import Fault, NoReading, SimulatedBench, faults_of
 from wired_union.subjects.bench.order import KINDS, Expect, kind_of, steps_of
 from wired_union.subjects.power.gives import POWER
 
@@ -141,7 +144,8 @@ def test_the_simulated_bench_finds_nothing_wrong_as_planned_and_every_planted_fa
         for step in made:
             for e in step.expects:
                 if e.value is not None:
-                    read = add_reading(read, step.item.id, e.figure, bench.read(step, e), instrument=bench.name).after
+                    value, name = bench.read(step, e)
+                    read = add_reading(read, step.item.id, e.figure, value, instrument=name).after
         return {f.of for f in assess(read).findings if f.check == "bench-differs"}
 
     assert read_all(None) == set()
@@ -173,3 +177,44 @@ def test_what_is_read_is_kept_in_the_file_and_goes_with_its_part(tmp_path):
 def test_the_demo_has_one_motor_that_drags_and_one_step_that_waits():
     stands = {w.step.item.id: w.stands for w in assess(demo()).of(BENCH)}
     assert (stands["gearmotor"], stands["probe"], stands["controller"]) == ("differs", "waits", "woken")
+
+
+def test_each_simulated_instrument_tells_its_figures_with_its_noise_and_no_others():
+    step = next(w.step for w in steps(a_bench()) if w.step.item.id == "buck")
+    volts = next(e for e in step.expects if e.figure == "regulator.output_v")
+    mass = next(e for e in step.expects if e.figure == "mass_kg")
+
+    def many(kind, expect, fault=None):
+        door = SimulatedBench(5, fault).at(kind, step, expect)
+        door.open()
+        values = np.array([door.read() for _ in range(2000)])
+        door.close()
+        return values
+
+    meter, scope, text = (many(k, volts) for k in ("meter", "scope", "serial device"))
+    for values in (meter, scope, text, many("supply", volts)):
+        assert float(values.mean()) == pytest.approx(5.0, rel=0.002)
+    assert float(meter.std()) == pytest.approx(0.01, rel=0.1)
+    assert float(scope.std()) == pytest.approx(5 * math.hypot(0.004, 0.015 / math.sqrt(2)), rel=0.1)  # of a sine
+    assert float(many("scale", mass).mean()) == pytest.approx(mass.value, rel=0.01)
+    sick = Fault("buck", ("regulator.output_v",), 0.86, "set too low")
+    assert float(many("meter", volts, sick).mean()) == pytest.approx(4.3, rel=0.002)
+    for kind, expect in (("scale", volts), ("link tester", volts), ("meter", mass)):
+        with pytest.raises(NoReading, match="does not tell"):
+            SimulatedBench(1).at(kind, step, expect)
+    answers = next(e for e in next(w.step for w in steps(a_bench()) if w.step.item.id == "eye").expects if not e.unit)
+    got = many("link tester", answers)
+    assert set(got) == {0.0, 1.0}
+    assert float(got.mean()) == pytest.approx(0.99, abs=0.01)
+    assert 2 * float(SimulatedBench(1).beside(2.0).read()) == pytest.approx(4, rel=0.05)
+
+
+def test_what_a_scale_showed_is_taken_as_its_mass():
+    project = add_reading(a_bench(), "eye", "mass_kg", 0.2, on=DAY, instrument="scale").after
+    (finding,) = [f for f in assess(project).findings if f.check == "bench-differs"]
+    (taken, _), *_ = offered(assess(project), finding)
+    item = next(i for i in taken.change.after.concept.items if i.id == "eye")
+    assert (item.part.mass_kg, item.knowledge) == (0.2, "measured")
+    assert taken.change.after.concept.weighings[0].scale == "scale"
+    undated = add_reading(a_bench(), "eye", "mass_kg", 0.2).after
+    assert take_as_measured(undated, "eye", "mass_kg").after.concept.items[1].part.mass_kg == 0.2

@@ -1,10 +1,12 @@
 """The bench by hand: parts woken against simulated instruments, a planted fault found, a reading taken, undone."""
 
+import openpyxl
 import pytest
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QFileDialog, QLineEdit, QMessageBox
 
+from instruments.stand_ins import a_device
 from window.hands import answer, click, named, press, typed
 from wired_union.subjects.bench.assess import BENCH
 from wired_union.subjects.bench.calibrations import CALIBRATIONS
@@ -23,7 +25,8 @@ def stands(window):
 
 
 def typed_in(view, name, text):
-    line = next(x for x in view.findChildren(QLineEdit) if x.accessibleName() == name)
+    QTest.qWait(1)  # what was laid out anew is shown, what it replaces is gone
+    line = next(x for x in view.findChildren(QLineEdit) if x.accessibleName() == name and x.isVisibleTo(view))
     line.setFocus()
     line.setText(text)
     QTest.keyClick(line, Qt.Key.Key_Return)
@@ -47,13 +50,13 @@ def test_parts_are_woken_and_a_planted_fault_is_found(window, bench, monkeypatch
         click(bench.fields["works"])
         assert stands(window)[item] == "woken"
     chosen(bench, "practice", "hidden")
-    fault = bench.instrument.fault
+    fault = bench.instruments.bench.fault
     window.store.pick(BenchPick(fault.item))
     click(bench.fields["simulate"])
     assert stands(window)[fault.item] == "differs"
     click(bench.fields["tell"])
     assert told == [f"{fault.said}."]
-    assert window.store.project.concept.readings[-1].instrument == "simulated"
+    assert window.store.project.concept.readings[-1].instrument.endswith("simulated")
     while window.store.project != before:
         window.undo()
 
@@ -146,5 +149,96 @@ def test_an_error_budget_is_made_typed_and_bettered(window, bench, monkeypatch):
     line = typed(bench, "Slip of the screw: readings averaged", "4")
     assert "Averaging" in line.parent().error.text()
     typed(bench, "Slip of the screw: spread, ±", "0.1 mm")
+    while window.store.project != before:
+        window.undo()
+
+
+def test_a_figure_is_logged_with_a_simulated_meter_and_its_mean_taken(window, bench, qtbot):
+    before = window.store.project
+    press(bench.steps, "step controller")
+    typed_in(bench, "Instrument: log for", "0,4 s")
+    typed_in(bench, "Instrument: a reading every", "5 ms")
+    line = typed_in(bench, "Instrument: log for", "never")
+    assert line.parent().error.text()
+    named(bench, "Log for").click()
+    qtbot.waitUntil(lambda: bench.instruments.log is not None and bench.instruments.log.count > 10, timeout=20_000)
+    qtbot.waitUntil(lambda: not bench.instruments.worker.running, timeout=20_000)
+    log = bench.instruments.log
+    assert "readings:" in bench.fields["said"].text()
+    click(bench.fields["mean"])
+    reading = window.store.project.concept.readings[-1]
+    assert (reading.item, reading.value) == ("controller", pytest.approx(log.mean))
+    assert reading.instrument == f"mean of {log.count}, meter, simulated"
+    assert log.path.read_text(encoding="utf-8").count("\n") == log.count + 1
+    click(bench.fields["take"])
+    qtbot.waitUntil(
+        lambda: len(window.store.project.concept.readings) == len(before.concept.readings) + 2, timeout=20_000
+    )
+    chosen(bench, "instrument", "scale")
+    chosen(bench, "at", "load.active_a")
+    click(bench.fields["take"])
+    assert bench.fields["said"].text().startswith("A scale does not tell")
+    while window.store.project != before:
+        window.undo()
+
+
+def test_a_serial_line_unplugged_in_the_middle_is_said_and_loses_nothing(window, bench, qtbot):
+    before = window.store.project
+    press(bench.steps, "step controller")
+    chosen(bench, "instrument", "serial")
+    chosen(bench, "at", "load.active_a")
+    click(bench.fields["take"])
+    qtbot.waitUntil(lambda: "Say which line" in bench.fields["said"].text(), timeout=20_000)
+    with a_device([b"t=%d current %f A\n" % (n, 0.05 + n / 1e4) for n in range(40)], 0.01, stays=False) as address:
+        typed_in(bench, "Instrument: address", address)
+        typed_in(bench, "Instrument: number of the line", "2")
+        typed_in(bench, "Instrument: log for", "20 s")
+        typed_in(bench, "Instrument: a reading every", "1 ms")
+        named(bench, "Log for").click()
+        qtbot.waitUntil(lambda: not bench.instruments.worker.running, timeout=20_000)
+    log = bench.instruments.log
+    assert log.count == 40
+    assert "has gone" in bench.fields["said"].text()
+    assert log.path.read_text(encoding="utf-8").count("\n") == 41
+    click(bench.fields["mean"])
+    assert window.store.project.concept.readings[-1].value == pytest.approx(0.05 + 19.5 / 1e4)
+    window.undo()
+    assert window.store.project == before
+    for kind, how, says in (("serial", "none", "which number"), ("can", "x", "Say the frame"), ("can", "0x1", "Say which bus"),
+                            ("scpi", "READ?", "Say which instrument")):  # fmt: skip
+        chosen(bench, "instrument", kind)
+        typed_in(bench, "Instrument: address", "")
+        name = {"serial": "number of the line", "can": "frame", "scpi": "asked"}[kind]
+        typed_in(bench, f"Instrument: {name}", how)
+        click(bench.fields["take"])
+        qtbot.waitUntil(lambda says=says: says in bench.fields["said"].text(), timeout=20_000)
+
+
+def test_a_point_of_a_calibration_is_taken_live_and_points_come_from_a_workbook(
+    window, bench, qtbot, monkeypatch, tmp_path
+):
+    before, told = window.store.project, []
+    monkeypatch.setattr(QMessageBox, "warning", lambda *a: told.append(a[2]))
+    window.store.pick(BenchPick(calibration="salinity"))
+    points = len(window.store.project.concept.calibrations[0].pairs)
+    line = typed_in(bench.panel, "Salinity: it was", "some")
+    click(bench.fields["live"])
+    assert "is not a number" in line.parent().error.text()
+    typed_in(bench.panel, "Salinity: it was", "20")
+    click(bench.fields["live"])
+    qtbot.waitUntil(lambda: len(window.store.project.concept.calibrations[0].pairs) == points + 1, timeout=20_000)
+    pair = window.store.project.concept.calibrations[0].pairs[-1]
+    assert (pair.known, pair.session) == (20, "2026-11-24")
+    assert pair.reading == pytest.approx(1.32, abs=0.05)
+    book = openpyxl.Workbook()
+    for cells in (("known", "reading"), (12, 0.98), (16, 1.16)):
+        book.active.append(cells)
+    book.save(tmp_path / "points.xlsx")
+    (tmp_path / "none.xlsx").write_text("nothing", encoding="utf-8")
+    for name in ("points.xlsx", "none.xlsx"):
+        monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *a, n=name: (str(tmp_path / n), ""))
+        named(bench, "from a file").click()
+    assert len(window.store.project.concept.calibrations[0].pairs) == points + 3
+    assert "damaged" in told[-1]
     while window.store.project != before:
         window.undo()

@@ -5,6 +5,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QFileDialog, QMenu, QMessageBox
 
+from instruments.stand_ins import a_device
 from window.hands import answer, click, named, press, typed
 from wired_union.subjects.trials.assess import TRIALS
 from wired_union.subjects.trials.pick import TrialPick
@@ -91,7 +92,7 @@ def test_runs_are_pasted_and_a_wrong_line_is_said(window, trials, monkeypatch, t
     assert len(result(window, "good-cores").now.runs) == 3
     sheet.write_bytes(b"\xff\xfe\x00")
     named(trials, "from a file").click()
-    assert told[-1].startswith("runs.csv: ")
+    assert told[-1].startswith("Line 1: ")
     window.undo()
     window.undo()
     assert window.store.project == before
@@ -159,3 +160,24 @@ def test_a_course_is_planned_by_hand_its_best_order_found_and_taken(window, tria
     named(trials, "earlier").click()
     while window.store.project != before:
         window.undo()
+
+
+def test_a_foot_switch_enters_runs_and_an_unplugged_one_is_said(window, trials, monkeypatch, qtbot):
+    window.store.pick(TrialPick("good-cores"))
+    before, runs = window.store.project, len(result(window, "good-cores").trial.runs)
+    lines = [b"\n", b"bad\r\n", b"g\n", b"maybe\n", b"good\n"]
+    with a_device(lines, 0.05, stays=False) as address:
+        answer(monkeypatch, address)
+        named(trials, "foot switch").click()
+        qtbot.waitUntil(lambda: len(result(window, "good-cores").trial.runs) == runs + 4, timeout=20_000)
+        qtbot.waitUntil(lambda: not trials.details.switch.worker.running, timeout=20_000)
+    made = result(window, "good-cores").trial.runs[runs:]
+    assert [r.good for r in made] == [True, False, True, True]
+    assert made[0].version == "version 3, bit 32 mm"
+    assert "has gone" in trials.details.switch._words
+    answer(monkeypatch, "/dev/nowhere")
+    named(trials, "foot switch").click()
+    qtbot.waitUntil(lambda: "does not open" in trials.details.switch._words, timeout=20_000)
+    for _ in range(4):
+        window.undo()
+    assert window.store.project == before

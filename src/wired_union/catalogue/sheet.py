@@ -11,7 +11,7 @@ import math
 import re
 from collections.abc import Iterable, Iterator, Sequence
 from functools import cache
-from itertools import chain
+from itertools import chain, islice
 from pathlib import Path
 from typing import Any
 
@@ -224,6 +224,11 @@ def rows_of(path: Path) -> Iterator[Sequence[Any]]:
         yield from _xlsx_rows(path) if ending == ".xlsx" else _csv_rows(path)
     except OSError as error:
         raise SheetError(f"{path.name} cannot be read: {(error.strerror or str(error)).lower()}.") from error
+
+
+def table_text(path: Path) -> str:
+    """A sheet as lines of cells between tabs, as when it is pasted. Raises SheetError."""
+    return "\n".join("\t".join(cell_text(c) for c in row) for row in islice(rows_of(path), MOST_ROWS))
 
 
 def _csv_rows(path: Path) -> Iterator[Sequence[str]]:

@@ -11,6 +11,8 @@ from wired_union.project.listed_edits import add_listed, remove_listed, set_list
 from wired_union.project.model import Project
 from wired_union.project.part_edits import set_part_value
 from wired_union.project.value import made
+from wired_union.project.weigh_edits import weigh
+from wired_union.subjects.bench.order import WEIGHS
 from wired_union.units import plain_words, show_named
 
 
@@ -57,7 +59,9 @@ def take_as_measured(project: Project, item_id: str, figure: str) -> Change:
     reading = next((r for r in reversed(project.concept.readings) if (r.item, r.figure) == (item.id, figure)), None)
     if reading is None:
         raise ProjectError(f"{item.name}: {plain_words(figure)} was not measured yet.")
-    if "." not in figure:
+    if figure == WEIGHS and reading.on:
+        return weigh(project, item.id, reading.value, on=reading.on, scale=reading.instrument)
+    if "." not in figure and figure != WEIGHS:
         raise ProjectError(f"{plain_words(figure)} is worked out, and not a figure of {item.name}.")
     after = set_part_value(project, item.id, figure, reading.value).after
     words = f"{item.name}: {plain_words(figure)} {show_named(figure, reading.value)} as measured"

@@ -24,9 +24,9 @@ USUAL_WRONG = {
     "driver": "Logic supply missing, standby not lifted, outputs shorted.",
     "motion": "Something drags, the supply sags, poles swapped.",
 }  # fmt: skip
-VOLTS, CURRENT, SPEED = 0.05, 0.2, 0.1
+VOLTS, CURRENT, SPEED, MASS = 0.05, 0.2, 0.1, 0.05
 """Shares that found and expected may differ by: common practice."""
-ANSWERS = "answers"
+ANSWERS, WEIGHS = "answers", "mass_kg"
 
 
 class Expect(Struct, frozen=True):
@@ -148,3 +148,4 @@ def _expects(item: Item, kind: str, volts: float | None) -> Iterator[Expect]:
                 yield Expect(f"load.{figure}", name, known, "A", CURRENT, series)
     if kind in {"logic", "link", "sensor"} and part.link is not None:
         yield Expect(ANSWERS, "answers", 1.0, "", 0.0, "a few lines of program", replaces=False)
+    yield Expect(WEIGHS, "weighs", part.mass_kg, "kg", MASS, "a scale")

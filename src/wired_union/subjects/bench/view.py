@@ -3,26 +3,24 @@
 from functools import partial
 from typing import Any
 
-from PyQt6.QtWidgets import QFrame, QMessageBox, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QFrame, QVBoxLayout, QWidget
 
 from wired_union.kernel.results import Verdict
 from wired_union.subjects.bench import edits
 from wired_union.subjects.bench.assess import BENCH, Found, Woken, shown_found
 from wired_union.subjects.bench.budgets import BUDGETS
 from wired_union.subjects.bench.calibrations import CALIBRATIONS
-from wired_union.subjects.bench.instruments import NoReading, SimulatedBench, faults_of
 from wired_union.subjects.bench.order import ANSWERS
 from wired_union.subjects.bench.pick import BenchPick
 from wired_union.subjects.bench.picture import steps_picture
 from wired_union.subjects.bench.view_budget import BudgetCards
 from wired_union.subjects.bench.view_calibration import CalibrationCards
+from wired_union.subjects.bench.view_instruments import Instruments
 from wired_union.ui import ask
 from wired_union.ui.canvas import Canvas
 from wired_union.ui.fields import Choice, EntryField, Form, button, empty, label, number_reader
 from wired_union.ui.view import Desk, View, card, row
 from wired_union.units import show
-
-PRACTICE = (("", "as planned"), ("hidden", "one thing is wrong, for practice"))
 
 
 class BenchView(View):
@@ -47,10 +45,9 @@ class BenchView(View):
         self.column.addWidget(holder)
         self.column.addStretch(1)
         self.fields: dict[str, Any] = {}
-        self.calibration = CalibrationCards(self, self.fields)
+        self.instruments = Instruments(self, self.fields)
+        self.calibration = CalibrationCards(self, self.fields, self.instruments)
         self.budget = BudgetCards(self, self.fields)
-        self.instrument = SimulatedBench(seed=1)
-        self._seed = 1
 
     @property
     def woken(self) -> Woken | None:
@@ -121,7 +118,7 @@ class BenchView(View):
             return
         item = now.step.item
         self._box.addWidget(self._expected_card(now))
-        self._box.addWidget(self._instruments_card(now))
+        self._box.addWidget(self.instruments.card(now))
         self._box.addWidget(card(self.theme, label("Usually wrong when it differs", "heading"),
                                  label(now.step.wrong, "mute", wrap=True)))  # fmt: skip
         if now.step.care:
@@ -149,7 +146,7 @@ class BenchView(View):
         if figure == ANSWERS:
             choice = Choice([("", "not asked"), ("1", "yes"), ("0", "no")], f"{name}: answers")
             choice.show_value("" if found.reading is None else "1" if found.reading.value else "0")
-            choice.picked.connect(lambda v: v and self._read(item_id, figure, float(v)))
+            choice.picked.connect(lambda v: v and self.instruments.add(item_id, figure, float(v)))
             self.fields[figure] = choice
             return choice
         field = EntryField(number_reader(found.expect.unit), f"{name}: {found.expect.name}")
@@ -158,53 +155,6 @@ class BenchView(View):
                                                                 on=self.desk.today()))  # fmt: skip
         self.fields[figure] = field
         return field
-
-    def _read(self, item_id: str, figure: str, value: float, instrument: str = "") -> bool:
-        return bool(self.store.attempt(edits.add_reading, item_id, figure, value, on=self.desk.today(),
-                                       instrument=instrument))  # fmt: skip
-
-    # instruments
-
-    def _instruments_card(self, now: Woken) -> QFrame:
-        choice = Choice(list(PRACTICE), "What the simulated bench is like")
-        choice.show_value("hidden" if self.instrument.fault is not None else "")
-        choice.picked.connect(self._practise)
-        self.fields["practice"] = choice
-        read = button("read this part with the simulated bench", partial(self.read_all, now.step.item.id), kind="link",
-                      tip="Meter, supply and link tester: what the plan expects, with noise")  # fmt: skip
-        self.fields["simulate"] = read
-        tell = button("tell me what is wrong", self._tell, kind="link")
-        tell.setVisible(self.instrument.fault is not None)
-        self.fields["tell"] = tell
-        return card(self.theme, label("Instruments", "heading"), choice, row(read, tell))
-
-    def _practise(self, how: str) -> None:
-        """Another simulated bench: as planned, or with one fault that nobody knows."""
-        self._seed += 1
-        steps = [w.step for w in self.store.assessment.of(BENCH)]
-        faults = faults_of(steps)
-        fault = faults[self._seed * 7 % len(faults)] if how and faults else None
-        self.instrument = SimulatedBench(self._seed, fault)
-        self.refresh()
-
-    def _tell(self) -> None:
-        fault = self.instrument.fault
-        QMessageBox.information(
-            self, "The planted fault", f"{fault.said}." if fault is not None else "Nothing is wrong."
-        )
-
-    def read_all(self, item_id: str) -> None:
-        """Every figure of a part that the plan knows, read one after the other."""
-        steps = self.store.assessment.of(BENCH)
-        now = next((w for w in steps if w.step.item.id == item_id), None)
-        if now is None:
-            return
-        for found in now.found:
-            try:
-                value = self.instrument.read(now.step, found.expect)
-            except NoReading:
-                continue
-            self._read(item_id, found.expect.figure, value, self.instrument.name)
 
     # the panel
 

@@ -5,7 +5,11 @@ from pathlib import Path
 from typing import Any
 
 from PyQt6.QtWidgets import QApplication, QFileDialog, QMessageBox, QVBoxLayout
+from PyQt6.sip import isdeleted
 
+from wired_union.catalogue.sheet import SheetError, table_text
+from wired_union.instruments.door import NoReading
+from wired_union.physics.calibration import value_of
 from wired_union.project.bench_model import Pair
 from wired_union.project.documents import DocumentError, write_bytes
 from wired_union.project.errors import ProjectError
@@ -15,6 +19,7 @@ from wired_union.subjects.bench.code import NoCode, c_code, name_of, python_code
 from wired_union.subjects.bench.paste import read_pairs
 from wired_union.subjects.bench.pick import BenchPick
 from wired_union.subjects.bench.picture_calibration import curve_picture, curve_words, error_picture
+from wired_union.subjects.bench.view_instruments import REAL, Instruments
 from wired_union.ui import ask
 from wired_union.ui.canvas import Canvas
 from wired_union.ui.fields import EntryField, Form, button, label, number_reader
@@ -30,7 +35,8 @@ LISTED = 12
 class CalibrationCards:
     """Fills the middle of the view and the panel for one calibration."""
 
-    def __init__(self, view: View, fields: dict[str, Any]) -> None:
+    def __init__(self, view: View, fields: dict[str, Any], instruments: Instruments) -> None:
+        self.instruments = instruments
         self.view, self.store, self.theme, self.fields = view, view.store, view.theme, fields
 
     def show(self, box: QVBoxLayout, c: Calibrated) -> None:
@@ -83,7 +89,14 @@ class CalibrationCards:
         self.fields |= {"known": known, "reading": reading}
         self.view.panel.column.addWidget(form)
         tip = "From a sheet: what it was, what the sensor said"
-        self.view.panel.column.addWidget(row(button("paste points", self._paste, kind="link", tip=tip)))
+        live = button("read it now", partial(self._live, c, known), kind="link",
+                      tip="With the instrument that is chosen on the bench")  # fmt: skip
+        self.fields["live"] = live
+        self._said = label("", "error", wrap=True)
+        self.view.panel.column.addWidget(row(live, button("paste points", self._paste, kind="link", tip=tip)))
+        self.view.panel.column.addWidget(row(button("from a file …", self._open, kind="link", tip="CSV or XLSX")))
+        self.view.panel.column.addWidget(self._said)
+        self._said.hide()
 
     def _typed(self, cal_id: str, known: EntryField, unit: str, reading: float | None) -> None:
         try:
@@ -93,6 +106,34 @@ class CalibrationCards:
             return
         if value is not None and reading is not None:
             self.store.attempt(edits.add_pairs, cal_id, [Pair(known=value, reading=reading)])
+
+    def _live(self, c: Calibrated, known: EntryField) -> None:
+        """A point whose reading comes from the instrument; simulated, from the curve as far as there is one."""
+        cal, instruments = c.calibration, self.instruments
+        try:
+            value = number_reader(cal.unit)(known.line.text())
+            assert value is not None
+            door = instruments.real_door() if instruments.kind in REAL else instruments.bench.beside(_said_at(c, value))
+        except (ValueError, NoReading) as error:
+            known.complain(str(error))
+            return
+        instruments.ask(door, lambda read: self.store.attempt(
+            edits.add_pairs, cal.id, [Pair(known=value, reading=read, session=self.view.desk.today())]
+        ), self._complain)  # fmt: skip
+
+    def _complain(self, text: str) -> None:
+        if not isdeleted(self._said):
+            self._said.setText(text)
+            self._said.setVisible(bool(text))
+
+    def _open(self) -> None:
+        path, _ = QFileDialog.getOpenFileName(self.view, "Points", "", "Tables (*.csv *.txt *.xlsx)")
+        if not path:
+            return
+        try:
+            self.take(table_text(Path(path)))
+        except SheetError as error:
+            QMessageBox.warning(self.view, "It was not read", str(error))
 
     def _paste(self) -> None:
         clipboard = QApplication.clipboard()
@@ -140,3 +181,8 @@ class CalibrationCards:
             write_bytes(Path(path), text.encode())
         except DocumentError as error:
             QMessageBox.warning(self.view, "It was not saved", str(error))
+
+
+def _said_at(c: Calibrated, known: float) -> float:
+    """What a simulated sensor would say there."""
+    return value_of(c.form, c.fit.coefficients, known) if c.fit is not None else known

@@ -68,9 +68,9 @@ SUBJECT = Subject(
         " Fisher's exact test, with Newcombe's interval of the difference. Boxes reach from quartile to quartile,"
         " whiskers to the last value within one and a half boxes. A sweep is a parabola by least squares; its best is"
         " said only where it bends that way between the settings tried, with two standard errors either side.",
-        "The course: times are independent and normal, what is driven and changed with them; a task counts where it is"
-        " done in time and succeeds, and one that fails takes its time as well. The best order looks through every order"
-        " of trips and everything that may be left out, of plans that begin no task after the time is up as usual; it says"
+        "The course: times are independent and normal, driving and changes among them; a task counts where it is done"
+        " in time and succeeds, and one that fails takes its time as well. The best order looks through every order of"
+        " trips and all that may be left out, of plans that begin no task after the time is up as usual; it says"
         " whether that was proven.",
         "No run is overwritten: one that must not count is struck out with its reason.",
     ),

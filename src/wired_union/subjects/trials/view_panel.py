@@ -6,12 +6,15 @@ from typing import Any
 
 from PyQt6.QtWidgets import QApplication, QFileDialog, QMessageBox
 
+from wired_union.catalogue.sheet import SheetError, table_text
 from wired_union.physics.runs_of_trials import compare_rates, streak_chance
 from wired_union.project.errors import ProjectError
 from wired_union.project.trial_model import Run, Trial
 from wired_union.subjects.trials import edits
+from wired_union.subjects.trials.foot_switch import run_of
 from wired_union.subjects.trials.paste import read_runs
 from wired_union.subjects.trials.shown import TrialResult, is_good
+from wired_union.subjects.trials.view_switch import FootSwitch
 from wired_union.ui import ask
 from wired_union.ui.fields import Choice, EntryField, Form, button, label, number_reader
 from wired_union.ui.value_form import ValueForm
@@ -37,6 +40,7 @@ class TrialPanel:
         self.view: View = view
         self.store, self.theme = view.store, view.theme
         self.fields: dict[str, Any] = {}
+        self.switch = FootSwitch(view, self.pressed)
         self.next: dict[str, dict[str, Any]] = {}
         """What the next run of each trial has in common with the last; of this look only."""
 
@@ -89,7 +93,7 @@ class TrialPanel:
             good = button("Good", partial(self.mark, True), kind="main", tip="G")
             bad = button("Bad", partial(self.mark, False), tip="B")
             self.column.addWidget(row(good, bad))
-            self.column.addWidget(label("or the keys G and B", "mute"))
+            self.column.addWidget(label("or the keys G and B, or a foot switch", "mute"))
             self.fields |= {"good": good, "bad": bad}
         form = Form(self.theme)
         if trial.counts != "pass or fail":
@@ -112,6 +116,8 @@ class TrialPanel:
         self.column.addWidget(form)
         self.column.addWidget(row(button("paste runs", self._paste, kind="link", tip="From a sheet: a run a line"),
                                   button("from a file …", self._open, kind="link")))  # fmt: skip
+        self.column.addWidget(row(self.switch.button()))
+        self.column.addWidget(self.switch.said())
 
     def kept(self, trial: Trial) -> dict[str, Any]:
         """What the next run has in common with the last."""
@@ -128,6 +134,13 @@ class TrialPanel:
             return
         self.store.attempt(edits.add_run, r.trial.id, good=good, on=self.view.desk.today(), **self._figures(r.trial))
 
+    def pressed(self, said: str) -> None:
+        """One run more by the foot switch. Raises NoReading for a line that is no run."""
+        r = self.result
+        if r is not None:
+            run = run_of(r.trial, said)
+            self.store.attempt(edits.add_run, r.trial.id, on=self.view.desk.today(), **run, **self._figures(r.trial))
+
     def _measured(self, field: EntryField, value: float | None) -> None:
         r = self.result
         if r is not None and value is not None:
@@ -142,15 +155,13 @@ class TrialPanel:
         self.take(clipboard.text() if clipboard is not None else "")
 
     def _open(self) -> None:
-        path, _ = QFileDialog.getOpenFileName(self.view, "Runs", "", "Tables (*.csv *.txt)")
+        path, _ = QFileDialog.getOpenFileName(self.view, "Runs", "", "Tables (*.csv *.txt *.xlsx)")
         if not path:
             return
         try:
-            text = Path(path).read_text(encoding="utf-8-sig")
-        except (OSError, UnicodeDecodeError) as error:
-            QMessageBox.warning(self.view, "It was not read", f"{Path(path).name}: {error}")
-            return
-        self.take(text)
+            self.take(table_text(Path(path)))
+        except SheetError as error:
+            QMessageBox.warning(self.view, "It was not read", str(error))
 
     def take(self, text: str) -> None:
         """Runs from a sheet; where one makes no sense that is said, and nothing is taken."""
