@@ -7,42 +7,43 @@ from wired_union.picture.axis import ticks, time_ticks, with_room
 from wired_union.picture.shapes import Kit, Line, Picture, Poly, Shape, hint_picture
 from wired_union.units import show
 
-HIGH, LEFT, AXIS_H, COLUMN = 120.0, 58.0, 24.0, 1.5
+HIGH, LEFT, TOP, AXIS_H, COLUMN = 120.0, 58.0, 18.0, 24.0, 1.5
 
 
 def log_picture(log: Log, kit: Kit, width: float, expected: float | None = None) -> Picture:
     """As many stretches as there are pixels; each from its least to its most, so that no peak is lost."""
     if log.count < 2:
         return hint_picture("waiting for readings …", kit, width)
-    left, right, high = kit.px(LEFT), width - kit.px(10), kit.px(HIGH)
+    left, right, top, high = kit.px(LEFT), width - kit.px(10), kit.px(TOP), kit.px(TOP + HIGH)
     t, least, most = log.columns(int((right - left) / COLUMN))
     ends = [float(least.min()), float(most.max()), *([expected] if expected is not None else [])]
     y0, y1 = with_room(min(ends), max(ends), 0.1)
     x0, x1 = float(t[0]), max(float(log.times_s[-1]), float(t[0]) + 1e-9)
     shapes: list[Shape] = []
     for value in ticks(y0, y1, 4):
-        y = high - (value - y0) / (y1 - y0) * high
+        y = high - (value - y0) / (y1 - y0) * (high - top)
         shapes.append(Line(left, y, right, y, "line", 1.0))
         shapes.append(kit.figures(left - kit.px(6), y, show(value, log.unit), "tiny", "mute", anchor="end"))
     for seconds in time_ticks(x1 - x0, 6):
         x = left + seconds / (x1 - x0) * (right - left)
         shapes.append(kit.figures(x, high + kit.px(11), show(seconds, "s"), "tiny", "mute", anchor="middle"))
+    shapes.append(_band(t, least, most, (x0, x1, y0, y1), (left, right, top, high)))
     if expected is not None:
-        y = high - (expected - y0) / (y1 - y0) * high
-        shapes.append(Line(left, y, right, y, "mute", 1.4, (5.0, 4.0)))
-        shapes.append(kit.words(right, y - kit.px(8), "expected", "tiny", "mute", anchor="end"))
-    shapes.append(_band(t, least, most, (x0, x1, y0, y1), (left, right, high)))
+        y = high - (expected - y0) / (y1 - y0) * (high - top)
+        shapes.append(Line(left, y, right, y, "copper", 1.6, (5.0, 4.0)))
+        told = f"{show(expected, log.unit)} expected"
+        shapes.append(kit.words(right, top / 2, told, "tiny", "copper", bold=True, anchor="end"))
     return Picture(width, high + kit.px(AXIS_H), tuple(shapes))
 
 
 def _band(
-    t: Any, least: Any, most: Any, span: tuple[float, float, float, float], room: tuple[float, float, float]
+    t: Any, least: Any, most: Any, span: tuple[float, float, float, float], room: tuple[float, float, float, float]
 ) -> Shape:
     """The readings as one shape, never thinner than a line."""
     x0, x1, y0, y1 = span
-    left, right, high = room
+    left, right, start, high = room
     xs = left + (t - x0) / (x1 - x0) * (right - left)
-    top, low = (high - (v - y0) / (y1 - y0) * high for v in (most, least))
+    top, low = (high - (v - y0) / (y1 - y0) * (high - start) for v in (most, least))
     above = list(zip(xs.tolist(), (top - 0.7).tolist(), strict=True))
     below = list(zip(xs.tolist(), (low + 0.7).tolist(), strict=True))
     return Poly((*above, *reversed(below)), fill="slate")
