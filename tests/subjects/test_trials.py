@@ -341,4 +341,4 @@ def test_the_demo_shows_what_is_hoped_and_what_is_shown():
     )
     assert results["stops-at-a-bump"].verdict is Verdict.HOLDS
     assert sweep_of(results["bit-angle"].trial).best == pytest.approx(33.5, abs=1.0)
-    assert [f.check for f in assessed.findings if f.subject == "trials"] == ["not-shown", "course-lost"]
+    assert [f.check for f in assessed.findings if f.subject == "trials"] == ["not-shown", "not-shown", "course-lost"]

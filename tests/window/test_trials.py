@@ -100,7 +100,7 @@ def test_runs_are_pasted_and_a_wrong_line_is_said(window, trials, monkeypatch, t
 
 def test_what_is_measured_is_typed_and_boxes_and_sweep_are_shown_where_they_say_something(window, trials):
     before = window.store.project
-    press(trials.canvases["core-length"], "trial core-length")
+    press(trials.scores, "score core-length")
     assert trials.boxes_card.isVisible()
     assert not trials.sweep_card.isVisible()
     typed(trials, "Core length: condition of the next run", "peat")
@@ -109,7 +109,7 @@ def test_what_is_measured_is_typed_and_boxes_and_sweep_are_shown_where_they_say_
     assert (run.value, run.condition, run.good) == (0.163, "peat", None)
     line = typed(trials, "Core length: measured", "long")
     assert "is not a number" in line.parent().error.text()
-    press(trials.canvases["bit-angle"], "trial bit-angle")
+    press(trials.scores, "score bit-angle")
     assert trials.sweep_card.isVisible()
     assert not trials.boxes_card.isVisible()
     assert "Best bit angle in degrees 33" in trials._sweep_said.text()
@@ -170,14 +170,69 @@ def test_a_foot_switch_enters_runs_and_an_unplugged_one_is_said(window, trials, 
         answer(monkeypatch, address)
         named(trials, "foot switch").click()
         qtbot.waitUntil(lambda: len(result(window, "good-cores").trial.runs) == runs + 4, timeout=20_000)
-        qtbot.waitUntil(lambda: not trials.details.switch.worker.running, timeout=20_000)
+        qtbot.waitUntil(lambda: not trials.details.entry.switch.worker.running, timeout=20_000)
     made = result(window, "good-cores").trial.runs[runs:]
     assert [r.good for r in made] == [True, False, True, True]
     assert made[0].version == "version 3, bit 32 mm"
-    assert "has gone" in trials.details.switch._words
+    assert "has gone" in trials.details.entry.switch._words
     answer(monkeypatch, "/dev/nowhere")
     named(trials, "foot switch").click()
-    qtbot.waitUntil(lambda: "does not open" in trials.details.switch._words, timeout=20_000)
+    qtbot.waitUntil(lambda: "does not open" in trials.details.entry.switch._words, timeout=20_000)
     for _ in range(4):
         window.undo()
     assert window.store.project == before
+
+
+def test_links_what_is_seen_and_settings_at_two_levels_are_run_by_hand(window, trials, monkeypatch, qtbot):
+    before, menus = window.store.project, []
+    monkeypatch.setattr(QMenu, "popup", lambda self, *_: menus.append(self))
+
+    def begin(kind, name):
+        named(trials, "+ a trial").click()
+        answer(monkeypatch, name)
+        next(a for a in menus[-1].actions() if a.text().startswith(kind)).trigger()
+
+    begin("A link", "Radio in the pipe")
+    for distance, packets in (("20 m", "100 of 100"), ("100 m", "90/100"), ("200", "20 of 100")):
+        typed(trials, "Radio in the pipe: setting of the next run", distance)
+        line = typed(trials, "Radio in the pipe: arrived", "many")
+        assert "how many of how many" in line.parent().error.text()
+        typed(trials, "Radio in the pipe: signal to noise of the next run", "12 dB") if distance == "20 m" else None
+        typed(trials, "Radio in the pipe: arrived", packets)
+    runs = window.store.project.trials[-1].runs
+    assert [(r.setting, r.received, r.value) for r in runs] == [(20, 100, 12), (100, 90, None), (200, 20, None)]
+    assert "arrive up to" in trials._look_said.text()
+    assert trials.look_card.isVisibleTo(trials)
+
+    begin("What it sees", "Weed or mud")
+    for was, saw in (("weed", "weed"), ("weed", "mud"), ("mud", "mud")):
+        typed(trials, "Weed or mud: was of the next run", was)
+        typed(trials, "Weed or mud: it saw", saw)
+    assert [(r.was, r.seen) for r in window.store.project.trials[-1].runs] == [
+        ("weed", "weed"),
+        ("weed", "mud"),
+        ("mud", "mud"),
+    ]
+    assert trials._look_said.text() == "weed is most often taken for mud: 1 of 2."
+
+    begin("Accuracy", "Depth")
+    answer(monkeypatch, "Bit: 28 mm, 32 mm")
+    named(trials, "+ a setting at two levels").click()
+    for level, value in (("", "100"), ("high", "120"), ("", "101"), ("high", "122")):
+        chosen(trials, "level 1", level)
+        typed(trials, "Depth: measured", value)
+    assert [r.levels for r in window.store.project.trials[-1].runs] == [(False,), (True,), (False,), (True,)]
+    assert "Bit +20.5" in trials._look_said.text().replace("\u2009", " ")
+    typed(trials, "Depth: note of the next run", "loud")
+    typed(trials, "Depth: measured", "99")
+    typed(trials, "Depth: measured", "98")
+    assert [r.note for r in window.store.project.trials[-1].runs[-2:]] == ["loud", ""]
+
+    begin("Service", "Swap the pack")
+    assert window.store.project.trials[-1].strangers
+    press(trials.scores, "score good-cores")
+    assert window.store.picked(TrialPick).id == "good-cores"
+    click(trials.details.fields["apart"])
+    qtbot.waitUntil(lambda: "of each" in trials.details._told_apart.text(), timeout=30_000)
+    while window.store.project != before:
+        window.undo()

@@ -6,7 +6,7 @@ from msgspec import Meta
 
 from wired_union.project.value import Count, Finite, Name, Ref, Share, Value
 
-Counts = Literal["pass or fail", "a value", "a time", "a count"]
+Counts = Literal["pass or fail", "a value", "a time", "a count", "what is seen", "packets"]
 Proves = Literal["rate", "share inside", "mean"]
 Confidence = Annotated[float, Meta(ge=0.5, le=0.9999)]
 
@@ -18,6 +18,16 @@ class Run(Value, frozen=True, kw_only=True):
     """whether it passed, where that is what counts"""
     value: Finite | None = None
     """what was measured"""
+    was: str = ""
+    """what was there to be seen"""
+    seen: str = ""
+    """what the machine took it for"""
+    sent: Count | None = None
+    """packets that were sent"""
+    received: Annotated[int, Meta(ge=0, le=10_000)] | None = None
+    """of them, how many arrived"""
+    levels: tuple[bool, ...] = ()
+    """of each setting of the trial that has two levels, whether it was the high one"""
     version: str = ""
     """of the machine"""
     condition: str = ""
@@ -33,6 +43,16 @@ class Run(Value, frozen=True, kw_only=True):
     """file name of a picture beside the project"""
     struck: str = ""
     """why it does not count; it counts while empty"""
+
+
+class Factor(Value, frozen=True, kw_only=True):
+    """A setting that is tried at two levels."""
+
+    name: Name
+    low: str = "low"
+    """what the low level is: "20 mm" """
+    high: str = "high"
+    """what the high level is: "30 mm" """
 
 
 class Trial(Value, frozen=True, kw_only=True):
@@ -69,4 +89,8 @@ class Trial(Value, frozen=True, kw_only=True):
     """runs that were decided on before the first"""
     setting: str = ""
     """the one thing that is varied, with its unit"""
+    factors: tuple[Factor, ...] = ()
+    """settings that are each tried at two levels, in every mix"""
+    strangers: bool = False
+    """whether each run is by somebody who has not done it before"""
     runs: tuple[Run, ...] = ()

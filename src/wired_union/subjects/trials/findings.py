@@ -11,6 +11,7 @@ from wired_union.physics.runs_of_trials import compare_means, compare_rates
 from wired_union.subjects.brief.gives import set_limit
 from wired_union.subjects.trials.assess import TRIALS, limit_of
 from wired_union.subjects.trials.edits import set_trial
+from wired_union.subjects.trials.looks import wear_of, wear_words
 from wired_union.subjects.trials.shown import Row, TrialResult
 from wired_union.units import show
 
@@ -28,6 +29,7 @@ def findings(assessment: Assessment) -> Iterator[Finding]:
         yield from _together(r)
         yield from _stopped(r)
         yield from _drift(r)
+        yield from _strangers(r)
         yield from _disagrees(assessment, r)
 
 
@@ -46,7 +48,8 @@ def _shown(assessment: Assessment, r: TrialResult) -> Iterator[Finding]:
         return
     breaks, row = r.verdict is Verdict.BREAKS, r.now
     least = "at least" if r.wish.direction == "at least" else "at most"
-    count = f"{row.good} of {len(row.runs)} are good" if r.is_rate else f"{len(row.runs)} runs, on average"
+    done = f"arrived {hardest_words(row)}".strip() if r.trial.counts == "packets" else "are good"
+    count = f"{row.good} of {row.tries} {done}" if r.is_rate else f"{len(row.runs)} runs, on average"
     sure = f"{show(r.trial.confidence, 'share')} sure"
     mean = "" if r.is_rate else f" {shown_words(r, r.value)}"
     bound = f"; they show {least} {shown_words(r, r.bound)}" if r.bound is not None else ""
@@ -59,13 +62,24 @@ def _shown(assessment: Assessment, r: TrialResult) -> Iterator[Finding]:
     )  # fmt: skip
 
 
+def hardest_words(row: Row) -> str:
+    """ "at 450 m, behind the boat" """
+    if row.trial.counts != "packets" or not row.hardest:
+        return ""
+    run = row.hardest[0]
+    far = f"at {show(run.setting, 'm')}" if run.setting is not None else ""
+    return ", ".join(filter(None, (far, run.condition)))
+
+
 def more_words(r: TrialResult) -> list[str]:
     """ "29 good ones in a row would show it", "46 runs with one bad" """
     said = []
+    packets = r.trial.counts == "packets"
+    what, good, bad = ("packet", "none lost", "one lost") if packets else ("run", "all good", "one bad allowed")
     if r.more_clean is not None:
-        said.append(f"{r.more_clean} more run{'s' if r.more_clean > 1 else ''}, all good")
+        said.append(f"{r.more_clean} more {what}{'s' if r.more_clean > 1 else ''}, {good}")
     if r.more_with_one_bad is not None:
-        said.append(f"{r.more_with_one_bad} more runs, one bad allowed")
+        said.append(f"{r.more_with_one_bad} more {what}s, {bad}")
     return said
 
 
@@ -133,6 +147,12 @@ def _drift(r: TrialResult) -> Iterator[Finding]:
     if len(row.runs) < FEW_TO_DRIFT:
         return
     half = len(row.runs) // 2
+    wear = wear_of(row)
+    if wear is not None and wear.p_value < ODD:
+        yield Finding("drift", Verdict.TIGHT, f"{r.trial.name}: it changes from run to run", wear_words(row, wear),
+                      "Wear, a pack that runs down, hands that learn: the runs are not all of one kind.", (),
+                      _measure_id(r), of=r.trial.id)  # fmt: skip
+        return
     said = _worse_rate(row, half) if r.is_rate else _worse_value(row, half)
     if said:
         yield Finding("drift", Verdict.TIGHT, f"{r.trial.name}: it changes over the runs", said,
@@ -159,6 +179,22 @@ def _worse_value(row: Row, half: int) -> str:
     unit = row.trial.unit
     means = [show(math.fsum(v) / len(v), unit) for v in (first, second)]
     return f"On average {means[0]} in the first {half} runs, {means[1]} after: by luck {show(p, 'share')} of the time."
+
+
+def _strangers(r: TrialResult) -> Iterator[Finding]:
+    """Somebody who did it before is no stranger any more."""
+    if not r.trial.strangers or r.now is None:
+        return
+    people = [x.by.strip().lower() for row in r.rows for x in row.runs]
+    again = len([p for p in people if p]) - len({p for p in people if p})
+    unnamed = sum(not p for p in people)
+    if not again and not unnamed:
+        return
+    what = f"{again} run{'s' if again > 1 else ''} by somebody who had done it before." if again else ""
+    who = f"Of {unnamed} run{'s' if unnamed > 1 else ''} nobody says who it was." if unnamed else ""
+    yield Finding("strangers", Verdict.TIGHT, f"{r.trial.name}: not all were strangers", f"{what} {who}".strip(),
+                  "Who did it once is quicker: only the first time shows what a stranger needs.", (), _measure_id(r),
+                  lambda: (Remedy("let others do it, and say who"),), of=r.trial.id)  # fmt: skip
 
 
 def _disagrees(assessment: Assessment, r: TrialResult) -> Iterator[Finding]:

@@ -5,7 +5,7 @@ from msgspec import Struct
 from wired_union.kernel.results import Verdict
 from wired_union.picture.axis import ticks, with_room
 from wired_union.picture.shapes import Box, Kit, Line, Picture, Region, Ring, Shape, hint_picture
-from wired_union.subjects.trials.findings import more_words, shown_words
+from wired_union.subjects.trials.findings import hardest_words, more_words, shown_words
 from wired_union.subjects.trials.pick import TrialPick
 from wired_union.subjects.trials.shown import Row, TrialResult, bound_of, meets
 from wired_union.units import show
@@ -61,10 +61,12 @@ def said_words(r: TrialResult) -> str:
         return f"Not known yet: {'; '.join(r.missing)}."
     if r.wish is None and r.value is not None and None not in r.ends:
         low, high = (shown_words(r, x) for x in r.ends)
-        what = f"{row.good} of {len(row.runs)}" if r.is_rate else f"{shown_words(r, r.value)} on average"
+        where = hardest_words(row)
+        what = f"{row.good} of {row.tries} {where}".strip() if r.is_rate else f"{shown_words(r, r.value)} on average"
         return f"{what}: {low} to {high} can be."
     least = "at most" if r.wish is not None and r.wish.direction == "at most" else "at least"
-    count = f"{row.good} of {len(row.runs)} shows" if r.is_rate else f"{shown_words(r, r.value)} on average shows"
+    rate = f"{row.good} of {row.tries} {hardest_words(row)}".strip()
+    count = f"{rate if r.is_rate else f'{shown_words(r, r.value)} on average'} shows"
     said = f"{count} {least} {shown_words(r, r.bound)}." if r.bound is not None else ""
     if r.verdict is Verdict.HOLDS and r.wish is not None:
         return f"{said} {shown_words(r, r.wish.value)} is shown."
@@ -99,7 +101,7 @@ def _row(r: TrialResult, row: Row, axis: _Axis, kit: Kit, y: float) -> list[Shap
         x += kit.px(MARK_W)
     few = f" · the last {len(last)} are drawn" if len(last) < len(row.runs) else ""
     spread = f", {show(row.mean.sd, r.trial.unit)} of spread" if row.mean else ""
-    streak = f"{row.good} of {len(row.runs)} · longest run of good ones {row.longest}"
+    streak = f"{row.good} of {row.tries} · longest run of good ones {row.longest}"
     told = streak if r.is_rate else f"{len(row.runs)} run{'s' if len(row.runs) > 1 else ''}{spread}"
     shapes.append(kit.words(kit.px(NAME_W), middle + kit.px(20), f"{told}{few}", "tiny", "mute"))
     return shapes + _interval(r, row, axis, kit, middle)
@@ -109,7 +111,7 @@ def _interval(r: TrialResult, row: Row, axis: _Axis, kit: Kit, y: float) -> list
     shapes: list[Shape] = [Line(axis.left, y, axis.right, y, "line", 1.4)]
     ink = _ink(r, row)
     if r.is_rate and row.interval is not None:
-        low, high, value = row.interval.exact_lower, row.interval.exact_upper, row.good / len(row.runs)
+        low, high, value = row.interval.exact_lower, row.interval.exact_upper, row.good / row.tries
     elif row.mean is not None:
         low, high, value = row.mean.lower, row.mean.upper, row.mean.mean
     elif row.values:
@@ -127,7 +129,7 @@ def _ink(r: TrialResult, row: Row) -> str:
         return "slate"
     least = r.wish.direction == "at least"
     if r.is_rate:
-        bound, value = bound_of(row.good, len(row.runs), r.trial.confidence, least=least), row.good / len(row.runs)
+        bound, value = bound_of(row.good, row.tries, r.trial.confidence, least=least), row.good / row.tries
     elif row.mean is not None:
         bound, value = row.mean.one_sided_lower if least else row.mean.one_sided_upper, row.mean.mean
     else:

@@ -4,7 +4,7 @@ Only runs of the version that ran last count for what is shown; earlier versions
 """
 
 import math
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterable, Sequence
 from functools import cached_property
 
 from msgspec import Struct
@@ -44,12 +44,30 @@ class Row(Struct, frozen=True, dict=True):
 
     @cached_property
     def good(self) -> int:
+        """Runs that are good; of packets those that arrived where fewest did."""
+        if self.trial.counts == "packets":
+            return sum(r.received or 0 for r in self.hardest)
         return sum(self.marks)
+
+    @cached_property
+    def tries(self) -> int:
+        """What the good ones are out of: runs, or packets that were sent."""
+        return sum(r.sent or 0 for r in self.hardest) if self.trial.counts == "packets" else len(self.runs)
+
+    @cached_property
+    def hardest(self) -> tuple[Run, ...]:
+        """Of packets, the runs of the distance and condition where the smallest share arrived: a link is as good as
+        that, however many were counted close by.
+        """
+        groups: dict[tuple[float | None, str], list[Run]] = {}
+        for run in self.runs:
+            groups.setdefault((run.setting, run.condition), []).append(run)
+        return tuple(min(groups.values(), key=_arrived, default=()))
 
     @cached_property
     def interval(self) -> SuccessInterval | None:
         """The rates that they allow; None without a run."""
-        return success_interval(self.good, len(self.runs), self.trial.confidence) if self.runs else None
+        return success_interval(self.good, self.tries, self.trial.confidence) if self.tries else None
 
     @cached_property
     def mean(self) -> MeanInterval | None:
@@ -95,7 +113,7 @@ class TrialResult(Struct, frozen=True, dict=True):
         if row is None or not row.runs or self.missing:
             return None
         if self.is_rate:
-            return row.good / len(row.runs)
+            return row.good / row.tries if row.tries else None
         return math.fsum(row.values) / len(row.values) if row.values else None
 
     @cached_property
@@ -116,7 +134,7 @@ class TrialResult(Struct, frozen=True, dict=True):
             return None
         least = self.wish is None or self.wish.direction == "at least"
         if self.is_rate:
-            return bound_of(row.good, len(row.runs), self.trial.confidence, least=least)
+            return bound_of(row.good, row.tries, self.trial.confidence, least=least)
         if row.mean is None:
             return None
         return row.mean.one_sided_lower if least else row.mean.one_sided_upper
@@ -146,15 +164,52 @@ class TrialResult(Struct, frozen=True, dict=True):
             return None
         if self.verdict is Verdict.HOLDS or not row.runs:
             return None
-        return least_more(row.good, len(row.runs), wish.value, self.trial.confidence, bad)
+        return least_more(row.good, row.tries, wish.value, self.trial.confidence, bad)
 
 
 def is_good(trial: Trial, run: Run) -> bool:
-    """Whether a run counts as good: as it was marked, or its value inside the band."""
+    """Whether a run counts as good: as it was marked, its value inside the band, what was there seen as that, or all of
+    its packets received.
+    """
+    if trial.counts == "what is seen":
+        return _same(run.was, run.seen)
+    if trial.counts == "packets":
+        return says_packets(run) and run.received == run.sent
     if run.value is None:
         return bool(run.good)
     low, high = trial.band_low, trial.band_high
     return (low is None or run.value >= low) and (high is None or run.value <= high)
+
+
+def _arrived(runs: Iterable[Run]) -> float:
+    """The share of packets that arrived."""
+    runs = tuple(runs)
+    sent = sum(r.sent or 0 for r in runs)
+    return sum(r.received or 0 for r in runs) / sent if sent else 1.0
+
+
+def says_packets(run: Run) -> bool:
+    """Whether it says how many packets were sent and arrived, and these can be."""
+    return run.sent is not None and run.received is not None and run.received <= run.sent
+
+
+def _says(trial: Trial, run: Run) -> bool:
+    """Whether a run from a file says what counts: of packets how many, of what is seen both words."""
+    if trial.counts == "packets":
+        return says_packets(run)
+    return trial.counts != "what is seen" or bool(run.was.strip() and run.seen.strip())
+
+
+def _same(one: str, other: str) -> bool:
+    return one.strip().lower() == other.strip().lower()
+
+
+def is_measured(trial: Trial) -> bool:
+    """Whether its runs are values that may be inside a band."""
+    return trial.counts in MEASURED
+
+
+MEASURED = ("a value", "a time", "a count")
 
 
 def meets(value: float, wish: Wish) -> bool:
@@ -195,7 +250,7 @@ def rows_of(trial: Trial) -> tuple[Row, ...]:
     found: dict[str, list[Run]] = {}
     last: dict[str, int] = {}
     for n, run in enumerate(trial.runs):
-        if not run.struck:
+        if not run.struck and _says(trial, run):
             found.setdefault(run.version, []).append(run)
             last[run.version] = n
     return tuple(Row(trial, v, tuple(found[v])) for v in sorted(found, key=lambda v: -last[v]))
@@ -204,13 +259,15 @@ def rows_of(trial: Trial) -> tuple[Row, ...]:
 def result_of(trial: Trial, wish: Wish | None) -> TrialResult:
     """What the runs of a trial show."""
     lacks: list[str] = []
-    if trial.counts != "pass or fail" and trial.proves == "share inside" and not (
+    if is_measured(trial) and trial.proves == "share inside" and not (
         trial.band_low is not None or trial.band_high is not None
     ):  # fmt: skip
         lacks.append(f"{trial.name}: the band that is wanted")
-    if trial.counts != "pass or fail" and trial.proves == "rate":
+    if is_measured(trial) and trial.proves == "rate":
         lacks.append(f"{trial.name}: whether its mean or the share inside a band counts")
     rows = rows_of(trial)
+    if not is_measured(trial) and trial.proves == "mean":
+        lacks.append(f"{trial.name}: values, of which there would be a mean")
     if not rows:
         lacks.append("not tried yet")
     elif trial.proves == "mean" and rows[0].mean is None:

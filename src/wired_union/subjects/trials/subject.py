@@ -54,7 +54,7 @@ def _versions(assessment: Assessment, measure: Measure) -> list[Driver]:
     """Each version with its runs."""
     r = next((r for r in assessment.of(TRIALS) if r.trial.id == measure.of), None)
     rows = r.rows if r is not None else ()
-    return [Driver(row.version or "as it is", float(len(row.runs)), f"{row.good} of {len(row.runs)}", "slate")
+    return [Driver(row.version or "as it is", float(len(row.runs)), f"{row.good} of {row.tries}", "slate")
             for row in rows]  # fmt: skip
 
 

@@ -1,36 +1,36 @@
 """The right panel of Trials: enter a run, how it stands, five in a row, its form, the runs that were made."""
 
+from collections.abc import Iterator
 from functools import partial
-from pathlib import Path
 from typing import Any
 
-from PyQt6.QtWidgets import QApplication, QFileDialog, QMessageBox
+from PyQt6.sip import isdeleted
 
-from wired_union.catalogue.sheet import SheetError, table_text
-from wired_union.physics.runs_of_trials import compare_rates, streak_chance
-from wired_union.project.errors import ProjectError
+from wired_union.physics.runs_of_trials import compare_rates, runs_to_tell_apart, streak_chance
 from wired_union.project.trial_model import Run, Trial
 from wired_union.subjects.trials import edits
-from wired_union.subjects.trials.foot_switch import run_of
-from wired_union.subjects.trials.paste import read_runs
-from wired_union.subjects.trials.shown import TrialResult, is_good
-from wired_union.subjects.trials.view_switch import FootSwitch
+from wired_union.subjects.trials.looks import outliers_of
+from wired_union.subjects.trials.shown import TrialResult, is_good, is_measured
+from wired_union.subjects.trials.view_next_run import NextRun
 from wired_union.ui import ask
-from wired_union.ui.fields import Choice, EntryField, Form, button, label, number_reader
+from wired_union.ui.fields import Choice, button, label
 from wired_union.ui.value_form import ValueForm
-from wired_union.ui.view import View, row
+from wired_union.ui.view import View
+from wired_union.ui.worker import Worker
 from wired_union.units import show
 
 KEPT = ("version", "condition", "setting", "by")
 """What of a run stays for the next one until it is changed."""
+ONCE = ("note", "picture")
+"""What is of one run alone."""
 WORDS = {
     "tried": "what is done", "conditions": "always the same", "what_counts": "what counts", "counts": "a run is",
     "proves": "it proves by", "band_low": "wanted from", "band_high": "wanted to", "wanted": "wanted rate",
     "confidence": "sure by", "planned": "runs decided on", "setting": "what is varied", "question": "decides",
 }  # fmt: skip
 EMPTIES = {"band_low": "no least", "band_high": "no most", "wanted": "by the brief", "planned": "not decided"}
-SKIP = {"runs", "concept", "limit", "beyond"}
-IN_A_ROW, LISTED, LONGEST = 5, 8, 34
+SKIP = {"runs", "concept", "limit", "beyond", "factors"}
+IN_A_ROW, LISTED, LONGEST, POINTS_APART = 5, 8, 34, 0.2
 
 
 class TrialPanel:
@@ -40,9 +40,10 @@ class TrialPanel:
         self.view: View = view
         self.store, self.theme = view.store, view.theme
         self.fields: dict[str, Any] = {}
-        self.switch = FootSwitch(view, self.pressed)
-        self.next: dict[str, dict[str, Any]] = {}
-        """What the next run of each trial has in common with the last; of this look only."""
+        self.entry = NextRun(self)
+        self.worker = Worker(view)
+        self.worker.told.connect(self._apart_told)
+        self._told_apart = label("", "mute")
 
     @property
     def column(self) -> Any:
@@ -70,9 +71,10 @@ class TrialPanel:
             self.column.addWidget(label(f"proof of “{limit.name}” in the brief", "mute", wrap=True))
         found = [f for f in self.store.assessment.findings if f.subject == "trials" and f.of == trial.id]
         self.view.finding_cards(found)
-        self._now(trial)
+        self.entry.show(trial)
         self._in_a_row(r)
         self._versions(r)
+        self._apart(r)
         self._runs(trial)
         self.column.addWidget(label("The trial", "heading"))
         commit = partial(self._set, trial.id)
@@ -80,99 +82,10 @@ class TrialPanel:
         self._concept_and_limit(form, trial)
         self.column.addWidget(form)
         self.fields |= form.fields
+        self._factors(trial)
         away = partial(self.store.attempt, edits.remove_trial, trial.id)
         self.column.addWidget(button(f"take {trial.name} away", away, kind="link"))
         self.column.addStretch(1)
-
-    # entering
-
-    def _now(self, trial: Trial) -> None:
-        """What the next run is: one press for good and bad, a field for what is measured."""
-        self.column.addWidget(label(f"Run {len(trial.runs) + 1}", "heading"))
-        if trial.counts == "pass or fail":
-            good = button("Good", partial(self.mark, True), kind="main", tip="G")
-            bad = button("Bad", partial(self.mark, False), tip="B")
-            self.column.addWidget(row(good, bad))
-            self.column.addWidget(label("or the keys G and B, or a foot switch", "mute"))
-            self.fields |= {"good": good, "bad": bad}
-        form = Form(self.theme)
-        if trial.counts != "pass or fail":
-            field = EntryField(number_reader(trial.unit), f"{trial.name}: measured")
-            field.show_text("", "what was measured")
-            field.committed.connect(partial(self._measured, field))
-            form.add("measured", field)
-            self.fields["value"] = field
-        last = self.kept(trial)
-        for name in KEPT:
-            reader = number_reader("", empty=True) if name == "setting" else str.strip
-            entry = EntryField(reader, f"{trial.name}: {name} of the next run")
-            value = last.get(name)
-            entry.show_text(
-                "" if value in {None, ""} else f"{value:g}" if isinstance(value, float) else str(value), "not said"
-            )
-            entry.committed.connect(partial(self._keep, trial.id, name))
-            form.add(name, entry)
-            self.fields[f"next {name}"] = entry
-        self.column.addWidget(form)
-        self.column.addWidget(row(button("paste runs", self._paste, kind="link", tip="From a sheet: a run a line"),
-                                  button("from a file …", self._open, kind="link")))  # fmt: skip
-        self.column.addWidget(row(self.switch.button()))
-        self.column.addWidget(self.switch.said())
-
-    def kept(self, trial: Trial) -> dict[str, Any]:
-        """What the next run has in common with the last."""
-        last = trial.runs[-1] if trial.runs else Run()
-        return {name: getattr(last, name) for name in KEPT} | self.next.get(trial.id, {})
-
-    def _keep(self, trial_id: str, name: str, value: Any) -> None:
-        self.next.setdefault(trial_id, {})[name] = value if value is not None or name == "setting" else ""
-
-    def mark(self, good: bool) -> None:
-        """One run more, good or bad."""
-        r = self.result
-        if r is None or not self.view.isVisible() or r.trial.counts != "pass or fail":
-            return
-        self.store.attempt(edits.add_run, r.trial.id, good=good, on=self.view.desk.today(), **self._figures(r.trial))
-
-    def pressed(self, said: str) -> None:
-        """One run more by the foot switch. Raises NoReading for a line that is no run."""
-        r = self.result
-        if r is not None:
-            run = run_of(r.trial, said)
-            self.store.attempt(edits.add_run, r.trial.id, on=self.view.desk.today(), **run, **self._figures(r.trial))
-
-    def _measured(self, field: EntryField, value: float | None) -> None:
-        r = self.result
-        if r is not None and value is not None:
-            self.store.attempt_or(field.complain, edits.add_run, r.trial.id, value=value, on=self.view.desk.today(),
-                                  **self._figures(r.trial))  # fmt: skip
-
-    def _figures(self, trial: Trial) -> dict[str, Any]:
-        return {k: v for k, v in self.kept(trial).items() if v not in {None, ""}}
-
-    def _paste(self) -> None:
-        clipboard = QApplication.clipboard()
-        self.take(clipboard.text() if clipboard is not None else "")
-
-    def _open(self) -> None:
-        path, _ = QFileDialog.getOpenFileName(self.view, "Runs", "", "Tables (*.csv *.txt *.xlsx)")
-        if not path:
-            return
-        try:
-            self.take(table_text(Path(path)))
-        except SheetError as error:
-            QMessageBox.warning(self.view, "It was not read", str(error))
-
-    def take(self, text: str) -> None:
-        """Runs from a sheet; where one makes no sense that is said, and nothing is taken."""
-        r = self.result
-        if r is None:
-            return
-        try:
-            rows = read_runs(r.trial, text)
-            self.store.apply(edits.add_runs(self.store.project, r.trial.id, rows))
-        except ProjectError as error:
-            QMessageBox.warning(self.view, "The runs were not taken", str(error))
 
     # how it stands
 
@@ -183,7 +96,7 @@ class TrialPanel:
             return
         self.column.addWidget(label("Five in a row", "heading"))
         dots = "●" * min(row_.streak, IN_A_ROW) + "○" * max(IN_A_ROW - row_.streak, 0)
-        rate = row_.good / len(row_.runs)
+        rate = sum(row_.marks) / len(row_.runs)
         chance = streak_chance(rate, row_.longest, len(row_.runs)).probability if row_.longest else 1.0
         said = f"{min(row_.streak, IN_A_ROW)} of {IN_A_ROW}, then keep it"
         self.column.addWidget(label(f"{dots}  {said}", "", wrap=True))
@@ -196,7 +109,7 @@ class TrialPanel:
         if len(r.rows) < 2 or not r.is_rate:
             return
         new, old = r.rows[0], r.rows[1]
-        c = compare_rates(new.good, len(new.runs), old.good, len(old.runs), r.trial.confidence)
+        c = compare_rates(new.good, new.tries, old.good, old.tries, r.trial.confidence)
         names = f"{new.version or 'as it is'} against {old.version or 'as it is'}"
         self.column.addWidget(label(names, "heading", wrap=True))
         self.column.addWidget(label(
@@ -204,14 +117,44 @@ class TrialPanel:
             f" Two that are alike differ as much in {show(c.p_value, 'share')} of such trials.", "mute",
             wrap=True))  # fmt: skip
 
+    def _apart(self, r: TrialResult) -> None:
+        """How many runs of each version would tell this rate from another, on request: it takes its time."""
+        if r.value is None or not r.is_rate or not r.rows:
+            return
+        self._told_apart = label("", "mute", wrap=True)
+        self._told_apart.hide()
+        ask = button("how many runs tell versions apart?", partial(self._count_apart, r), kind="link",
+                     tip="For a difference of twenty points, seen four times in five")  # fmt: skip
+        self.column.addWidget(ask)
+        self.column.addWidget(self._told_apart)
+        self.fields["apart"] = ask
+
+    def _count_apart(self, r: TrialResult) -> None:
+        one = min(max(r.value or 0.0, 0.02), 0.98)
+        other = one - POINTS_APART if one >= 0.5 else one + POINTS_APART
+        sure = r.trial.confidence
+
+        def work() -> Iterator[str]:
+            count = runs_to_tell_apart(one, other, sure, 0.8).runs_each
+            yield f"To tell {show(one, 'share')} from {show(other, 'share')}, seen four times in five: {count} of each."
+
+        self.worker.start(self.store.revision, work)
+
+    def _apart_told(self, _: int, words: object) -> None:
+        if isinstance(words, str) and not isdeleted(self._told_apart):
+            self._told_apart.setText(words)
+            self._told_apart.show()
+
     def _runs(self, trial: Trial) -> None:
         """The last runs, each to be struck out with a reason, or counted again."""
         if not trial.runs:
             return
         self.column.addWidget(label("Runs", "heading"))
+        odd = outliers_of(trial)
         for number in range(len(trial.runs), max(len(trial.runs) - LISTED, 0), -1):
             run = trial.runs[number - 1]
-            made = button(run_words(trial, number, run), partial(self._strike, trial.id, number, run), kind="link",
+            words = run_words(trial, number, run, odd=number in odd)
+            made = button(words, partial(self._strike, trial.id, number, run), kind="link",
                           tip="Count it again" if run.struck else "Strike it out, with the reason")  # fmt: skip
             self.column.addWidget(made)
             self.fields[f"run {number}"] = made
@@ -225,6 +168,24 @@ class TrialPanel:
             self.store.attempt(edits.strike, trial_id, number, why)
 
     # the trial itself
+
+    def _factors(self, trial: Trial) -> None:
+        """Settings that are tried at two levels each, in every mix."""
+        for n, factor in enumerate(trial.factors, 1):
+            words = f"{factor.name}: {factor.low} or {factor.high}, take it away"
+            self.column.addWidget(button(words, partial(self.store.attempt, edits.remove_factor, trial.id, n),
+                                         kind="link"))  # fmt: skip
+        tip = "Run every mix of a few: what each does, and what two do together"
+        self.column.addWidget(button("+ a setting at two levels", partial(self._add_factor, trial.id), kind="link",
+                                     tip=tip))  # fmt: skip
+
+    def _add_factor(self, trial_id: str) -> None:
+        words, meant = ask.word(self.view, "A setting at two levels", "Its name and both levels: “Bit: 28 mm, 32 mm”")
+        if not meant or not words.strip():
+            return
+        name, _, levels = words.partition(":")
+        low, _, high = levels.partition(",")
+        self.store.attempt(edits.add_factor, trial_id, name, low.strip() or "low", high.strip() or "high")
 
     def _set(self, trial_id: str, complain: Any, field: str, new: Any) -> None:
         self.store.attempt_or(complain, edits.set_trial, trial_id, **{field: new})
@@ -255,10 +216,11 @@ def _points(share: float) -> str:
     return f"{'+' if share > 0 else ''}{show(share, 'share')}"
 
 
-def run_words(trial: Trial, number: int, run: Run) -> str:
+def run_words(trial: Trial, number: int, run: Run, *, odd: bool = False) -> str:
     """ "21 good · silt · 2026-11-26", "20 struck out: bit bent" """
-    result = edits.show_in(trial, run.value) if run.value is not None else "good" if run.good else "bad"
-    inside = "" if run.value is None or is_good(trial, run) else ", outside"
+    result = edits.result_words(trial, run)
+    inside = ", outside" if is_measured(trial) and run.value is not None and not is_good(trial, run) else ""
+    inside += ", far off" if odd else ""
     version = run.version if run.version != trial.runs[-1].version else ""
     struck = f"struck out: {run.struck}" if run.struck else ""
     said = " · ".join(filter(None, (f"{number} {result}{inside}", struck, run.condition, version, run.on)))
