@@ -13,6 +13,7 @@ from wired_union.physics import (
     crossing,
     duty,
     fits,
+    flight,
     floating,
     fuse,
     growth,
@@ -171,6 +172,7 @@ _FUNCTIONS = (
     uncertainty.coverage_factor,
     uncertainty.adc_noise,
     uncertainty.projectile_range,
+    flight.flight_with_drag,
 )
 
 

@@ -27,6 +27,7 @@ FELLER_RUNS = "Feller, An Introduction to Probability Theory and Its Application
 FISHER = "Fisher, Statistical Methods for Research Workers, 5th edition (1934)"
 GUM = "JCGM 100:2008 (GUM), equation 10"
 GUM_G = "JCGM 100:2008 (GUM), annex G, equation G.2b"
+HOERNER = "Hoerner, Fluid-Dynamic Drag (1965), chapter 3"
 HOWE = "Howe 1969, Journal of the American Statistical Association 64"
 HUGHES = "Hughes & Drury, Electric Motors and Drives, 4th edition (2013), chapter 3"
 HYNDMAN = "Hyndman & Fan 1996, The American Statistician 50, type 7"

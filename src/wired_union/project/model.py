@@ -48,6 +48,7 @@ from wired_union.project.place_model import Foot, Place, Pose, PoseMode, Room, S
 from wired_union.project.signal_model import Signal
 from wired_union.project.strength_model import AnyTest
 from wired_union.project.structure_model import Beam, Carries
+from wired_union.project.throw_model import Throw
 from wired_union.project.timing_model import (
     STAGE_KINDS,
     Actuator,
@@ -330,6 +331,8 @@ class Concept(Value, frozen=True, kw_only=True):
     """where its tasks are"""
     trips: tuple[Trip, ...] = ()
     """in the order in which they are driven"""
+    throws: tuple[Throw, ...] = ()
+    """what flies"""
     loads: tuple[AnyLoad, ...] = ()
     """what must move"""
     mounts: tuple[Mount, ...] = ()

@@ -54,7 +54,7 @@ ROOM_WORDS = {
     "radio_links": "radio link", "packets": "packet", "eyes": "eye", "signals": "signal",
     "control_loops": "control loop", "ways": "way", "own_lines": "own line", "joins": "join", "cables": "cable",
     "interfaces": "interface", "states": "state", "cues": "cue", "hazards": "hazard", "gates": "gate",
-    "calibrations": "calibration", "course_places": "place of the course", "trips": "trip",
+    "calibrations": "calibration", "course_places": "place of the course", "trips": "trip", "throws": "throw",
 }  # fmt: skip
 """What one of each room is called."""
 
@@ -94,6 +94,7 @@ class Ref(Struct, frozen=True):
         "calibrations",
         "course_places",
         "trips",
+        "throws",
     ]
     gone: Literal["drop", "clear", "keep"] = "drop"
     copied: bool = False

@@ -10,7 +10,10 @@ from wired_union.subjects.trials.course import COURSE
 from wired_union.subjects.trials.course import measures as course_measures
 from wired_union.subjects.trials.findings import findings as trial_findings
 from wired_union.subjects.trials.findings_course import findings as course_findings
+from wired_union.subjects.trials.findings_throws import findings as throw_findings
 from wired_union.subjects.trials.pick import TrialPick
+from wired_union.subjects.trials.throws import THROWS
+from wired_union.subjects.trials.throws import measures as throw_measures
 from wired_union.units import show
 
 
@@ -27,15 +30,21 @@ def _verdict(assessment: Assessment) -> Verdict | None:
 def _measures(assessment: Assessment) -> Iterator[Measure]:
     yield from trial_measures(assessment)
     yield from course_measures(assessment)
+    yield from throw_measures(assessment)
 
 
 def _findings(assessment: Assessment) -> Iterator[Finding]:
     yield from trial_findings(assessment)
     yield from course_findings(assessment)
+    yield from throw_findings(assessment)
 
 
 def _pick_course(_: Assessment, __: Measure) -> TrialPick:
     return TrialPick(course=True)
+
+
+def _pick_throw(_: Assessment, measure: Measure) -> TrialPick:
+    return TrialPick(throw=measure.of)
 
 
 def _tasks(assessment: Assessment, _: Measure) -> list[Driver]:
@@ -72,19 +81,27 @@ SUBJECT = Subject(
         " in time and succeeds, and one that fails takes its time as well. The best order looks through every order of"
         " trips and all that may be left out, of plans that begin no task after the time is up as usual; it says"
         " whether that was proven.",
+        "A throw flies with the drag of still air; its speed and angle spread as normal distributions do, apart from"
+        " each other, and 441 equally likely throws stand for them. A charge is that of the curve with the least"
+        " small-sample AIC through the runs, turned round; nothing is said beyond the charges tried.",
+        "A link is as good as where fewest packets arrive: distance and condition are told apart, packets are taken as"
+        " independent. Effects of two-level settings are least squares with products of two; of good and bad, 1 and 0.",
         "No run is overwritten: one that must not count is struck out with its reason.",
     ),
     view="view:TrialsView",
     methods=("success-interval", "trials-for-proof", "mean-interval", "compare-rates", "compare-means",
              "runs-to-tell-apart", "streak-chance", "streak-length", "box-figures", "tolerance-interval",
-             "points-in-time"),
-    nodes=(TRIALS, COURSE), measures=_measures, informs=informs, findings=_findings, hard_findings=lambda _: (),
+             "points-in-time", "factorial-effects", "wear-rate", "link-reach", "process-capability",
+             "projectile-range", "flight-with-drag"),
+    nodes=(TRIALS, COURSE, THROWS), measures=_measures, informs=informs, findings=_findings, hard_findings=lambda _: (),
     verdict=_verdict,
     explains=(
         MeasureKind("trial", "share", "Prove", "at least", each=True, select=_pick, drivers=_versions, own_units=True,
                     about="what the runs of a trial show"),
         MeasureKind("course", "points", "Prove", "at least", select=_pick_course, drivers=_tasks,
                     about="points of the course on average; it holds where nine of ten courses reach them"),
+        MeasureKind("throw", "share", "Prove", "at least", each=True, select=_pick_throw,
+                    about="throws that clear the wall and land in the band"),
         MeasureKind("course-time", "s", "Prove", select=_pick_course,
                     about="usual time of the course; it holds where nine of ten courses stay within it"),
     ),

@@ -25,6 +25,7 @@ from wired_union.subjects.trials.picture_scores import scores_picture
 from wired_union.subjects.trials.shown import TrialResult, is_measured, ordered_runs
 from wired_union.subjects.trials.view_course import CourseCards
 from wired_union.subjects.trials.view_panel import TrialPanel
+from wired_union.subjects.trials.view_throw import ThrowCards
 from wired_union.ui import ask
 from wired_union.ui.canvas import Canvas
 from wired_union.ui.fields import button, empty, label
@@ -78,7 +79,9 @@ class TrialsView(View):
         )))  # fmt: skip
         self.column.addStretch(1)
         self.course = CourseCards(self)
-        self.column.insertWidget(self.column.count() - 1, self.course.card)
+        self.throw = ThrowCards(self)
+        for made in (self.course.card, self.throw.card):
+            self.column.insertWidget(self.column.count() - 1, made)
         self.details = TrialPanel(self)
         for key, good in (("G", True), ("B", False)):
             QShortcut(QKeySequence(key), self, partial(self.details.entry.mark, good))
@@ -109,10 +112,17 @@ class TrialsView(View):
         self._over(now)
         self._look(now)
         self.course.refresh()
+        self.throw.refresh()
         if self.store.picked(TrialPick).course:
             self.panel.clear()
             self.course.fields.clear()
             self.course.panel()
+            self.panel.column.addStretch(1)
+            return
+        thrown = self.throw.current
+        if thrown is not None:
+            self.panel.clear()
+            self.throw.panel(thrown)
             self.panel.column.addStretch(1)
             return
         self.details.show()

@@ -3,7 +3,7 @@
 from collections.abc import Callable
 from functools import partial
 from pathlib import Path
-from typing import TYPE_CHECKING, Any
+from typing import Any, Protocol
 
 from PyQt6.QtWidgets import QApplication, QFileDialog, QMessageBox
 
@@ -13,13 +13,12 @@ from wired_union.project.trial_model import Counts, Run, Trial
 from wired_union.subjects.trials import edits
 from wired_union.subjects.trials.foot_switch import run_of
 from wired_union.subjects.trials.paste import packets_read, read_runs
-from wired_union.subjects.trials.shown import is_measured
+from wired_union.subjects.trials.shown import TrialResult, is_measured
 from wired_union.subjects.trials.view_switch import FootSwitch
 from wired_union.ui.fields import Choice, EntryField, Form, button, label, number_reader
-from wired_union.ui.view import row
-
-if TYPE_CHECKING:
-    from wired_union.subjects.trials.view_panel import TrialPanel
+from wired_union.ui.store import Store
+from wired_union.ui.theme import Theme
+from wired_union.ui.view import View, row
 
 KEPT = ("version", "condition", "setting", "by")
 """What of a run stays for the next one until it is changed."""
@@ -30,10 +29,25 @@ ASKED: dict[Counts, tuple[str, ...]] = {"what is seen": ("was",), "packets": ("v
 CALLED = {"value": "signal to noise"}
 
 
+class Panel(Protocol):
+    """What it needs of the panel that it stands in."""
+
+    view: View
+    store: Store
+    theme: Theme
+    fields: dict[str, Any]
+
+    @property
+    def column(self) -> Any: ...
+
+    @property
+    def result(self) -> TrialResult | None: ...
+
+
 class NextRun:
     """Its fields in the panel, and the runs that they make."""
 
-    def __init__(self, panel: "TrialPanel") -> None:
+    def __init__(self, panel: Panel) -> None:
         self.panel, self.view, self.store, self.theme = panel, panel.view, panel.store, panel.theme
         self.switch = FootSwitch(panel.view, self.pressed)
         self.next: dict[str, dict[str, Any]] = {}
