@@ -6,6 +6,7 @@ from pathlib import Path
 import numpy as np
 import pytest
 import scipy.integrate
+import scipy.interpolate
 import scipy.optimize
 import scipy.stats
 from hypothesis import given, settings
@@ -200,3 +201,24 @@ def test_a_throw_lands_where_the_equations_of_motion_say(speed, angle, height):
     assert found.range_m == pytest.approx(solved.y[0, -1], abs=1e-6)
     assert found.time_s == pytest.approx(solved.t[-1], abs=1e-6)
     assert found.apex_m == pytest.approx(max(height, height + max(up, 0) ** 2 / 2 / 9.80665))
+
+
+@pytest.mark.parametrize("seed", range(4))
+def test_a_table_is_the_broken_line_of_scipy(seed):
+    """A least-squares spline of the first degree through the same places."""
+    draw = np.random.default_rng(seed)
+    x = np.sort(draw.uniform(0, 10, 25))
+    y = np.sin(x / 2) + draw.normal(0, 0.05, 25)
+    found = fit_calibration(x, y, "table")
+    count = len(found.coefficients) // 2
+    places = found.coefficients[:count]
+    theirs = scipy.interpolate.make_lsq_spline(x, y, [places[0], *places, places[-1]], k=1)
+    assert found.coefficients[count:] == pytest.approx(theirs(np.array(places)).tolist(), abs=1e-9)
+    left = float(((y - theirs(x)) ** 2).sum())
+    assert found.residual_sd == pytest.approx(math.sqrt(left / (25 - count)))
+    at = 3.3
+    assert value_of("table", found.coefficients, at) == pytest.approx(float(theirs(at)))
+    assert slope_of("table", found.coefficients, at) == pytest.approx(float(theirs.derivative()(at)))
+    assert fit_calibration(x, y, "line").aicc > found.aicc
+    with pytest.raises(ValueError, match="does not go through"):
+        fit_calibration([1, 1, 2, 2], [1, 2, 3, 4], "table")

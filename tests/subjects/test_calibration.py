@@ -35,7 +35,7 @@ TRUE = {
     "line": lambda x: 0.2 + 0.05 * x, "parabola": lambda x: 0.1 + 0.02 * x + 0.003 * x * x,
     "cubic": lambda x: 0.1 + 0.02 * x + 0.0001 * x**3, "power": lambda x: 0.4 * x**0.6,
     "exponential": lambda x: 3 * math.exp(-0.08 * x), "saturating": lambda x: 2 * (1 - math.exp(-0.15 * x)),
-    "reciprocal": lambda x: 0.3 + 31.5 / (x + 4.5),
+    "reciprocal": lambda x: 0.3 + 31.5 / (x + 4.5), "table": lambda x: float(np.interp(x, (2, 16, 30), (0.2, 1.0, 4.0))),
 }  # fmt: skip
 
 
@@ -120,6 +120,25 @@ def test_an_odd_point_is_told_and_struck_out_by_hand_alone():
     after = assess(strike.change.after)
     assert after.of(CALIBRATIONS)[0].worst < assessed.of(CALIBRATIONS)[0].worst
     assert strike.change.after.concept.calibrations[0].pairs[7].struck == "far off the others"
+
+
+def test_points_far_off_may_be_left_out_and_are_told_all_the_same():
+    pairs = list(points("line"))
+    pairs[7] = pairs[7].but(reading=pairs[7].reading + 0.2)
+    pairs[3] = pairs[3].but(reading=pairs[3].reading - 0.1)
+    clean = calibrated(a_cal([p for n, p in enumerate(pairs) if n not in {3, 7}], form="line"))
+    robust = calibrated(a_cal(pairs, form="line", far_off="left out"))
+    assert robust.fit == clean.fit
+    assert robust.odd == (4, 8)
+    assert "2 points far off left out" in curve_words(robust)
+    findings = [
+        f for f in assess(a_bench(a_cal(pairs, form="line", far_off="left out"))).findings if f.check == "odd-point"
+    ]
+    assert all("left out of the curve" in f.why for f in findings)
+    assert len(findings) == 2
+    assert calibrated(a_cal(pairs, form="line")).worst > 3 * robust.worst
+    wild = [p.but(reading=p.reading + (0.5 if n % 3 == 0 else 0.0)) for n, p in enumerate(points("line"))]
+    assert len(calibrated(a_cal(wild, form="line", far_off="left out")).counted) >= 12  # no more than a fifth
 
 
 def test_sittings_and_repeats_are_told_apart():

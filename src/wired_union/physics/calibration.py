@@ -5,6 +5,7 @@ opens. Polynomials are solved outright.
 """
 
 import math
+from bisect import bisect_right
 from collections.abc import Callable, Sequence
 from typing import Any
 
@@ -14,13 +15,16 @@ from wired_union.physics.beta import t_quantile
 from wired_union.physics.method import Impossible, method, require
 from wired_union.physics.sources import BURNHAM, MARQUARDT
 
-FORMS = ("line", "parabola", "cubic", "power", "exponential", "saturating", "reciprocal")
+FORMS = ("line", "parabola", "cubic", "power", "exponential", "saturating", "reciprocal", "table")
 WRITTEN = {
     "line": "a + b·x", "parabola": "a + b·x + c·x²", "cubic": "a + b·x + c·x² + d·x³", "power": "a·x^b",
     "exponential": "a·e^(b·x)", "saturating": "a·(1 − e^(−b·x))", "reciprocal": "a + b/(x + c)",
+    "table": "straight lines between places",
 }  # fmt: skip
 DEGREE = {"line": 1, "parabola": 2, "cubic": 3}
 FEW_STEPS, MOST_STEPS = 12, 150
+FEWEST_PLACES, MOST_PLACES = 3, 9
+"""Of a table. Its coefficients are its places, then what the sensor says at each."""
 
 
 class CalibrationFit(Struct, frozen=True):
@@ -44,9 +48,10 @@ def fit_calibration(x: Sequence[float], y: Sequence[float], form: str) -> Calibr
     Args:
         x: the known quantity, one of each pair
         y: what the sensor said
-        form: line, parabola, cubic, power, exponential, saturating or reciprocal
+        form: line, parabola, cubic, power, exponential, saturating, reciprocal, or table: a broken line whose places
+            are spread evenly over the points, as many as the small-sample AIC has
     Returns:
-        coefficients: a, b, c … of the form
+        coefficients: a, b, c … of the form; of a table its places, then what the sensor says at each
         standard_errors: of each coefficient
         residual_sd: standard deviation of what is left
         aicc: small-sample AIC; the form with the least explains most with least
@@ -61,13 +66,24 @@ def fit_calibration(x: Sequence[float], y: Sequence[float], form: str) -> Calibr
     if found is None:
         raise Impossible(f"a {form} does not go through these: more points, more different x, or another form")
     coefficients, cover, left = found
-    n, k = len(x), len(coefficients) + 1
-    rss = max(left, 1e-300)
-    aicc = n * math.log(rss / n) + 2 * k + (2 * k * (k + 1) / (n - k - 1) if n > k + 1 else math.inf)
-    sd = math.sqrt(left / (n - len(coefficients)))
-    errors = tuple(sd * math.sqrt(max(float(cover[i, i]), 0.0)) for i in range(len(coefficients)))
+    n, count = len(x), free_of(form, coefficients)
+    sd = math.sqrt(left / (n - count))
+    errors = tuple(sd * math.sqrt(max(float(cover[i, i]), 0.0)) for i in range(count))
     without = _left_out(form, coefficients, cover, x, y)
-    return CalibrationFit(coefficients, errors, sd, aicc, math.sqrt(math.fsum(e * e for e in without) / n))
+    return CalibrationFit(
+        coefficients, errors, sd, _aicc(n, count, left), math.sqrt(math.fsum(e * e for e in without) / n)
+    )
+
+
+def _aicc(n: int, count: int, left: float) -> float:
+    k = count + 1  # the spread is one more
+    rest = 2 * k * (k + 1) / (n - k - 1) if n > k + 1 else math.inf
+    return n * math.log(max(left, 1e-300) / n) + 2 * k + rest
+
+
+def free_of(form: str, coefficients: Sequence[float]) -> int:
+    """How many of the coefficients the points decide: of a table what it says at its places, not the places."""
+    return len(coefficients) // 2 if form == "table" else len(coefficients)
 
 
 def _left_out(
@@ -89,12 +105,12 @@ def odd_points(form: str, x: Sequence[float], y: Sequence[float], times: float) 
     Smith, Applied Regression Analysis, 3rd edition, chapter 8, from memory).
     """
     found = _fitted(form, x, y)
-    if found is None or len(x) <= len(found[0]) + 1:
+    if found is None or len(x) <= free_of(form, found[0]) + 1:
         return []
     coefficients, cover, left = found
     without = _left_out(form, coefficients, cover, x, y)
     rest = [v - value_of(form, coefficients, u) for u, v in zip(x, y, strict=True)]
-    free = len(x) - len(coefficients) - 1
+    free = len(x) - free_of(form, coefficients) - 1
     odd = []
     for n, (off, e) in enumerate(zip(without, rest, strict=True)):
         spread = math.sqrt(max(left - e * off, 0.0) / free)
@@ -109,6 +125,8 @@ def value_of(form: str, coefficients: Sequence[float], x: float) -> float:
         if form in DEGREE:
             return math.fsum(c * x**n for n, c in enumerate(coefficients))
         a, b = coefficients[0], coefficients[1]
+        if form == "table":
+            return _between(coefficients, x)[0]
         if form == "power":
             return a * x**b if x > 0 else 0.0 if x == 0 and b > 0 else math.nan
         if form == "exponential":
@@ -132,6 +150,8 @@ def _solved(form: str, x: Sequence[float], y: Sequence[float]) -> tuple[tuple[fl
     import numpy as np
 
     xs, ys = np.asarray(x, float), np.asarray(y, float)
+    if form == "table":
+        return _table(xs, ys)
     count = DEGREE[form] + 1 if form in DEGREE else 3 if form == "reciprocal" else 2
     if len(xs) <= count or len(set(x)) < count or (form == "power" and (xs <= 0).any()):
         return None
@@ -153,6 +173,50 @@ def _solved(form: str, x: Sequence[float], y: Sequence[float]) -> tuple[tuple[fl
     except np.linalg.LinAlgError:
         return None
     return (tuple(float(c) for c in found[0]), cover, found[1]) if np.isfinite(cover).all() else None
+
+
+def _table(xs: Any, ys: Any) -> tuple[tuple[float, ...], Any, float] | None:
+    """The broken line with the least small-sample AIC, by least squares; None where points are too few."""
+    import numpy as np
+
+    distinct = np.unique(xs)
+    best: tuple[tuple[float, ...], Any, float] | None = None
+    least = math.inf
+    for count in range(FEWEST_PLACES, min(MOST_PLACES, len(distinct), len(xs) - 2) + 1):
+        places = distinct[np.round(np.linspace(0, len(distinct) - 1, count)).astype(int)]
+        design = _hats(places, xs)
+        solved, _, rank, _ = np.linalg.lstsq(design, ys, rcond=None)
+        if rank < count:
+            continue
+        left = float(((ys - design @ solved) ** 2).sum())
+        aicc = _aicc(len(xs), count, left)
+        if aicc < least:
+            least = aicc
+            coefficients = tuple(float(v) for v in (*places, *solved))
+            best = coefficients, np.linalg.inv(design.T @ design), left
+    return best
+
+
+def _hats(places: Any, xs: Any) -> Any:
+    """What each place of a table counts at some quantities, a column each; both ends run on straight."""
+    import numpy as np
+
+    n = np.clip(np.searchsorted(places, xs, side="right") - 1, 0, len(places) - 2)
+    share = (xs - places[n]) / (places[n + 1] - places[n])
+    design = np.zeros((len(xs), len(places)))
+    rows = np.arange(len(xs))
+    design[rows, n] = 1 - share
+    design[rows, n + 1] = share
+    return design
+
+
+def _between(coefficients: Sequence[float], x: float) -> tuple[float, float]:
+    """What a table says at a quantity, and its slope there."""
+    count = len(coefficients) // 2
+    places, says = coefficients[:count], coefficients[count:]
+    n = min(max(bisect_right(places, x) - 1, 0), count - 2)
+    slope = (says[n + 1] - says[n]) / (places[n + 1] - places[n])
+    return says[n] + slope * (x - places[n]), slope
 
 
 def _polynomial(count: int, xs: Any, ys: Any) -> tuple[Any, float] | None:
@@ -243,6 +307,8 @@ def _curve(form: str, c: Any, xs: Any) -> Any:
 
     if form in DEGREE:
         return np.vander(xs, len(c), increasing=True) @ c
+    if form == "table":
+        return _hats(c[: len(c) // 2], xs) @ c[len(c) // 2 :]
     if form == "power":
         return c[0] * xs ** c[1]
     if form == "exponential":
@@ -259,6 +325,8 @@ def _slopes(form: str, c: Any, xs: Any) -> Any:
     with np.errstate(all="ignore"):
         if form in DEGREE:
             return np.vander(xs, len(c), increasing=True)
+        if form == "table":
+            return _hats(c[: len(c) // 2], xs)
         if form == "power":
             return np.vstack([xs ** c[1], c[0] * xs ** c[1] * np.log(xs)]).T
         if form == "exponential":
@@ -282,7 +350,7 @@ def band_of(form: str, fit: CalibrationFit, x: Sequence[float], confidence: floa
     jacobian = _slopes(form, np.asarray(fit.coefficients), np.asarray(x, float))
     scale = np.sqrt((jacobian**2).sum(axis=0))
     cover = np.linalg.pinv((jacobian / scale).T @ (jacobian / scale)) / np.outer(scale, scale)
-    reach = fit.residual_sd * t_quantile((1 + confidence) / 2, len(x) - len(fit.coefficients))
+    reach = fit.residual_sd * t_quantile((1 + confidence) / 2, len(x) - free_of(form, fit.coefficients))
 
     def half(at: float) -> float:
         slopes = _slopes(form, np.asarray(fit.coefficients), np.asarray([at], float))[0]
@@ -298,6 +366,8 @@ def slope_of(form: str, coefficients: Sequence[float], x: float) -> float:
         return math.fsum(n * c * x ** (n - 1) for n, c in enumerate(coefficients) if n)
     a, b = coefficients[0], coefficients[1]
     try:
+        if form == "table":
+            return _between(coefficients, x)[1]
         if form == "power":
             return a * b * x ** (b - 1) if x > 0 else math.nan
         if form == "exponential":

@@ -48,7 +48,7 @@ class Pair(Value, frozen=True, kw_only=True):
     """why it does not count; it counts while empty"""
 
 
-Form = Literal["best", "line", "parabola", "cubic", "power", "exponential", "saturating", "reciprocal"]
+Form = Literal["best", "line", "parabola", "cubic", "power", "exponential", "saturating", "reciprocal", "table"]
 
 
 class Calibration(Value, frozen=True, kw_only=True):
@@ -64,6 +64,8 @@ class Calibration(Value, frozen=True, kw_only=True):
     """of what the sensor says"""
     form: Form = "best"
     """of the curve; by the small-sample AIC when best"""
+    far_off: Literal["counts", "left out"] = "counts"
+    """whether points far off the others count or are left out, told either way"""
     wanted: Positive | None = None
     """most that the quantity may be off, in its unit"""
     confidence: Annotated[float, Meta(ge=0.5, le=0.9999)] = 0.95

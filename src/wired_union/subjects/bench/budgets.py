@@ -8,6 +8,7 @@ from msgspec import Struct
 from wired_union.kernel.results import Measure, Verdict
 from wired_union.kernel.subject import Assessment, Given, Node
 from wired_union.physics.beta import t_quantile
+from wired_union.physics.calibration import free_of
 from wired_union.physics.uncertainty import CoverageFactor, coverage_factor
 from wired_union.project.budget_model import Doubt, ErrorBudget, SpreadAs
 from wired_union.project.model import Project
@@ -140,7 +141,7 @@ def _calibrated(doubt: Doubt, sensitivity: float, found: Calibrated | None) -> P
     if found is None or found.worst is None or found.fit is None or not math.isfinite(found.worst):
         name = found.calibration.name if found is not None else "a calibration"
         return Part(doubt, None, None, lacks=f"{doubt.name}: the error of {name}")
-    free = float(len(found.pairs) - len(found.fit.coefficients))
+    free = float(len(found.pairs) - free_of(found.form, found.fit.coefficients))
     standard = sensitivity * found.worst / t_quantile((1 + found.calibration.confidence) / 2, free)
     return Part(doubt, standard, FAR * abs(standard), free, has_ends=False)
 

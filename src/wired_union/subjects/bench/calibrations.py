@@ -22,7 +22,8 @@ from wired_union.physics.calibration import (
 from wired_union.project.bench_model import Calibration, Pair
 from wired_union.project.model import Project
 
-LEAST_PAIRS, PLACES = 4, 120
+LEAST_PAIRS, PLACES, MOST_LEFT_OUT = 4, 120, 0.2
+"""Least points of a curve; places that its error is looked at; the share of points that may be left out as far off."""
 ODD_SIGMA = 4.0
 """A point that far off a curve through the others is said to be odd: common practice."""
 
@@ -35,6 +36,8 @@ class Calibrated(Struct, frozen=True, dict=True):
     fit: CalibrationFit | None = None
     tried: Mapping[str, CalibrationFit] = {}
     missing: tuple[str, ...] = ()
+    counted: tuple[Pair, ...] = ()
+    """Points that the curve goes through: all that are not struck, less those far off where these are left out."""
 
     @cached_property
     def pairs(self) -> tuple[Pair, ...]:
@@ -42,7 +45,7 @@ class Calibrated(Struct, frozen=True, dict=True):
 
     @cached_property
     def ends(self) -> tuple[float, float]:
-        known = [p.known for p in self.pairs]
+        known = [p.known for p in self.counted or self.pairs]
         return min(known, default=0.0), max(known, default=0.0)
 
     @cached_property
@@ -50,7 +53,7 @@ class Calibrated(Struct, frozen=True, dict=True):
         """Half the prediction band of a reading, over the quantity."""
         if self.fit is None:
             return None
-        return band_of(self.form, self.fit, [p.known for p in self.pairs], self.calibration.confidence)
+        return band_of(self.form, self.fit, [p.known for p in self.counted], self.calibration.confidence)
 
     @cached_property
     def has_inverse(self) -> bool:
@@ -115,13 +118,30 @@ class Calibrated(Struct, frozen=True, dict=True):
         return {s: math.fsum(v) / len(v) for s, v in found.items()}
 
     @cached_property
+    def _far(self) -> list[Pair]:
+        """Points of the curve that lie far off a curve of its form through the others."""
+        if self.fit is None:
+            return []
+        found = odd_points(self.form, [p.known for p in self.counted], [p.reading for p in self.counted], ODD_SIGMA)
+        return [self.counted[n] for n in found]
+
+    @property
+    def farthest(self) -> Pair | None:
+        """The one of them that lies farthest off; None where none does."""
+        if self.fit is None:
+            return None
+        form, coefficients = self.form, self.fit.coefficients
+        return max(self._far, key=lambda p: abs(p.reading - value_of(form, coefficients, p.known)), default=None)
+
+    @cached_property
     def odd(self) -> tuple[int, ...]:
         """Numbers of points, from 1, that lie far off a curve of this form through the others."""
         if self.fit is None:
             return ()
-        places = [n for n, p in enumerate(self.calibration.pairs, 1) if not p.struck]
-        found = odd_points(self.form, [p.known for p in self.pairs], [p.reading for p in self.pairs], ODD_SIGMA)
-        return tuple(places[n] for n in found)
+        kept = {id(p) for p in self.counted}
+        far = {id(p) for p in self._far}
+        return tuple(n for n, p in enumerate(self.calibration.pairs, 1)
+                     if not p.struck and (id(p) in far or id(p) not in kept))  # fmt: skip
 
     @property
     def verdict(self) -> Verdict | None:
@@ -139,6 +159,15 @@ def calibrated(calibration: Calibration) -> Calibrated:
     if len(pairs) < LEAST_PAIRS:
         lacks = f"{calibration.name}: {LEAST_PAIRS} points at least; {len(pairs)} are there"
         return Calibrated(calibration, missing=(lacks,))
+    made = _curve_of(calibration, pairs)
+    most = int(len(pairs) * MOST_LEFT_OUT) if calibration.far_off == "left out" else 0
+    while made.fit is not None and len(pairs) - len(made.counted) < most and (far := made.farthest) is not None:
+        made = _curve_of(calibration, [p for p in made.counted if p is not far])
+    return made
+
+
+def _curve_of(calibration: Calibration, pairs: list[Pair]) -> Calibrated:
+    """The curve through some of the points."""
     x, y = [p.known for p in pairs], [p.reading for p in pairs]
     tried: dict[str, CalibrationFit] = {}
     for form in FORMS if calibration.form == "best" else (calibration.form,):
@@ -150,11 +179,11 @@ def calibrated(calibration: Calibration) -> Calibrated:
     if not whole:
         return Calibrated(calibration, missing=(f"{calibration.name}: a curve that goes through its points",))
     best = min(whole, key=lambda f: whole[f].aicc)
-    made = Calibrated(calibration, best, whole[best], tried)
+    made = Calibrated(calibration, best, whole[best], tried, counted=tuple(pairs))
     if made.has_inverse:
         return made
     lacks = f"{calibration.name}: one quantity for each reading; the curve turns back"
-    return Calibrated(calibration, best, whole[best], tried, (lacks,))
+    return Calibrated(calibration, best, whole[best], tried, (lacks,), tuple(pairs))
 
 
 def _is_whole(form: str, fit: CalibrationFit, x: list[float]) -> bool:

@@ -19,6 +19,34 @@ def name_of(c: Calibrated) -> str:
     return f"{made}_of" if made and not made[0].isdigit() else f"cal_{made}_of"
 
 
+def _table(c: Calibrated) -> tuple[list[str], list[str]]:
+    """Places of a table, and what the sensor says at each."""
+    assert c.fit is not None
+    figures = [repr(v) for v in c.fit.coefficients]
+    return figures[: len(figures) // 2], figures[len(figures) // 2 :]
+
+
+def _c_body(c: Calibrated) -> str:
+    if c.form != "table":
+        return f"return {_formula(c)};"
+    at, says = _table(c)
+    return (f"static const double at[] = {{{', '.join(at)}}}, says[] = {{{', '.join(says)}}};"
+            f" int n = 1; while (n < {len(at) - 1} && x >= at[n]) n++;"
+            " return says[n - 1] + (x - at[n - 1]) * ((says[n] - says[n - 1]) / (at[n] - at[n - 1]));")  # fmt: skip
+
+
+def _python_body(c: Calibrated) -> str:
+    if c.form != "table":
+        formula = _formula(c)
+        for word in ("pow", "expm1"):
+            formula = formula.replace(f"{word}(", f"math.{word}(")
+        return f"return {formula.replace(' exp(', ' math.exp(') if c.form == 'exponential' else formula}"
+    at, says = _table(c)
+    return (f"at, says = ({', '.join(at)}), ({', '.join(says)})\n"
+            f"    n = min(max(sum(x >= v for v in at), 1), {len(at) - 1})\n"
+            "    return says[n - 1] + (x - at[n - 1]) * ((says[n] - says[n - 1]) / (at[n] - at[n - 1]))")  # fmt: skip
+
+
 def _formula(c: Calibrated) -> str:
     assert c.fit is not None
     figures = [repr(v) for v in c.fit.coefficients]
@@ -55,7 +83,7 @@ def c_code(c: Calibrated) -> str:
 #define {name.upper()}_HIGH ({high!r})
 #define {name.upper()}_ERROR ({worst!r})
 
-static inline double {name}_reading(double x) {{ return {_formula(c)}; }}
+static inline double {name}_reading(double x) {{ {_c_body(c)} }}
 
 /* The quantity that gives a reading; NAN where none of its range does. */
 static inline double {name}(double reading) {{
@@ -77,11 +105,6 @@ static inline double {name}(double reading) {{
 def python_code(c: Calibrated) -> str:
     """A module with one function; None outside its range. Raises NoCode."""
     low, high, worst = _checked(c)
-    formula = _formula(c)
-    for word in ("pow", "expm1"):
-        formula = formula.replace(f"{word}(", f"math.{word}(")
-    if c.form == "exponential":
-        formula = formula.replace(" exp(", " math.exp(")
     return f'''"""{_said(c)} ({c.calibration.confidence:.0%} of readings). Written by Wired Union."""
 
 import math
@@ -91,7 +114,7 @@ LOW, HIGH, ERROR = {low!r}, {high!r}, {worst!r}
 
 def sensor_says(x):
     """What the sensor says of a quantity."""
-    return {formula}
+    {_python_body(c)}
 
 
 def {name_of(c)}(reading):

@@ -5,6 +5,7 @@ from functools import partial
 
 from wired_union.kernel.results import Finding, Remedy, Verdict, possible, tried
 from wired_union.kernel.subject import Assessment
+from wired_union.project.bench_model import Calibration
 from wired_union.project.change import Change
 from wired_union.subjects.bench.assess import BENCH, Found, Woken, shown_found
 from wired_union.subjects.bench.calibrations import CALIBRATIONS, ODD_SIGMA, Calibrated
@@ -48,8 +49,12 @@ def _calibrated(assessment: Assessment, c: Calibrated) -> Iterator[Finding]:
         change = tried(strike_pair, assessment.project, cal.id, number, "far off the others")
         yield Finding("odd-point", Verdict.TIGHT, f"{cal.name}: point {number} lies far off",
                       f"More than {ODD_SIGMA:g} times as far from a curve through the others as those lie.",
-                      "A slip of the hand, or something that the curve does not know.", items, measure,
+                      f"A slip of the hand, or something that the curve does not know. {_counts(cal)}", items, measure,
                       partial(_strike, change), of=cal.id, detail=str(number))  # fmt: skip
+
+
+def _counts(cal: Calibration) -> str:
+    return "It is left out of the curve." if cal.far_off == "left out" else "It counts all the same."
 
 
 def _strike(change: Change | None) -> tuple[Remedy, ...]:

@@ -4,7 +4,7 @@ from collections.abc import Sequence
 
 from msgspec import Struct
 
-from wired_union.physics.calibration import WRITTEN, value_of
+from wired_union.physics.calibration import WRITTEN, free_of, value_of
 from wired_union.picture.axis import ticks, with_room
 from wired_union.picture.shapes import Kit, Line, Picture, Poly, Ring, Shape, hint_picture
 from wired_union.subjects.bench.calibrations import Calibrated
@@ -99,7 +99,10 @@ def curve_words(c: Calibrated) -> str:
     """ "reciprocal, a + b/(x + c): a 0.30, b 31.5, c 4.5; best of 6 forms; 3.2 mV is left" """
     if c.fit is None:
         return f"Not known yet: {c.missing[0]}." if c.missing else ""
-    figures = ", ".join(f"{name} {v:.4g}" for name, v in zip("abcd", c.fit.coefficients, strict=False))
+    if c.form == "table":
+        figures = f"{free_of(c.form, c.fit.coefficients)} places"
+    else:
+        figures = ", ".join(f"{name} {v:.4g}" for name, v in zip("abcd", c.fit.coefficients, strict=False))
     best = f"; best of {len(c.tried)} forms" if len(c.tried) > 1 else ""
     left = show(c.fit.residual_sd, c.calibration.reading_unit)
     said = f"{c.form}, {WRITTEN[c.form]}: {figures}{best}. {left} is left of each reading"
@@ -109,4 +112,7 @@ def curve_words(c: Calibrated) -> str:
     if len(apart) > 1:
         most, least = max(apart.values()), min(apart.values())
         said += f"; sittings are {show(most - least, c.calibration.reading_unit)} apart"
+    left_out = len(c.pairs) - len(c.counted)
+    if left_out:
+        said += f"; {left_out} point{'s' if left_out > 1 else ''} far off left out"
     return f"{said}."

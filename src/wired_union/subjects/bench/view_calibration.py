@@ -28,7 +28,8 @@ from wired_union.ui.view import View, card, row
 from wired_union.units import show
 
 WORDS = {"item": "the sensor", "unit": "quantity in", "reading_unit": "it says in", "form": "curve",
-         "wanted": "off by at most", "confidence": "holds for"}  # fmt: skip
+         "wanted": "off by at most", "confidence": "holds for",
+         "far_off": "what lies far off"}  # fmt: skip
 LISTED = 12
 
 
