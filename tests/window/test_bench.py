@@ -242,3 +242,37 @@ def test_a_point_of_a_calibration_is_taken_live_and_points_come_from_a_workbook(
     assert "damaged" in told[-1]
     while window.store.project != before:
         window.undo()
+
+
+def test_a_chain_and_a_surface_are_made_by_hand(window, bench, monkeypatch, tmp_path):
+    before, told = window.store.project, []
+    monkeypatch.setattr(QMessageBox, "warning", lambda *a: told.append(a[2]))
+    answer(monkeypatch, "Pack voltage")
+    named(bench, "+ an analogue chain").click()
+    for field, text in (("V for one of it", "0.2"), ("converter reference", "3.3 V"), ("bits", "12"), ("noise before it", "50 mV"),
+                        ("samples a second", "200 Hz"), ("fastest change", "2"), ("off by at most", "0.1")):  # fmt: skip
+        known = window.store.assessment.measure("error:pack-voltage").value is not None
+        assert known is (field == "off by at most")
+        typed(bench, f"Pack voltage: {field}", text)
+    assert window.store.assessment.measure("error:pack-voltage").value == pytest.approx(0.49, abs=0.01)
+    named(bench, "→ average 25").click()
+    assert window.store.assessment.measure("error:pack-voltage").value <= 0.1
+    answer(monkeypatch, "Grip")
+    named(bench, "+ a surface").click()
+    named(bench, "as C").click()
+    assert "Nothing was written" in told[-1]
+    QApplication.clipboard().setText("\t1\t2\t3\n1\t3.1\t4\t5.2\n2\t4.9\t6\t7\n3\t7\t8.1\t9\n")
+    named(bench, "paste points").click()
+    assert window.store.assessment.measure("error:grip").value < 1
+    QApplication.clipboard().setText("1;x;2")
+    named(bench, "paste points").click()
+    assert told[-1].startswith("Line 1")
+    path = tmp_path / "grip.h"
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *a: (str(path), ""))
+    named(bench, "as C").click()
+    assert "grip_at(double x, double y)" in path.read_text(encoding="utf-8")
+    answer(monkeypatch, "slipped")
+    click(bench.fields["point 9"])
+    assert window.store.project.concept.surfaces[0].points[8].struck == "slipped"
+    while window.store.project != before:
+        window.undo()

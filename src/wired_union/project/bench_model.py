@@ -4,7 +4,7 @@ from typing import Annotated, Literal
 
 from msgspec import Meta
 
-from wired_union.project.value import Finite, Name, Positive, Ref, Value
+from wired_union.project.value import Amount, Count, Finite, Name, Positive, Ref, Value
 
 
 class Reading(Value, frozen=True, kw_only=True):
@@ -71,3 +71,72 @@ class Calibration(Value, frozen=True, kw_only=True):
     confidence: Annotated[float, Meta(ge=0.5, le=0.9999)] = 0.95
     """how many of a hundred readings lie inside"""
     pairs: tuple[Pair, ...] = ()
+
+
+class AnalogueChain(Value, frozen=True, kw_only=True):
+    """From a quantity over volts to whole numbers: a sensor, what is before the converter, the converter."""
+
+    id: Name
+    name: Name
+    item: Annotated[str, Ref("items", "clear")] = ""
+    """the sensor"""
+    unit: str = ""
+    """of the quantity"""
+    volts_per_unit: Finite | None = None
+    """by how much the voltage changes for one of its unit"""
+    offset_v: Finite = 0.0
+    """voltage where the quantity is 0"""
+    reference_v: Positive | None = None
+    """voltage of the full scale of the converter"""
+    bits: Annotated[int, Meta(ge=1, le=32)] | None = None
+    """of the converter"""
+    noise_v: Amount | None = None
+    """standard deviation of the noise before the converter"""
+    sample_hz: Positive | None = None
+    """samples a second"""
+    fastest_hz: Amount | None = None
+    """the fastest change of the quantity that must be seen"""
+    corner_hz: Positive | None = None
+    """of a resistor and a capacitor before the converter; none while empty"""
+    hum_hz: Positive | None = None
+    """a disturbance that is known, such as 50 Hz of the mains, or a motor's PWM"""
+    hum_v: Amount | None = None
+    """amplitude of it before the filter"""
+    averaged: Count = 1
+    """samples that are averaged"""
+    wanted: Positive | None = None
+    """most that the quantity may be off, in its unit"""
+    confidence: Annotated[float, Meta(ge=0.5, le=0.9999)] = 0.95
+    """how many of a hundred readings lie inside"""
+
+
+class SurfacePoint(Value, frozen=True, kw_only=True):
+    """What was read at one mix of two inputs."""
+
+    x: Finite
+    y: Finite
+    value: Finite
+    struck: str = ""
+    """why it does not count; it counts while empty"""
+
+
+class Surface(Value, frozen=True, kw_only=True):
+    """A quantity over two others: a map of force, pressure over distance and voltage."""
+
+    id: Name
+    name: Name
+    unit: str = ""
+    """of what is mapped"""
+    x_name: str = "across"
+    """the first input"""
+    x_unit: str = ""
+    y_name: str = "up"
+    """the second input"""
+    y_unit: str = ""
+    form: Literal["best", "plane", "twisted", "bent"] = "best"
+    """flat, flat with a product, or with squares as well; by the small-sample AIC when best"""
+    wanted: Positive | None = None
+    """most that it may be off, in its unit"""
+    confidence: Annotated[float, Meta(ge=0.5, le=0.9999)] = 0.95
+    """how many of a hundred readings lie inside"""
+    points: tuple[SurfacePoint, ...] = ()

@@ -5,7 +5,7 @@ from typing import Annotated, Literal
 from msgspec import Meta
 
 from wired_union.project.air_model import RadioLink
-from wired_union.project.bench_model import Calibration, Reading, Waking
+from wired_union.project.bench_model import AnalogueChain, Calibration, Reading, Surface, Waking
 from wired_union.project.budget_model import ErrorBudget
 from wired_union.project.course_model import Course, CoursePlace, Trip
 from wired_union.project.decision_model import (
@@ -325,6 +325,10 @@ class Concept(Value, frozen=True, kw_only=True):
     """sensors against what is trusted"""
     error_budgets: tuple[ErrorBudget, ...] = ()
     """figures with everything that makes them wrong"""
+    analogue_chains: tuple[AnalogueChain, ...] = ()
+    """sensors by their volts and a converter"""
+    surfaces: tuple[Surface, ...] = ()
+    """quantities over two others"""
     course: Course = Course()
     """time and driving that all trips have in common"""
     course_places: tuple[CoursePlace, ...] = ()

@@ -20,7 +20,7 @@ ROOMS = tuple(room for room in ROOM_WORDS if room != "concepts")
 """Lists of a concept that values name by id."""
 
 
-ONE_NAME = (("calibrations", "error_budgets"),)
+ONE_NAME = (("calibrations", "error_budgets", "analogue_chains", "surfaces"),)
 """Lists whose values give measures of one kind: their ids must differ all over them."""
 
 
@@ -54,12 +54,18 @@ def check_whole(project: Project) -> None:
         for found in _references(concept, ("concepts", index)):
             _check_one(found, known[found.ref.room], ROOM_WORDS[found.ref.room])
         _check_feeds(concept.feeds, ("concepts", index, "feeds"))
-        for first, second in ONE_NAME:
-            taken = {x.id for x in getattr(concept, first)}
-            for n, other in enumerate(getattr(concept, second)):
-                if other.id in taken:
-                    reason = f"an id of {first} is “{other.id}” too; give one of them another"
-                    raise Fault(("concepts", index, second, n), reason)
+        for rooms in ONE_NAME:
+            _check_one_name(concept, rooms, index)
+
+
+def _check_one_name(concept: Concept, rooms: tuple[str, ...], index: int) -> None:
+    """Raise Fault where an id stands in two of the lists."""
+    taken: dict[str, str] = {}
+    for room in rooms:
+        for n, value in enumerate(getattr(concept, room)):
+            if taken.setdefault(value.id, room) != room:
+                reason = f"an id of {taken[value.id]} is “{value.id}” too; give one of them another"
+                raise Fault(("concepts", index, room, n), reason)
 
 
 def whole(project: Project) -> Project:

@@ -90,7 +90,8 @@ BENCH = Node("bench", _read, _work, (POWER,))
 def begun(project: Project) -> bool:
     """Whether anything was woken or read."""
     concept = project.concept
-    return bool(concept.readings or concept.wakings or concept.calibrations or concept.error_budgets)
+    measured = concept.readings or concept.wakings or concept.calibrations
+    return bool(measured or concept.error_budgets or concept.analogue_chains or concept.surfaces)
 
 
 def shown_found(found: Found) -> str:

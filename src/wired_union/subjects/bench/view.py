@@ -10,12 +10,15 @@ from wired_union.subjects.bench import edits
 from wired_union.subjects.bench.assess import BENCH, Found, Woken, shown_found
 from wired_union.subjects.bench.budgets import BUDGETS
 from wired_union.subjects.bench.calibrations import CALIBRATIONS
+from wired_union.subjects.bench.chains import CHAINS
 from wired_union.subjects.bench.order import ANSWERS
 from wired_union.subjects.bench.pick import BenchPick
 from wired_union.subjects.bench.picture import steps_picture
+from wired_union.subjects.bench.surfaces import SURFACED
 from wired_union.subjects.bench.view_budget import BudgetCards
 from wired_union.subjects.bench.view_calibration import CalibrationCards
 from wired_union.subjects.bench.view_instruments import Instruments
+from wired_union.subjects.bench.view_maps import MapCards
 from wired_union.ui import ask
 from wired_union.ui.canvas import Canvas
 from wired_union.ui.fields import Choice, EntryField, Form, button, empty, label, number_reader
@@ -48,6 +51,7 @@ class BenchView(View):
         self.instruments = Instruments(self, self.fields)
         self.calibration = CalibrationCards(self, self.fields, self.instruments)
         self.budget = BudgetCards(self, self.fields)
+        self.maps = MapCards(self, self.fields)
 
     @property
     def woken(self) -> Woken | None:
@@ -60,7 +64,9 @@ class BenchView(View):
     def refresh(self) -> None:
         found, now = self.store.assessment.of(BENCH), self.woken
         kit, c, b = self.theme.kit, self.calibration.current, self.budget.current
-        picked = BenchPick(now.step.item.id if now is not None and c is None and b is None else "")
+        m = self.maps.current
+        other = c is not None or b is not None or m is not None
+        picked = BenchPick(now.step.item.id if now is not None and not other else "")
         self.steps.show_layout(lambda w, h: steps_picture(found, kit, w, picked))
         done = sum(w.stands == "woken" for w in found)
         read = sum(f.reading is not None for w in found for f in w.found)
@@ -78,7 +84,10 @@ class BenchView(View):
         elif b is not None:
             self.budget.show(self._box, b)
             self.budget.panel(b)
-        if c is not None or b is not None:
+        elif m is not None:
+            self.maps.show(self._box, m)
+            self.maps.panel(m)
+        if other:
             self._box.addStretch(1)
             self.panel.column.addStretch(1)
             return
@@ -96,10 +105,22 @@ class BenchView(View):
             error = f": {show(b.error, b.budget.unit)}" if b.error is not None else ""
             pick = partial(self.store.pick, BenchPick(budget=b.budget.id))
             self._listed.addWidget(button(f"{b.budget.name}{error}", pick, kind="link"))
+        named = [
+            (c.chain.name, c.error, c.chain.unit, BenchPick(chain=c.chain.id)) for c in self.store.assessment.of(CHAINS)
+        ]
+        named += [(s.surface.name, s.error, s.surface.unit, BenchPick(surface=s.surface.id))
+                  for s in self.store.assessment.of(SURFACED)]  # fmt: skip
+        for name, off, unit, to in named:
+            words = f"{name}: {show(off, unit)}" if off is not None else name
+            self._listed.addWidget(button(words, partial(self.store.pick, to), kind="link"))
         self._listed.addWidget(row(
             button("+ a calibration", self._add_calibration, kind="link",
                    tip="A sensor against something that is trusted"),
             button("+ an error budget", self.budget.add, kind="link", tip="All that makes a figure wrong, together"),
+        ))  # fmt: skip
+        self._listed.addWidget(row(
+            button("+ an analogue chain", self.maps.add_chain, kind="link", tip="A quantity, volts, numbers"),
+            button("+ a surface", self.maps.add_surface, kind="link", tip="A quantity over two others"),
         ))  # fmt: skip
 
     def _add_calibration(self) -> None:
