@@ -5,16 +5,18 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from builders import a_pack, a_project
+from builders import a_pack, a_project, plain
 from wired_union.kernel.ripple import offered
 from wired_union.physics.flight import drag_per_m, flights
 from wired_union.picture.shapes import Kit
 from wired_union.project.change import with_concept
 from wired_union.project.errors import ProjectError
 from wired_union.project.file import from_text, to_text
+from wired_union.project.model import Limit
 from wired_union.project.throw_model import Throw
 from wired_union.project.trial_model import Run, Trial
 from wired_union.subjects import assess
+from wired_union.subjects.trials.assess import TRIALS
 from wired_union.subjects.trials.picture_throw import throw_picture, throw_words
 from wired_union.subjects.trials.throw_edits import add_throw, remove_throw, set_throw
 from wired_union.subjects.trials.throws import THROWS
@@ -133,3 +135,17 @@ def test_throws_are_made_changed_and_kept(tmp_path):
     dropped = result(a_throw(speed_m_s=0.0, speed_spread_m_s=0.0, height_m=4.903325))
     assert float(dropped.usual.time_s[0]) == pytest.approx(1.0)  # it falls for a second
     assert dropped.range_m == pytest.approx(0.0, abs=1e-9)
+
+
+def test_throws_computed_and_thrown_that_disagree_are_told():
+    limit = Limit(measure="throw:t", name="Lands in the ring", value=0.8, direction="at least", group="Prove")
+    project = a_throw(band_low_m=8.0)
+    project = project.but(brief=project.brief.but(limits=(limit,)))
+    assert assess(project).measure("throw:t").value > 0.95
+    trial = Trial(id="r", name="Thrown", limit="throw:t", runs=tuple(Run(good=n % 2 == 0) for n in range(30)))
+    assessed = assess(project.but(trials=(trial,)))
+    (finding,) = [f for f in assessed.findings if f.check == "disagrees"]
+    assert "is computed, 50 % was measured" in plain(finding.what)
+    assert assessed.of(TRIALS)[0].verdict == "breaks"
+    fine = trial.but(runs=tuple(Run(good=n != 3) for n in range(30)))
+    assert not [f for f in assess(project.but(trials=(fine,))).findings if f.check == "disagrees"]

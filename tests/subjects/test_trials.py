@@ -333,6 +333,32 @@ def test_runs_are_read_from_a_sheet_and_a_wrong_line_takes_nothing(tmp_path):
     assert from_text(to_text(project), tmp_path / "x") == project
 
 
+def test_what_was_measured_once_is_held_against_what_is_computed():
+    project = demo()
+    mass = assess(project).measure("mass").value
+
+    def told(value):
+        limits = tuple(
+            x.but(measured=value, measured_on="2026-11-20") if x.measure == "mass" else x for x in project.brief.limits
+        )
+        found = assess(project.but(brief=project.brief.but(limits=limits))).findings
+        return [plain(f.what) for f in found if f.check == "disagrees" and f.detail == "measured"]
+
+    assert told(mass * 1.05) == []
+    over = tuple(x.but(measured=9.0, measured_by="Ada") if x.measure == "mass" else x for x in project.brief.limits)
+    proof = next(
+        p for p in proofs_of(assess(project.but(brief=project.brief.but(limits=over)))) if p.limit.measure == "mass"
+    )
+    assert (proof.how, plain(proof.said), proof.verdict, proof.by) == (
+        "measured",
+        "9 kg; 8.02 kg computed",
+        "breaks",
+        "Ada",
+    )
+    (what,) = told(mass * 1.2)
+    assert what == "8.02 kg is computed, 9.62 kg was measured on 2026-11-20."
+
+
 def test_the_demo_shows_what_is_hoped_and_what_is_shown():
     assessed = assess(demo())
     results = {r.trial.id: r for r in assessed.of(TRIALS)}

@@ -73,8 +73,8 @@ SUBJECT = Subject(
         " through the others; it is struck out by hand alone.",
         "An analogue chain: steps of the converter as even noise, with the noise before it, less by averaging as long"
         " as noise hides the steps; a disturbance that is known adds at its worst, after a filter of one resistor and"
-        " one capacitor, at the frequency to which sampling folds it. A surface is least squares of the form with the least"
-        " small-sample AIC; its error is half the widest prediction band among its points.",
+        " one capacitor, at the frequency to which sampling folds it. A surface is least squares of the form with the"
+        " least small-sample AIC; its error is half the widest prediction band among its points.",
         "An error budget takes independent contributions together as squares (JCGM 100); those that move together add"
         " first. It widens by Student's t with the degrees of freedom of Welch and Satterthwaite. At their worst all"
         " are at their ends the same way; what has no ends counts with three standard deviations.",

@@ -216,8 +216,7 @@ class BriefView(View):
         form.add("Group", self._fields["group"])
         for name, field in self._fields.items():
             field.committed.connect(lambda value, n=name: self._set(n, value))
-        if limit.measure not in self.store.assessment.all_measures:
-            self._add_measured(form, limit, unit)
+        self._add_measured(form, limit, unit)
         if limit.measure == "runtime":
             self._add_brief_field(form, "energy_reserve", "Pack reserve", edits.set_energy_reserve)
         if limit.measure == "mass":
@@ -230,7 +229,7 @@ class BriefView(View):
         column.addStretch(1)
 
     def _add_measured(self, form: Form, limit: Limit, unit: str) -> None:
-        """Where nothing computes it: its unit, and what the team measured, when and who."""
+        """What the team measured, when and who; where nothing computes it, its unit as well."""
         more = {
             "measured": EntryField(number_reader(unit, empty=True), "Measured"),
             "measured_on": EntryField(str.strip, "Measured on"),

@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from msgspec import Struct
 from msgspec.structs import replace
 
-from wired_union.kernel.results import Measure, Verdict, measure_id
+from wired_union.kernel.results import Measure, Verdict, judged, measure_id, worst
 from wired_union.kernel.subject import Assessment, Given, Node
 from wired_union.project.model import Limit, Project
 from wired_union.project.trial_model import Trial
@@ -19,17 +19,18 @@ def wish_of(project: Project, trial: Trial) -> Wish | None:
     if trial.proves == "mean":
         fits = limit is not None and (not limit.own or limit.unit == trial.unit)
         return Wish(limit.value, limit.direction) if limit is not None and fits else None
-    share = _share_of(limit, trial) if limit is not None else None
+    share = _share_of(project, limit, trial) if limit is not None else None
     if limit is not None and share is not None:
         return Wish(share, limit.direction)
     return Wish(trial.wanted) if trial.wanted is not None else None
 
 
-def _share_of(limit: Limit, trial: Trial) -> float | None:
+def _share_of(project: Project, limit: Limit, trial: Trial) -> float | None:
     """The rate that a limit asks for; None for one of kilograms or seconds, of which a rate says nothing."""
     if limit.own and limit.unit == "%":
         return limit.value / 100
-    rates = (limit.own and limit.unit in {"", "share"}) or limit.measure == measure_id("trial", trial.id)
+    shares = {measure_id("trial", trial.id), *(measure_id("throw", t.id) for t in project.concept.throws)}
+    rates = (limit.own and limit.unit in {"", "share"}) or limit.measure in shares
     return limit.value if rates and limit.value <= 1 else None
 
 
@@ -43,7 +44,12 @@ def _work(project: Project, _: Given) -> tuple[TrialResult, ...]:
     return tuple(result_of(t, wish_of(project, t)) for t in project.trials)
 
 
-TRIALS = Node("trials", lambda p: (p.trials, tuple((x.measure, x.value, x.direction) for x in p.brief.limits)), _work)
+def _read(project: Project) -> tuple[object, ...]:
+    limits = tuple((x.measure, x.value, x.direction) for x in project.brief.limits)
+    return project.trials, limits, tuple(t.id for t in project.concept.throws)
+
+
+TRIALS = Node("trials", _read, _work)
 
 
 def measures(assessment: Assessment) -> Iterator[Measure]:
@@ -96,6 +102,15 @@ def proofs_of(assessment: Assessment) -> tuple[Proof, ...]:
     return tuple(_proof(assessment, x, trials.get(x.measure)) for x in assessment.project.brief.limits)
 
 
+def _measured(limit: Limit, measure: Measure) -> Proof:
+    """By what the team measured once; beside it what is computed, where something is, and the worse of both."""
+    found = judged(Measure(measure.kind, measure.label, limit.measured, measure.unit), limit)
+    said, verdicts = found.shown, [found.verdict]
+    if not measure.measured and measure.value is not None:
+        said, verdicts = f"{said}; {measure.shown} computed", [found.verdict, measure.verdict]
+    return Proof(limit, "measured", said, worst(verdicts) or found.verdict, limit.measured_by, limit.measured_on)
+
+
 def _proof(assessment: Assessment, limit: Limit, r: TrialResult | None) -> Proof:
     measure = assessment.measure(limit.measure)
     if r is not None and r.now is not None and r.verdict is not None:
@@ -105,8 +120,8 @@ def _proof(assessment: Assessment, limit: Limit, r: TrialResult | None) -> Proof
         return Proof(
             limit, "a trial", f"{words} at {show(r.trial.confidence, 'share')} by {runs}", r.verdict, last.by, last.on
         )
-    if limit.measured is not None and measure.measured:
-        return Proof(limit, "measured", measure.shown, measure.verdict, limit.measured_by, limit.measured_on)
+    if limit.measured is not None:
+        return _measured(limit, measure)
     if limit.own or measure.value is None:
         return Proof(limit, "not yet", "not tried" if limit.own or r is not None else "nothing informs it",
                      Verdict.UNKNOWN)  # fmt: skip

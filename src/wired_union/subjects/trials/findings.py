@@ -31,6 +31,7 @@ def findings(assessment: Assessment) -> Iterator[Finding]:
         yield from _drift(r)
         yield from _strangers(r)
         yield from _disagrees(assessment, r)
+    yield from _measured_otherwise(assessment)
 
 
 def _measure_id(r: TrialResult) -> str:
@@ -197,11 +198,27 @@ def _strangers(r: TrialResult) -> Iterator[Finding]:
                   lambda: (Remedy("let others do it, and say who"),), of=r.trial.id)  # fmt: skip
 
 
+def _measured_otherwise(assessment: Assessment) -> Iterator[Finding]:
+    """What the team measured of a limit once, against what is computed of it."""
+    for limit in assessment.project.brief.limits:
+        computed = assessment.measure(limit.measure)
+        if limit.measured is None or limit.own or computed.measured or computed.missing or computed.value is None:
+            continue
+        apart = abs(computed.value - limit.measured)
+        if not apart > DISAGREE * max(abs(computed.value), abs(limit.measured)):
+            continue
+        day = f" on {limit.measured_on}" if limit.measured_on else ""
+        yield Finding("disagrees", Verdict.TIGHT, f"{limit.name}: computed and measured disagree",
+                      f"{computed.shown} is computed, {show(limit.measured, computed.unit)} was measured{day}.",
+                      "Something that the program counts with is not so, or is not counted.", (), limit.measure,
+                      of=limit.measure, detail="measured")  # fmt: skip
+
+
 def _disagrees(assessment: Assessment, r: TrialResult) -> Iterator[Finding]:
     """What is computed against what the runs measured of the same limit."""
     limit = assessment.project.brief.limit(r.trial.limit) if r.trial.limit else None
     low, high = r.ends
-    if limit is None or limit.own or r.is_rate or r.value is None or low is None or high is None:
+    if limit is None or limit.own or r.wish is None or r.value is None or low is None or high is None:
         return
     computed = assessment.measure(limit.measure)
     if computed.value is None or computed.missing or not math.isfinite(computed.value):
