@@ -19,6 +19,7 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 import numpy as np
 from combinations import hard_question
 from joining import large_board, large_machine
+from proving import course_s, log_frame_ms, run_entered_ms
 from scipy.integrate import solve_ivp
 
 from wired_union.catalogue.demo import demo
@@ -566,6 +567,23 @@ def joining(table: Table) -> None:
     )
 
 
+def proving(table: Table) -> None:
+    usual, worst = log_frame_ms()
+    table.add(
+        "a frame while a log of ten minutes at 1 kHz is drawn and grows: usual, and the worst of sixty",
+        f"{usual:.1f} ms and {worst:.1f} ms",
+        f"{usual / FRAME_MS:.2f} of a frame",
+        "1 frame of 60 a second",
+        met=usual <= FRAME_MS,
+    )
+    few, many = run_entered_ms(100), run_entered_ms(100_000)
+    table.add("a run entered and shown, after 100 and after 100 000 others", f"{few:.0f} ms and {many:.0f} ms",
+              f"{many / few:.1f} times as long", "200 ms", met=many <= 200)  # fmt: skip
+    took, proven = course_s()
+    table.add(f"a course of 6 trips with 20 tasks, the longest of 9: the best order, {proven} proven", f"{took:.2f} s",
+              f"{took * 1e3 / table.unit_ms:.0f}", "2 s, 9 proven", met=took <= 2 and proven == 9)  # fmt: skip
+
+
 def searches(table: Table) -> None:
     import scipy.optimize  # noqa: F401  loaded once a session, when the first search starts
 
@@ -590,6 +608,7 @@ def main() -> None:
     start_and_files(table)
     timing(table)
     joining(table)
+    proving(table)
     searches(table)
     page = (
         "# Benchmarks\n\nMade by `script/benchmark`; times are the least of several runs. The third column is the ratio"

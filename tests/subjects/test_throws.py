@@ -19,7 +19,7 @@ from wired_union.subjects import assess
 from wired_union.subjects.trials.assess import TRIALS
 from wired_union.subjects.trials.picture_throw import throw_picture, throw_words
 from wired_union.subjects.trials.throw_edits import add_throw, remove_throw, set_throw
-from wired_union.subjects.trials.throws import THROWS
+from wired_union.subjects.trials.throws import CHARGES, THROWS
 
 USUAL = {"speed_m_s": 10.0, "speed_spread_m_s": 0.3, "angle_deg": 40.0, "angle_spread_deg": 2.0, "height_m": 1.0}
 
@@ -31,6 +31,10 @@ def a_throw(**figures):
 def result(project):
     (t,) = assess(project).of(THROWS)
     return t
+
+
+def charges(project):
+    return assess(project).of(CHARGES)["t"]
 
 
 @pytest.mark.parametrize("drag", [0.0, 0.5])
@@ -109,19 +113,15 @@ def test_the_charge_for_a_distance_comes_from_runs():
     runs = tuple(Run(setting=float(c), value=0.02 * c**1.8 + draw.normal(0, 0.03)) for c in range(10, 40, 3))
     trial = Trial(id="charge", name="Charge", counts="a value", proves="mean", unit="m", runs=runs)
     project = a_throw(band_low_m=6.0, band_high_m=8.0, trial="charge").but(trials=(trial,))
-    t = result(project)
-    assert t.charge.charge == pytest.approx((7 / 0.02) ** (1 / 1.8), rel=0.01)
-    assert 0.03 <= t.charge.error_m <= 0.15
-    assert "lands in the middle" in throw_words(t)
+    charge, lacks = charges(project)
+    assert charge.charge == pytest.approx((7 / 0.02) ** (1 / 1.8), rel=0.01)
+    assert 0.03 <= charge.error_m <= 0.15
+    assert "lands in the middle" in throw_words(result(project), charge, lacks)
     few = project.but(trials=(trial.but(runs=runs[:3]),))
-    assert "4 runs with their charge at least; 3 are there" in throw_words(result(few))
-    near = (
-        set_throw(project, "t", band_low_m=90.0, band_high_m=99.0)
-        if False
-        else set_throw(project, "t", band_high_m=99.0).after
-    )
-    assert "beyond the charges" in throw_words(result(near))
-    assert result(project.but(trials=())).charge is None
+    assert "4 runs with their charge at least; 3 are there" in throw_words(result(few), *charges(few))
+    far = set_throw(project, "t", band_high_m=99.0).after
+    assert "beyond the charges" in throw_words(result(far), *charges(far))
+    assert charges(project.but(trials=())) == (None, "")
 
 
 def test_throws_are_made_changed_and_kept(tmp_path):

@@ -240,17 +240,17 @@ def test_links_what_is_seen_and_settings_at_two_levels_are_run_by_hand(window, t
 
 def test_a_throw_is_aimed_by_hand(window, trials, monkeypatch):
     before = window.store.project
-    answer(monkeypatch, "Line to the boat")
+    answer(monkeypatch, "Ball to the buoy")
     named(trials, "+ a throw").click()
     for field, text in (("speed", "11 m/s"), ("which varies by", "0.2"), ("angle", "38"), ("that by", "1"), ("lands from", "9 m"),
                         ("lands to", "11 m")):  # fmt: skip
-        typed(trials, f"Line to the boat: {field}", text)
-    line = typed(trials, "Line to the boat: lands to", "8 m")
+        typed(trials, f"Ball to the buoy: {field}", text)
+    line = typed(trials, "Ball to the buoy: lands to", "8 m")
     assert "ends nearer" in line.parent().error.text()
-    before_aim = window.store.assessment.measure("throw:line-to-the-boat").value
+    before_aim = window.store.assessment.measure("throw:ball-to-the-buoy").value
     assert before_aim < 0.5
     QTest.qWait(400)  # what a remedy does is worked out once it is drawn
     named(trials, "→ at").click()
-    assert window.store.assessment.measure("throw:line-to-the-boat").value > 0.9
+    assert window.store.assessment.measure("throw:ball-to-the-buoy").value > 0.9
     while window.store.project != before:
         window.undo()

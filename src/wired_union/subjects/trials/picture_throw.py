@@ -2,7 +2,7 @@
 
 from wired_union.picture.axis import ticks
 from wired_union.picture.shapes import Box, Kit, Line, Picture, Poly, Shape, hint_picture
-from wired_union.subjects.trials.throws import EACH_WAY, Thrown
+from wired_union.subjects.trials.throws import EACH_WAY, Charge, Thrown
 from wired_union.units import show
 
 HIGH, LEFT, AXIS_H = 150.0, 46.0, 34.0
@@ -57,7 +57,7 @@ def _wanted(
     return shapes
 
 
-def throw_words(t: Thrown) -> str:
+def throw_words(t: Thrown, charge: Charge | None = None, lacks: str = "") -> str:
     """Where it lands, how high it comes, how often as wanted, which charge does it."""
     if t.missing:
         return f"Not known yet: {'; '.join(t.missing)}."
@@ -67,10 +67,9 @@ def throw_words(t: Thrown) -> str:
             f" {show(low, 'm')} to {show(high, 'm')} eight times in ten.")  # fmt: skip
     if t.inside is not None:
         said += f" As wanted {show(t.inside, 'share')} of the time."
-    if t.charge is not None:
-        c = t.charge
-        said += f" By the runs ({c.form}) charge {show(c.charge, '')} lands in the middle,"
-        said += f" {show(c.error_m, 'm')} either way."
-    elif t.charge_lacks:
-        said += f" No charge yet: {t.charge_lacks}."
+    if charge is not None:
+        said += f" By the runs ({charge.form}) charge {show(charge.charge, '')} lands in the middle,"
+        said += f" {show(charge.error_m, 'm')} either way."
+    elif lacks:
+        said += f" No charge yet: {lacks}."
     return said

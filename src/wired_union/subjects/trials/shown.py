@@ -5,7 +5,7 @@ Only runs of the version that ran last count for what is shown; earlier versions
 
 import math
 from collections.abc import Callable, Iterable, Sequence
-from functools import cached_property
+from functools import cached_property, lru_cache
 
 from msgspec import Struct
 
@@ -67,7 +67,7 @@ class Row(Struct, frozen=True, dict=True):
     @cached_property
     def interval(self) -> SuccessInterval | None:
         """The rates that they allow; None without a run."""
-        return success_interval(self.good, self.tries, self.trial.confidence) if self.tries else None
+        return interval_of(self.good, self.tries, self.trial.confidence) if self.tries else None
 
     @cached_property
     def mean(self) -> MeanInterval | None:
@@ -217,11 +217,17 @@ def meets(value: float, wish: Wish) -> bool:
     return value >= wish.value - 1e-12 if wish.direction == "at least" else value <= wish.value + 1e-12
 
 
+@lru_cache(maxsize=4096)
+def interval_of(good: int, runs: int, confidence: float) -> SuccessInterval:
+    """The rates that so many good runs allow; kept, since every edit asks for those of all trials again."""
+    return success_interval(good, runs, confidence)
+
+
 def bound_of(good: int, runs: int, confidence: float, *, least: bool = True) -> float:
     """The one-sided bound of a rate: at least this, or at most this."""
     if least:
-        return success_interval(good, runs, confidence).one_sided_lower
-    return 1 - success_interval(runs - good, runs, confidence).one_sided_lower
+        return interval_of(good, runs, confidence).one_sided_lower
+    return 1 - interval_of(runs - good, runs, confidence).one_sided_lower
 
 
 def least_more(good: int, runs: int, wanted: float, confidence: float, bad: int) -> int | None:

@@ -12,7 +12,7 @@ from wired_union.subjects.trials.findings import findings as trial_findings
 from wired_union.subjects.trials.findings_course import findings as course_findings
 from wired_union.subjects.trials.findings_throws import findings as throw_findings
 from wired_union.subjects.trials.pick import TrialPick
-from wired_union.subjects.trials.throws import THROWS
+from wired_union.subjects.trials.throws import CHARGES, THROWS
 from wired_union.subjects.trials.throws import measures as throw_measures
 from wired_union.units import show
 
@@ -93,8 +93,8 @@ SUBJECT = Subject(
              "runs-to-tell-apart", "streak-chance", "streak-length", "box-figures", "tolerance-interval",
              "points-in-time", "factorial-effects", "wear-rate", "link-reach", "process-capability",
              "projectile-range", "flight-with-drag"),
-    nodes=(TRIALS, COURSE, THROWS), measures=_measures, informs=informs, findings=_findings, hard_findings=lambda _: (),
-    verdict=_verdict,
+    nodes=(TRIALS, COURSE, THROWS, CHARGES), measures=_measures, informs=informs, findings=_findings,
+    hard_findings=lambda _: (), verdict=_verdict,
     explains=(
         MeasureKind("trial", "share", "Prove", "at least", each=True, select=_pick, drivers=_versions, own_units=True,
                     about="what the runs of a trial show"),

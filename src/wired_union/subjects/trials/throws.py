@@ -3,7 +3,7 @@ would land in its middle.
 """
 
 import math
-from collections.abc import Callable, Mapping
+from collections.abc import Callable
 from functools import cached_property, partial
 from typing import Any
 
@@ -36,8 +36,6 @@ class Thrown(Struct, frozen=True, dict=True):
 
     throw: Throw
     missing: tuple[str, ...] = ()
-    charge: Charge | None = None
-    charge_lacks: str = ""
 
     @property
     def drag(self) -> float:
@@ -165,8 +163,8 @@ def _middles(count: int) -> list[float]:
     return [x / scale for x in raw]
 
 
-def thrown(throw: Throw, trials: Mapping[str, TrialResult]) -> Thrown:
-    """A throw with what is missing of it, and the charge that its runs say."""
+def thrown(throw: Throw) -> Thrown:
+    """A throw with what is missing of it."""
     wanted = ((throw.speed_m_s, "speed"), (throw.speed_spread_m_s, "spread of its speed"), (throw.angle_deg, "angle"),
               (throw.angle_spread_deg, "spread of its angle"))  # fmt: skip
     lacks = [f"{throw.name}: {word}" for value, word in wanted if value is None]
@@ -179,8 +177,7 @@ def thrown(throw: Throw, trials: Mapping[str, TrialResult]) -> Thrown:
             _ = made.usual, made.spread
         except ValueError:
             made = Thrown(throw, (f"{throw.name}: a throw that the air does not all but stop",))
-    charge, why = _charge(made, trials.get(throw.trial))
-    return Thrown(throw, made.missing, charge, why)
+    return made
 
 
 def _charge(made: Thrown, r: TrialResult | None) -> tuple[Charge | None, str]:
@@ -211,15 +208,21 @@ def _charge(made: Thrown, r: TrialResult | None) -> tuple[Charge | None, str]:
     return Charge(at, float(band(at)), form), ""
 
 
-def _work(project: Project, given: Given) -> tuple[Thrown, ...]:
-    throws = project.concept.throws
-    if not throws:
-        return ()
+def _work(project: Project, _: Given) -> tuple[Thrown, ...]:
+    return tuple(map(thrown, project.concept.throws))
+
+
+THROWS = Node("throws", lambda p: (p.concept.throws,), _work)
+"""Apart from the runs, so that a run more does not throw everything again."""
+
+
+def _charges(project: Project, given: Given) -> dict[str, tuple[Charge | None, str]]:
     trials = {r.trial.id: r for r in given.of(TRIALS)}
-    return tuple(thrown(t, trials) for t in throws)
+    return {t.throw.id: _charge(t, trials.get(t.throw.trial)) for t in given.of(THROWS)}
 
 
-THROWS = Node("throws", lambda p: (p.concept.throws,), _work, (TRIALS,))
+CHARGES = Node("charges", lambda p: (p.concept.throws,), _charges, (THROWS, TRIALS))
+"""Of each throw the charge that its runs say, or why there is none."""
 
 
 def measures(assessment: Assessment) -> list[Measure]:

@@ -9,7 +9,7 @@ from wired_union.subjects.trials import throw_edits as edits
 from wired_union.subjects.trials.assess import TRIALS
 from wired_union.subjects.trials.pick import TrialPick
 from wired_union.subjects.trials.picture_throw import throw_picture, throw_words
-from wired_union.subjects.trials.throws import THROWS, Thrown
+from wired_union.subjects.trials.throws import CHARGES, THROWS, Thrown
 from wired_union.ui import ask
 from wired_union.ui.canvas import Canvas
 from wired_union.ui.fields import Choice, button, empty, label
@@ -46,11 +46,12 @@ class ThrowCards:
         """Every throw as it stands."""
         empty(self._box)
         kit = self.theme.kit
+        charges = self.store.assessment.of(CHARGES)
         for t in self.store.assessment.of(THROWS):
             head = button(t.throw.name, partial(self.store.pick, TrialPick(throw=t.throw.id)), kind="link")
             canvas = Canvas(self.theme, name=f"Flight of {t.throw.name}")
             canvas.show_layout(lambda w, h, t=t: throw_picture(t, kit, w))  # type: ignore[misc]
-            for widget in (row(head), canvas, label(throw_words(t), "mute", wrap=True)):
+            for widget in (row(head), canvas, label(throw_words(t, *charges[t.throw.id]), "mute", wrap=True)):
                 self._box.addWidget(widget)
 
     def panel(self, t: Thrown) -> None:
