@@ -5,6 +5,7 @@ Recipes, 3rd edition (2007), section 6.4 (continued fraction by Lentz's method),
 """
 
 import math
+from functools import lru_cache
 
 TINY, CLOSE = 1e-300, 1e-15
 
@@ -56,6 +57,7 @@ def beta_quantile(a: float, b: float, share: float) -> float:
     return x
 
 
+@lru_cache(maxsize=1024)
 def t_quantile(share: float, free: float) -> float:
     """The quantile of Student's t with so many degrees of freedom, for a share above 0 and below 1."""
     inside = 2 * abs(share - 0.5)

@@ -31,6 +31,7 @@ class ThrowCards:
     def __init__(self, view: View) -> None:
         self.view, self.store, self.theme = view, view.store, view.theme
         self.fields: dict[str, Any] = {}
+        self._shown: tuple[object, object] | None = None
         self._holder = QWidget()
         self._box = QVBoxLayout(self._holder)
         self._box.setContentsMargins(0, 0, 0, 0)
@@ -44,10 +45,13 @@ class ThrowCards:
 
     def refresh(self) -> None:
         """Every throw as it stands."""
+        throws, charges = self.store.assessment.of(THROWS), self.store.assessment.of(CHARGES)
+        if (throws, charges) == self._shown:  # the very same while nothing of it is another
+            return
+        self._shown = throws, charges
         empty(self._box)
         kit = self.theme.kit
-        charges = self.store.assessment.of(CHARGES)
-        for t in self.store.assessment.of(THROWS):
+        for t in throws:
             head = button(t.throw.name, partial(self.store.pick, TrialPick(throw=t.throw.id)), kind="link")
             canvas = Canvas(self.theme, name=f"Flight of {t.throw.name}")
             canvas.show_layout(lambda w, h, t=t: throw_picture(t, kit, w))  # type: ignore[misc]
