@@ -216,9 +216,9 @@ def test_a_table_is_the_broken_line_of_scipy(seed):
     assert found.coefficients[count:] == pytest.approx(theirs(np.array(places)).tolist(), abs=1e-9)
     left = float(((y - theirs(x)) ** 2).sum())
     assert found.residual_sd == pytest.approx(math.sqrt(left / (25 - count)))
-    at = 3.3
-    assert value_of("table", found.coefficients, at) == pytest.approx(float(theirs(at)))
-    assert slope_of("table", found.coefficients, at) == pytest.approx(float(theirs.derivative()(at)))
+    for at in (float(x[0]), 3.3, float(x[-1]) - 0.01):
+        assert value_of("table", found.coefficients, at) == pytest.approx(float(theirs(at)))
+        assert slope_of("table", found.coefficients, at) == pytest.approx(float(theirs.derivative()(at)))
     assert fit_calibration(x, y, "line").aicc > found.aicc
     with pytest.raises(ValueError, match="does not go through"):
         fit_calibration([1, 1, 2, 2], [1, 2, 3, 4], "table")

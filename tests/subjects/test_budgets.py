@@ -72,6 +72,12 @@ def test_what_moves_together_adds_and_what_goes_the_other_way_takes_away():
     assert a_budget(one, other.but(together="")).combined == pytest.approx(math.sqrt(2))
 
 
+def test_from_a_file_too_only_a_repeat_error_gets_less_by_averaging():
+    assert a_budget(a_doubt(of="alignment", averaged=9)).error == a_budget(a_doubt()).error
+    steady = a_doubt(of="repeat", spread_as="standard deviation")
+    assert a_budget(steady.but(averaged=9)).error == pytest.approx(a_budget(steady).error / 3)
+
+
 def test_few_readings_widen_it():
     b = a_budget(a_doubt(spread_as="standard deviation", readings=6))
     assert b.error == pytest.approx(stats.t.ppf(0.975, 5))

@@ -63,6 +63,7 @@ def test_packets_count_one_by_one_and_a_link_is_as_good_as_where_fewest_arrive()
     assert r.now.marks == (True, False, False)
     silly = a_trial(packets(50, 9, 5), Run(setting=1.0), packets(60, 5, 5), counts="packets", wanted=0.9)
     assert result(in_project(silly)).now.tries == 5  # what cannot be does not count
+    assert result(in_project(silly.but(runs=silly.runs[:2]))).now is None
 
 
 @pytest.mark.parametrize(("figures", "says"), [
