@@ -19,6 +19,8 @@ from wired_union.instruments.log import Log, record, take_one
 from wired_union.instruments.scpi import Scpi
 from wired_union.instruments.serial_line import SerialLine
 from wired_union.instruments.text_line import figure_in
+from wired_union.picture.shapes import Kit, Poly
+from wired_union.subjects.bench.picture_log import log_picture, log_words
 
 METER = f"{Path(__file__).with_name('meter.yaml')}@sim"
 
@@ -214,3 +216,18 @@ def test_a_long_log_grows():
         log.add(n * 1e-3, float(n))
     assert log.values.tolist() == [float(n) for n in range(20_000)]
     assert log.times_s[-1] == pytest.approx(19.999)
+
+
+@pytest.mark.parametrize("count", [2, 50, 5000])
+def test_every_peak_of_a_log_is_in_its_picture(count):
+    log = Log("x", "V")
+    for n in range(count):
+        log.add(n * 0.01, 5.0 + (1.0 if n == count // 2 else 0.0))
+    assert (log_picture(log, Kit(), 640, expected=5.0).height > 100) is True
+    (shape,) = [s for s in log_picture(log, Kit(), 640).every if isinstance(s, Poly)]
+    ys = [y for _, y in shape.points]
+    assert max(ys) - min(ys) > 80  # the one peak is there, however many readings lie beside it
+    assert bool(shape.fill) is (count == 5000)
+    empty = Log("x", "V")
+    assert log_picture(empty, Kit(), 640).height > 0
+    assert log_words(empty) == ""

@@ -14,12 +14,12 @@ from wired_union.app.run import make_app, make_window
 from wired_union.catalogue.demo import demo
 from wired_union.catalogue.parts import part
 from wired_union.kernel.subject import Selection
-from wired_union.picture.shapes import Text
 from wired_union.project.fresh import new_project
 from wired_union.project.model import Project
 from wired_union.project.part_edits import add_item
 from wired_union.report.write import report_pages
 from wired_union.subjects.bench.pick import BenchPick
+from wired_union.subjects.bench.view import BenchView
 from wired_union.subjects.candidates.pick import CandidatesPick, TryMark
 from wired_union.subjects.candidates.view import CandidatesView
 from wired_union.subjects.combination.pick import Mix
@@ -35,10 +35,9 @@ from wired_union.subjects.strength.pick import StrengthPick
 from wired_union.subjects.timing.pick import SharedPick
 from wired_union.subjects.timing.view import TimingView
 from wired_union.subjects.trials.pick import TrialPick
-from wired_union.subjects.wiring.bench_drawing import bench_pages
+from wired_union.subjects.trials.view import TrialsView
 from wired_union.subjects.wiring.pick import WiringPick
 from wired_union.subjects.wiring.wishes import Key
-from wired_union.ui.painter import paint
 from wired_union.ui.places import Places
 from wired_union.ui.view import View
 
@@ -64,9 +63,6 @@ def draw_all(folder: Path) -> Iterator[Path]:
             yield path
         path = folder / "report.png"
         _report_picture(window).save(str(path))
-        yield path
-        path = folder / "bench-drawing.png"
-        _bench_picture(window).save(str(path))
         yield path
         window.store = None
         window.close()
@@ -203,6 +199,29 @@ def _demo_brief(window: MainWindow) -> None:
     _go("brief")(window)
 
 
+def _logged(window: MainWindow) -> None:
+    """A motor on the bench, its current logged with the simulated meter for a moment."""
+    _go("bench", BenchPick("gearmotor"))(window)
+    view = _view(window, "bench")
+    assert isinstance(view, BenchView)
+    woken = view.woken
+    assert woken is not None
+    view.instruments.seconds, view.instruments.period_s = 1.0, 0.005
+    view.instruments.start_log(woken)
+    view.instruments.worker.wait(20.0)
+
+
+def _course(window: MainWindow) -> None:
+    """The course with its best order worked out."""
+    _go("trials", TrialPick(course=True))(window)
+    view = _view(window, "trials")
+    assert isinstance(view, TrialsView)
+    view.course.look()
+    view.course.worker.wait(60.0)
+    _settle(window)
+    view.ensureWidgetVisible(view.course.card, 0, 0)
+
+
 def _inserted(window: MainWindow) -> None:
     """The young project in the dark theme, its first gap filled as offered: a regulator between pack and sensor."""
     window.set_theme("dark")
@@ -214,11 +233,6 @@ def _inserted(window: MainWindow) -> None:
     assert change is not None
     window.apply(change)
     window.store.mark_saved()
-
-
-def _gaps(window: MainWindow) -> None:
-    window.hold(_young(), None)
-    _go("brief")(window)
 
 
 def _young() -> Project:
@@ -244,30 +258,12 @@ _SCENES: tuple[tuple[str, Callable[[MainWindow], None]], ...] = (
     ("fit.png", _seeing),
     ("wiring.png", _loom),
     ("interlocks.png", _go("interlocks", InterlockPick("hazards", "corer-down"))),
-    ("bench.png", _go("bench", BenchPick("gearmotor"))),
+    ("bench.png", _logged),
+    ("calibration.png", _go("bench", BenchPick(calibration="salinity"))),
     ("trials.png", _go("trials", TrialPick("good-cores"))),
+    ("course.png", _course),
     ("inserted-dark.png", _inserted),
-    ("gaps.png", _gaps),
 )
-
-
-def _bench_picture(window: MainWindow) -> QImage:
-    """Two pages of the bench drawing side by side: the controller, and the deck loom."""
-    assert window.store is not None
-    pages = bench_pages(window.store.assessment, window.theme.kit)
-    image = QImage(*SIZE, QImage.Format.Format_RGB32)
-    image.fill(window.theme.colour("line"))
-    painter = QPainter(image)
-    looms = [n for n, p in enumerate(pages) if any(isinstance(s, Text) and s.text == "Deck loom" for s in p.shapes[:1])]
-    for k, n in enumerate((0, *looms[:1])):
-        painter.fillRect(QRect(62 + k * 608, 14, 548, 775), window.theme.colour("card"))
-        painter.save()
-        painter.translate(62 + k * 608 + 16, 24)
-        painter.scale(0.72, 0.72)
-        paint(painter, pages[n], window.theme)
-        painter.restore()
-    painter.end()
-    return image
 
 
 def _report_picture(window: MainWindow) -> QImage:

@@ -44,6 +44,8 @@ def _band(
     left, right, start, high = room
     xs = left + (t - x0) / (x1 - x0) * (right - left)
     top, low = (high - (v - y0) / (y1 - y0) * (high - start) for v in (most, least))
+    if (most == least).all():  # no more readings than places: a line, which a thin band would hide where it is steep
+        return Poly(tuple(zip(xs.tolist(), top.tolist(), strict=True)), "slate", width=1.4)
     above = list(zip(xs.tolist(), (top - 0.7).tolist(), strict=True))
     below = list(zip(xs.tolist(), (low + 0.7).tolist(), strict=True))
     return Poly((*above, *reversed(below)), fill="slate")
