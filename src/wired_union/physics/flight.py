@@ -11,7 +11,7 @@ from wired_union.physics.sources import HOERNER
 
 AIR_KG_M3 = 1.225
 """Of the standard atmosphere at sea level (ISO 2533)."""
-STEPS, MOST_STEPS = 48, 4000
+STEPS, MOST_STEPS = 48, 1200
 
 
 class Flight(Struct, frozen=True):

@@ -106,6 +106,7 @@ def curve_words(c: Calibrated) -> str:
     best = f"; best of {len(c.tried)} forms" if len(c.tried) > 1 else ""
     left = show(c.fit.residual_sd, c.calibration.reading_unit)
     said = f"{c.form}, {WRITTEN[c.form]}: {figures}{best}. {left} is left of each reading"
+    said += f", {show(c.fit.cross_error, c.calibration.reading_unit)} of one that is left out"
     if c.repeat is not None:
         said += f", {show(c.repeat, c.calibration.reading_unit)} between readings of the same"
     apart = c.sessions

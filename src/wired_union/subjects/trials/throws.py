@@ -3,8 +3,8 @@ would land in its middle.
 """
 
 import math
-from collections.abc import Callable
-from functools import cached_property, partial
+from collections.abc import Callable, Iterator
+from functools import cached_property
 from typing import Any
 
 from msgspec import Struct
@@ -19,8 +19,7 @@ from wired_union.subjects.trials.shown import TrialResult
 
 EACH_WAY = 10
 """Throws either side of the usual one, in speed and in angle, that stand for its spread: equally likely all."""
-ANGLES = tuple(range(1, 90))
-HALVINGS, LEAST_CHARGES = 40, 4
+CLOSER, PLACES, LEAST_CHARGES, FASTER = 3, 24, 4, 10.0
 
 
 class Charge(Struct, frozen=True):
@@ -114,43 +113,54 @@ class Thrown(Struct, frozen=True, dict=True):
         return (low + high) / 2 if low is not None and high is not None else None
 
     def speed_for(self, wanted_m: float) -> float | None:
-        """The speed that lands there at this angle; None below 1000 m/s."""
+        """The speed that lands there at this angle; None below ten times what it is now."""
+        import numpy as np
 
-        def short(speed: float) -> bool:
-            return float(self.fly([speed], [self.throw.angle_deg or 0.0]).range_m[0]) < wanted_m
-
-        high = max(self.throw.speed_m_s or 1.0, 0.1)
-        while short(high):
-            if high >= 1000:
-                return None
-            high = min(2 * high, 1000.0)
-        return _halved(short, 0.0, high)
+        angle = self.throw.angle_deg or 0.0
+        most = FASTER * max(self.throw.speed_m_s or 0.0, 1.0)
+        tried = np.concatenate([[0.0], np.geomspace(most / 1e4, most, 60)])
+        return next(iter(_crossings(lambda v: self._ranges(v, np.full(len(v), angle)), tried, wanted_m)), None)
 
     def angles_for(self, wanted_m: float) -> tuple[float, ...]:
         """Angles that land there at this speed, the flat one and the steep one."""
         import numpy as np
 
         speed = self.throw.speed_m_s or 0.0
-        ranges = self.fly(np.full(len(ANGLES), speed), np.array(ANGLES, float)).range_m
-        found: list[float] = []
-        for n in range(len(ANGLES) - 1):
-            rises = ranges[n] < wanted_m <= ranges[n + 1]
-            falls = ranges[n] >= wanted_m > ranges[n + 1]
-            if rises or falls:
-                found.append(_halved(partial(self._short, speed, wanted_m, rises), ANGLES[n],
-                                     ANGLES[n + 1]))  # fmt: skip
-        return tuple(found)
+        tried = np.arange(1.0, 90.0)
+        return tuple(_crossings(lambda a: self._ranges(np.full(len(a), speed), a), tried, wanted_m))
 
-    def _short(self, speed: float, wanted_m: float, rises: bool, angle: float) -> bool:
-        return (float(self.fly([speed], [angle]).range_m[0]) < wanted_m) == rises
+    def _ranges(self, speeds: Any, angles: Any) -> Any:
+        """Where throws land; NaN where the air all but stops them."""
+        import numpy as np
+
+        try:
+            return self.fly(speeds, angles).range_m
+        except ValueError:
+            if len(speeds) == 1:
+                return np.full(1, np.nan)
+        half = len(speeds) // 2  # some of them do fly
+        return np.concatenate([self._ranges(speeds[:half], angles[:half]), self._ranges(speeds[half:], angles[half:])])
 
 
-def _halved(short: Callable[[float], bool], low: float, high: float) -> float:
-    """Where a test turns from true to false."""
-    for _ in range(HALVINGS):
-        middle = (low + high) / 2
-        low, high = (middle, high) if short(middle) else (low, middle)
-    return (low + high) / 2
+def _crossings(far: Callable[[Any], Any], tried: Any, wanted: float) -> Iterator[float]:
+    """Where a range goes through what is wanted, between neighbours that were tried, each looked at closer."""
+    import numpy as np
+
+    found = far(tried)
+    for n in range(len(tried) - 1):
+        low, high, ends = tried[n], tried[n + 1], found[n : n + 2]
+        if not (np.isfinite(ends).all() and min(ends) <= wanted <= max(ends) and ends[0] != ends[1]):
+            continue
+        if n and found[n] == wanted:
+            continue  # the stretch before ended just there
+        for _ in range(CLOSER):
+            places = np.linspace(low, high, PLACES)
+            at = far(places)
+            over = (at >= wanted) == (ends[1] >= ends[0])
+            k = max(int(over.argmax()), 1)
+            low, high, ends = places[k - 1], places[k], at[k - 1 : k + 1]
+        step = ends[1] - ends[0]
+        yield float(low + (high - low) * ((wanted - ends[0]) / step if step else 0.5))
 
 
 def _middles(count: int) -> list[float]:
