@@ -149,3 +149,11 @@ def test_throws_computed_and_thrown_that_disagree_are_told():
     assert assessed.of(TRIALS)[0].verdict == "breaks"
     fine = trial.but(runs=tuple(Run(good=n != 3) for n in range(30)))
     assert not [f for f in assess(project.but(trials=(fine,))).findings if f.check == "disagrees"]
+
+
+def test_what_flies_as_it_is_and_would_not_faster_is_no_error():
+    project = a_throw(drag_coefficient=0.5, mass_kg=0.0004, diameter_m=0.12, speed_m_s=3.0, speed_spread_m_s=0.1, band_low_m=8.0,
+                      band_high_m=9.0)  # fmt: skip
+    assessed = assess(project)
+    (finding,) = [f for f in assessed.findings if f.check == "throw"]
+    assert [r.label for r in finding.remedies][-1].startswith("a steadier throw")
