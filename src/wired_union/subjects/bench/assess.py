@@ -1,13 +1,15 @@
 """The bench: every step with what was expected and found, and how far it is."""
 
-from typing import Literal
+from collections.abc import Iterator, Mapping, Sequence
+from functools import cached_property
+from typing import Literal, overload
 
 from msgspec import Struct
 
 from wired_union.kernel.results import Verdict
 from wired_union.kernel.subject import Given, Node
 from wired_union.project.bench_model import Reading
-from wired_union.project.model import Project
+from wired_union.project.model import Concept, Project
 from wired_union.subjects.bench.order import ANSWERS, Expect, Step, steps_of
 from wired_union.subjects.power.gives import POWER
 from wired_union.units import show
@@ -60,13 +62,42 @@ def _read(project: Project) -> tuple[object, ...]:
     return items, concept.feeds, concept.readings, concept.wakings
 
 
-def _work(project: Project, given: Given) -> tuple[Woken, ...]:
-    concept = project.concept
+class Steps(Sequence[Woken]):
+    """Every step in its order, worked out when it is first looked at: most edits are made where nobody does."""
+
+    def __init__(self, concept: Concept, rested_v: Mapping[str, float]) -> None:
+        self._concept, self._rested_v = concept, rested_v
+
+    @cached_property
+    def _all(self) -> tuple[Woken, ...]:
+        return _woken(self._concept, self._rested_v)
+
+    def __len__(self) -> int:
+        return len(self._all)
+
+    @overload
+    def __getitem__(self, n: int) -> Woken: ...
+
+    @overload
+    def __getitem__(self, n: slice) -> tuple[Woken, ...]: ...
+
+    def __getitem__(self, n: int | slice) -> Woken | tuple[Woken, ...]:
+        return self._all[n]
+
+    def __iter__(self) -> Iterator[Woken]:
+        return iter(self._all)
+
+
+def _work(project: Project, given: Given) -> Steps:
+    return Steps(project.concept, given.of(POWER).rested_v)
+
+
+def _woken(concept: Concept, rested_v: Mapping[str, float]) -> tuple[Woken, ...]:
     last = {(r.item, r.figure): r for r in concept.readings}
     state = {w.item: w for w in concept.wakings}
     woken = {w.item for w in concept.wakings if w.woken_on}
     made = []
-    for step in steps_of(concept, given.of(POWER).rested_v):
+    for step in steps_of(concept, rested_v):
         found = tuple(Found(e, last.get((step.item.id, e.figure))) for e in step.expects)
         lacks = tuple(n for n in step.needs if n not in woken)
         mine = state.get(step.item.id)

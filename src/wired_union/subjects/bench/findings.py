@@ -16,8 +16,9 @@ from wired_union.units import show
 
 def findings(assessment: Assessment) -> Iterator[Finding]:
     """All of them."""
-    names = {i.id: i.name for i in assessment.project.concept.items}
-    for woken in assessment.of(BENCH):
+    concept = assessment.project.concept
+    names = {i.id: i.name for i in concept.items}
+    for woken in assessment.of(BENCH) if concept.readings or concept.wakings else ():
         for found in woken.differs:
             yield _differs(assessment, woken, found)
         if woken.woken_on and woken.lacks:

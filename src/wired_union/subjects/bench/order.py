@@ -83,31 +83,47 @@ MOVERS = ("servo", "linear actuator", "solenoid", "pump", "fan")
 def steps_of(concept: Concept, rested_v: Mapping[str, float]) -> tuple[Step, ...]:
     """All steps in their order; `rested_v` is the voltage at each part's input from full packs that rest."""
     kinds = {i.id: k for i in concept.items if (k := kind_of(i)) is not None}
-    needs = {i.id: tuple(_needs(concept, i, kinds)) for i in concept.items if i.id in kinds}
+    sources: dict[str, list[str]] = {}
+    for feed in concept.feeds:
+        if feed.source != feed.load:
+            sources.setdefault(feed.load, []).append(feed.source)
+    brains = {i.id: None for i in concept.items if i.part.kind in BRAINS}
+    needs = {i.id: tuple(_needs(i, kinds, sources, brains)) for i in concept.items if i.id in kinds}
     items = {i.id: (n, i) for n, i in enumerate(concept.items)}
+    return tuple(_step(items[i][1], kinds[i], needs[i], rested_v.get(i)) for i in _ordered(items, kinds, needs))
+
+
+def _ordered(
+    items: Mapping[str, tuple[int, Item]], kinds: Mapping[str, str], needs: Mapping[str, tuple[str, ...]]
+) -> list[str]:  # fmt: skip
+    """Ids, each after what it needs; among those that could come by kind, then as they stand."""
     left = {i: {x for x in some if x in kinds} for i, some in needs.items()}
+    wanted_by: dict[str, list[str]] = {}
+    for other, some in left.items():
+        for one in some:
+            wanted_by.setdefault(one, []).append(other)
     due = [(KINDS.index(kinds[i]), items[i][0], i) for i, some in left.items() if not some]
     heapq.heapify(due)
     done: list[str] = []
     while due:
         _, _, now = heapq.heappop(due)
         done.append(now)
-        for other, some in left.items():
-            if now in some:
-                some.discard(now)
-                if not some:
-                    heapq.heappush(due, (KINDS.index(kinds[other]), items[other][0], other))
-    done += [i for i in left if i not in done]  # what needs itself in a ring comes last, as it stands
-    return tuple(_step(items[i][1], kinds[i], needs[i], rested_v.get(i)) for i in done)
+        for other in wanted_by.get(now, ()):
+            left[other].discard(now)
+            if not left[other]:
+                heapq.heappush(due, (KINDS.index(kinds[other]), items[other][0], other))
+    known = set(done)
+    return done + [i for i in left if i not in known]  # what needs itself in a ring comes last, as it stands
 
 
-def _needs(concept: Concept, item: Item, kinds: Mapping[str, str]) -> Iterator[str]:
+def _needs(
+    item: Item, kinds: Mapping[str, str], sources: Mapping[str, list[str]], brains: Mapping[str, None]
+) -> Iterator[str]:  # fmt: skip
     """What feeds it, and the controller that its signals go to."""
-    yield from (f.source for f in concept.feeds if f.load == item.id and f.source != item.id)
+    yield from sources.get(item.id, ())
     talks = item.part.link is not None or (item.part.port is not None and item.part.port.lines)
     if talks and kinds[item.id] not in {"power", "rail", "converter", "logic"}:
-        brains = [i.id for i in concept.items if i.part.kind in BRAINS]
-        yield from [b for b in brains if b == item.board] or brains[:1]
+        yield from [item.board] if item.board in brains else [next(iter(brains))] if brains else []
 
 
 def _step(item: Item, kind: str, needs: tuple[str, ...], volts: float | None) -> Step:

@@ -7,7 +7,6 @@ from itertools import pairwise
 
 from wired_union.kernel.results import Finding, Remedy, Verdict, possible, tried
 from wired_union.kernel.subject import Assessment
-from wired_union.physics.runs_of_trials import compare_means, compare_rates
 from wired_union.subjects.brief.gives import set_limit
 from wired_union.subjects.trials.assess import TRIALS, limit_of
 from wired_union.subjects.trials.edits import set_trial
@@ -139,13 +138,8 @@ def _stopped(r: TrialResult) -> Iterator[Finding]:
 
 def _drift(r: TrialResult) -> Iterator[Finding]:
     """The second half of the runs against the first, of those that were made alike: as the last one was."""
-    now = r.now
-    if now is None:
-        return
-    last = now.runs[-1]
-    alike = tuple(x for x in now.runs if (x.condition, x.setting) == (last.condition, last.setting))
-    row = Row(now.trial, now.version, alike)
-    if len(row.runs) < FEW_TO_DRIFT:
+    row = r.alike
+    if row is None or len(row.runs) < FEW_TO_DRIFT:
         return
     half = len(row.runs) // 2
     wear = wear_of(row)
@@ -163,7 +157,7 @@ def _drift(r: TrialResult) -> Iterator[Finding]:
 
 def _worse_rate(row: Row, half: int) -> str:
     first, second = row.marks[:half], row.marks[half:]
-    p = compare_rates(sum(first), len(first), sum(second), len(second)).p_value
+    p = row.luck_of_rates
     if p >= ODD:
         return ""
     return (f"{sum(first)} of the first {len(first)} are good, {sum(second)} of the last {len(second)}: by luck"
@@ -172,9 +166,7 @@ def _worse_rate(row: Row, half: int) -> str:
 
 def _worse_value(row: Row, half: int) -> str:
     first, second = row.values[:half], row.values[half:]
-    if min(len(first), len(second)) < 2:
-        return ""
-    p = compare_means(first, second).p_value
+    p = row.luck_of_values
     if p >= ODD:
         return ""
     unit = row.trial.unit

@@ -16,7 +16,6 @@ from wired_union.physics.settings import (
     factorial_effects,
     link_reach,
     process_capability,
-    wear_rate,
 )
 from wired_union.physics.statistics import SuccessInterval, success_interval
 from wired_union.project.trial_model import Run, Trial
@@ -178,16 +177,8 @@ def reach_words(reach: Reach, wanted: float) -> str:
 
 
 def wear_of(row: Row) -> WearRate | None:
-    """By how much values change from run to run, of those made as the last one was; None below eight."""
-    if not is_measured(row.trial) or not row.runs:
-        return None
-    last = row.runs[-1]
-    values = [r.value for r in row.runs if r.value is not None
-              and (r.condition, r.setting, r.levels) == (last.condition, last.setting, last.levels)]  # fmt: skip
-    return wear_rate(values, row.trial.confidence) if len(values) >= FEW_TO_WEAR else None
-
-
-FEW_TO_WEAR = 8
+    """By how much values change from run to run; None below eight, or where nothing is measured."""
+    return row.wear
 
 
 def wear_words(row: Row, wear: WearRate) -> str:

@@ -10,11 +10,13 @@ from functools import cached_property, lru_cache
 from msgspec import Struct
 
 from wired_union.kernel.results import Verdict
-from wired_union.physics.runs_of_trials import MeanInterval, mean_interval
+from wired_union.physics.runs_of_trials import MeanInterval, compare_means, compare_rates, mean_interval
+from wired_union.physics.settings import WearRate, wear_rate
 from wired_union.physics.statistics import SuccessInterval, success_interval
 from wired_union.project.model import Direction
 from wired_union.project.trial_model import Run, Trial
 
+FEW_TO_WEAR = 8
 MOST_MORE = 100_000
 """Runs beyond which it is not said how many more would do."""
 
@@ -84,6 +86,30 @@ class Row(Struct, frozen=True, dict=True):
         return best
 
     @cached_property
+    def luck_of_rates(self) -> float:
+        """The chance that luck alone makes both halves of the runs as different in how many are good."""
+        half = len(self.marks) // 2
+        first, second = self.marks[:half], self.marks[half:]
+        return compare_rates(sum(first), len(first), sum(second), len(second)).p_value
+
+    @cached_property
+    def luck_of_values(self) -> float:
+        """The same of what was measured; 1 where there is too little of it."""
+        half = len(self.runs) // 2
+        first, second = self.values[:half], self.values[half:]
+        return compare_means(first, second).p_value if min(len(first), len(second)) > 1 else 1.0
+
+    @cached_property
+    def wear(self) -> WearRate | None:
+        """By how much values change from run to run, of those made as the last one was; None below eight."""
+        if not is_measured(self.trial) or not self.runs:
+            return None
+        last = self.runs[-1]
+        values = [r.value for r in self.runs if r.value is not None
+                  and (r.condition, r.setting, r.levels) == (last.condition, last.setting, last.levels)]  # fmt: skip
+        return wear_rate(values, self.trial.confidence) if len(values) >= FEW_TO_WEAR else None
+
+    @cached_property
     def streak(self) -> int:
         """Good runs in a row up to now."""
         return next((n for n, mark in enumerate(reversed(self.marks)) if not mark), len(self.marks))
@@ -101,6 +127,16 @@ class TrialResult(Struct, frozen=True, dict=True):
     def now(self) -> Row | None:
         """The version that ran last."""
         return self.rows[0] if self.rows else None
+
+    @cached_property
+    def alike(self) -> Row | None:
+        """Runs of that version that were made as the last one was."""
+        now = self.now
+        if now is None:
+            return None
+        last = now.runs[-1]
+        runs = tuple(x for x in now.runs if (x.condition, x.setting) == (last.condition, last.setting))
+        return Row(now.trial, now.version, runs)
 
     @property
     def is_rate(self) -> bool:
