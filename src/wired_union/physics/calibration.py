@@ -230,9 +230,11 @@ def _polynomial(count: int, xs: Any, ys: Any) -> tuple[Any, float] | None:
     solved, _, rank, _ = np.linalg.lstsq(np.vander(t, count, increasing=True), ys, rcond=None)
     if rank < count:
         return None
-    whole = np.polynomial.Polynomial(solved)(np.polynomial.Polynomial([-middle / half, 1 / half]))
-    coefficients = np.zeros(count)
-    coefficients[: len(whole.coef)] = whole.coef
+    unfolded = [
+        math.fsum(float(s) / half**k * math.comb(k, n) * (-middle) ** (k - n) for k, s in enumerate(solved) if k >= n)
+        for n in range(count)
+    ]
+    coefficients = np.array(unfolded)
     return coefficients, float(((ys - np.vander(xs, count, increasing=True) @ coefficients) ** 2).sum())
 
 
