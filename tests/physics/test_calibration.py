@@ -222,3 +222,22 @@ def test_a_table_is_the_broken_line_of_scipy(seed):
     assert fit_calibration(x, y, "line").aicc > found.aicc
     with pytest.raises(ValueError, match="does not go through"):
         fit_calibration([1, 1, 2, 2], [1, 2, 3, 4], "table")
+
+
+NORRIS = (
+    (0.1, 0.2), (338.8, 337.4), (118.1, 118.2), (888.0, 884.6), (9.2, 10.1), (228.1, 226.5), (668.5, 666.3), (998.5, 996.3),
+    (449.1, 448.6), (778.9, 777.0), (559.2, 558.2), (0.3, 0.4), (0.1, 0.6), (778.1, 775.5), (668.8, 666.9), (339.3, 338.0),
+    (448.9, 447.5), (10.8, 11.6), (557.7, 556.0), (228.3, 228.1), (998.0, 995.8), (888.8, 887.6), (119.6, 120.2), (0.3, 0.3),
+    (0.6, 0.3), (557.6, 556.8), (339.3, 339.1), (888.0, 887.2), (998.5, 999.0), (778.9, 779.0), (10.2, 11.1), (117.6, 118.3),
+    (228.9, 229.2), (668.4, 669.1), (449.2, 448.9), (0.2, 0.5),
+)  # fmt: skip
+
+
+def test_the_certified_line_of_norris():
+    """NIST StRD, linear regression, Norris (ozone monitors): data and certified values from memory; no source package of
+    the registry carries them, and they agree in twelve digits.
+    """
+    found = fit_calibration([x for _, x in NORRIS], [y for y, _ in NORRIS], "line")
+    assert found.coefficients == pytest.approx((-0.262323073774029, 1.00211681802045), rel=1e-10)
+    assert found.standard_errors == pytest.approx((0.232818234301152, 0.429796848199937e-03), rel=1e-9)
+    assert found.residual_sd == pytest.approx(0.884796396144373, rel=1e-10)

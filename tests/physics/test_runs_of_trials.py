@@ -9,6 +9,7 @@ import scipy.special
 import scipy.stats
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from statsmodels.stats.proportion import proportion_confint
 
 from wired_union.physics.beta import beta_quantile, beta_share, t_quantile, t_tails
 from wired_union.physics.course import points_in_time
@@ -23,6 +24,7 @@ from wired_union.physics.runs_of_trials import (
     streak_length,
     tolerance_interval,
 )
+from wired_union.physics.statistics import success_interval
 
 
 def longest(row) -> int:
@@ -191,3 +193,12 @@ def test_points_in_time_are_those_of_runs_drawn():
     assert (found.usual_s, found.deviation_s) == pytest.approx((90, math.sqrt(98)))
     assert points_in_time([5], [1], [10], [0], 10).expected == 5
     assert points_in_time([5], [1], [10], [0], 9.9).expected == 0
+
+
+@pytest.mark.parametrize(("good", "runs"), [(0, 5), (5, 5), (18, 20), (47, 56), (195, 200)])
+def test_intervals_of_rates_are_those_of_statsmodels(good, runs):
+    found = success_interval(good, runs, 0.9)
+    exact = proportion_confint(good, runs, 0.1, method="beta")
+    wilson = proportion_confint(good, runs, 0.1, method="wilson")
+    assert (found.exact_lower, found.exact_upper) == pytest.approx(exact, abs=1e-9)
+    assert (found.wilson_lower, found.wilson_upper) == pytest.approx(wilson, abs=1e-9)

@@ -1,0 +1,158 @@
+"""Times of tasks that are only guessed, of tasks that wait for each other, and what a price and a quantity come to."""
+
+import math
+from collections.abc import Sequence
+
+from msgspec import Struct
+
+from wired_union.physics.method import Impossible, method, require
+from wired_union.physics.sources import KELLEY, MALCOLM
+
+
+class ThreePoint(Struct, frozen=True):
+    mean: float
+    sd: float
+
+
+@method(
+    "three-point",
+    source="mean (a + 4m + b)/6, standard deviation (b − a)/6",
+    works=(MALCOLM,),
+    checked="worked by hand; scipy.stats.beta of the shape that the approximation stands for",
+    limits="an approximation of a beta distribution; ends that are hardly ever reached",
+)
+def three_point(least: float, likely: float, most: float) -> ThreePoint:
+    """A time that is guessed by three figures.
+
+    Args:
+        least: where all goes well
+        likely: as it usually is
+        most: where much goes wrong
+    Returns:
+        mean: on average
+        sd: standard deviation
+    Raises:
+        ValueError: figures that are not in this order.
+    """
+    require(least <= likely <= most, "least, likely, most come in this order")
+    return ThreePoint((least + 4 * likely + most) / 6, (most - least) / 6)
+
+
+class CriticalPath(Struct, frozen=True):
+    start: tuple[float, ...]
+    finish: tuple[float, ...]
+    slack: tuple[float, ...]
+    critical: tuple[int, ...]
+
+
+@method(
+    "critical-path",
+    source="forwards the latest finish before, backwards the earliest start after; slack is the gap",
+    works=(KELLEY,),
+    checked="networkx.dag_longest_path on random networks; every way through small ones",
+    limits="durations certain; who does them is not counted",
+)
+def critical_path(durations: Sequence[float], follows: Sequence[float]) -> CriticalPath:
+    """When tasks can begin, and which of them hold the end.
+
+    Args:
+        durations: of each task
+        follows: pairs one behind the other, a task and the one that follows it, by their numbers from 1
+    Returns:
+        start: earliest start of each
+        finish: earliest finish of each
+        slack: by how much each may be late before the end is
+        critical: numbers of those that have none
+    Raises:
+        ValueError: no task, a negative duration, half a pair, a number that is none, or tasks that wait for each other
+            in a ring.
+    """
+    count = len(durations)
+    require(count >= 1 and all(d >= 0 for d in durations), "there is a task, and no duration is below 0")
+    require(len(follows) % 2 == 0, "pairs are two numbers each")
+    require(all(x == int(x) and 1 <= x <= count for x in follows), f"numbers of tasks are 1 to {count}")
+    after: list[list[int]] = [[] for _ in durations]
+    waits = [0] * count
+    for one, other in zip(follows[::2], follows[1::2], strict=True):
+        after[int(one) - 1].append(int(other) - 1)
+        waits[int(other) - 1] += 1
+    order = [n for n in range(count) if not waits[n]]
+    start = [0.0] * count
+    for n in order:  # grows while it is walked
+        for m in after[n]:
+            start[m] = max(start[m], start[n] + durations[n])
+            waits[m] -= 1
+            if not waits[m]:
+                order.append(m)
+    if len(order) < count:
+        raise Impossible("some tasks wait for each other in a ring: open it")
+    finish = [s + d for s, d in zip(start, durations, strict=True)]
+    latest = [max(finish)] * count
+    for n in reversed(order):
+        latest[n] = min((latest[m] - durations[m] for m in after[n]), default=max(finish))
+    slack = [late - f for late, f in zip(latest, finish, strict=True)]
+    near = 1e-9 * max(*finish, 1e-300)
+    return CriticalPath(
+        tuple(start), tuple(finish), tuple(slack), tuple(n + 1 for n in range(count) if slack[n] <= near)
+    )
+
+
+class BreakEven(Struct, frozen=True):
+    quantity: int | None
+
+
+@method(
+    "break-even",
+    source="smallest whole n with fixed_b + n·unit_b ≤ fixed_a + n·unit_a",
+    checked="counted out one by one",
+    limits="one price for each piece, however many",
+)
+def break_even(fixed_a: float, unit_a: float, fixed_b: float, unit_b: float) -> BreakEven:
+    """From how many pieces on one way to make them costs no more than another.
+
+    Args:
+        fixed_a: once for the first way, such as for tools
+        unit_a: for each piece
+        fixed_b: once for the second way
+        unit_b: for each piece
+    Returns:
+        quantity: from how many on the second costs no more; none where it never does
+    Raises:
+        ValueError: a negative cost.
+    """
+    require(min(fixed_a, unit_a, fixed_b, unit_b) >= 0, "costs are 0 or more")
+    if fixed_b <= fixed_a:
+        return BreakEven(0)
+    if unit_b >= unit_a:
+        return BreakEven(None)
+    near = math.ceil((fixed_b - fixed_a) / (unit_a - unit_b))
+    less = near - 1  # a quotient may lie a hair beside a whole number
+    return BreakEven(less if fixed_b + less * unit_b <= fixed_a + less * unit_a else near)
+
+
+class PriceWithMargin(Struct, frozen=True):
+    price_on_cost: float
+    price_on_price: float
+
+
+@method(
+    "price-with-margin",
+    source="on cost c·(1 + m), on price c/(1 − m)",
+    checked="worked by hand",
+    limits="no tax, no discount",
+)
+def price_with_margin(cost: float, margin: float) -> PriceWithMargin:
+    """A price that leaves a margin, as a share of the cost or of the price.
+
+    Args:
+        cost: of one
+        margin: share that is to be left
+    Returns:
+        price_on_cost: where the share is of the cost
+        price_on_price: where the share is of the price
+    Raises:
+        ValueError: a negative cost, or a margin outside 0 to 1.
+    """
+    require(cost >= 0, "cost is 0 or more")
+    require(0 <= margin < 1, "margin is from 0 to below 1")
+    return PriceWithMargin(cost * (1 + margin), cost / (1 - margin))
