@@ -13,7 +13,8 @@ from hypothesis import strategies as st
 from builders import a_load, a_pack, a_project, plain
 from wired_union.catalogue.demo import demo
 from wired_union.kernel.ripple import offered
-from wired_union.physics.calibration import place_of
+from wired_union.physics.calibration import place_of, value_of
+from wired_union.picture.shapes import Kit, Ring
 from wired_union.project.bench_model import Calibration, Pair
 from wired_union.project.change import with_concept
 from wired_union.project.errors import ProjectError
@@ -29,7 +30,7 @@ from wired_union.subjects.bench.edits import (
     strike_pair,
 )
 from wired_union.subjects.bench.paste import read_pairs
-from wired_union.subjects.bench.picture_calibration import curve_words
+from wired_union.subjects.bench.picture_calibration import curve_words, rest_picture
 
 TRUE = {
     "line": lambda x: 0.2 + 0.05 * x, "parabola": lambda x: 0.1 + 0.02 * x + 0.003 * x * x,
@@ -213,3 +214,18 @@ def test_the_demo_has_a_probe_that_is_good_to_thirty_six():
     (c,) = assess(demo()).of(CALIBRATIONS)
     assert c.good[1] == pytest.approx(36.1, abs=0.2)
     assert assess(demo()).measure("error:salinity").value == pytest.approx(1.71, abs=0.01)
+
+
+def test_what_is_left_is_drawn_where_it_is():
+    pairs = [p.but(session="up" if n % 2 else "down") for n, p in enumerate(points("line"))]
+    c = calibrated(a_cal(pairs, form="line"))
+    picture = rest_picture(c, Kit(), 640)
+    rings = [s for s in picture.every if isinstance(s, Ring)]
+    assert len(rings) == 15
+    assert len({s.ink for s in rings}) == 2
+    left = [p.reading - value_of("line", c.fit.coefficients, p.known) for p in c.pairs]
+    order = sorted(range(15), key=lambda n: left[n])
+    assert order == sorted(range(15), key=lambda n: -rings[n].y)  # upwards is more
+    assert rest_picture(calibrated(a_cal(pairs[:2])), Kit(), 640).height >= 0
+    flat = [Pair(known=float(x), reading=2.0 * x) for x in range(6)]
+    assert rest_picture(calibrated(a_cal(flat, form="line")), Kit(), 640).height > 0

@@ -70,6 +70,41 @@ def curve_picture(c: Calibrated, kit: Kit, width: float) -> Picture:
     return Picture(width, f.high + kit.px(AXIS_H), tuple(shapes))
 
 
+REST_H = 74.0
+
+
+def rest_picture(c: Calibrated, kit: Kit, width: float) -> Picture:
+    """What is left of each reading when the curve is taken away, every sitting in an ink of its own."""
+    cal = c.calibration
+    if c.fit is None:
+        return hint_picture("", kit, width)
+    rest = [(p, p.reading - value_of(c.form, c.fit.coefficients, p.known)) for p in c.pairs]
+    most = max(abs(r) for _, r in rest) or 1.0
+    frame = _frame([p.known for p in cal.pairs], [-most, most], kit, width)
+    f = _Frame(frame.x0, frame.x1, -1.1 * most, 1.1 * most, frame.left, frame.right, kit.px(REST_H))
+    shapes: list[Shape] = []
+    for y in (-most, 0.0, most):
+        shapes.append(Line(f.left, f.at(f.x0, y)[1], f.right, f.at(f.x0, y)[1], "mute" if y == 0 else "line", 1.0))
+        text = show(y, cal.reading_unit)
+        shapes.append(kit.figures(f.left - kit.px(6), f.at(f.x0, y)[1], text, "tiny", "mute", anchor="end"))
+    sittings = list(dict.fromkeys(p.session for p in c.pairs))
+    for p, r in rest:
+        x, y = f.at(p.known, r)
+        ink = SITTINGS[sittings.index(p.session) % len(SITTINGS)]
+        shapes.append(Line(x, f.at(p.known, 0.0)[1], x, y, "line", 1.2))
+        shapes.append(Ring(x, y, kit.px(3.5), ink, 1.6, (), "card"))
+    if len(sittings) > 1:
+        at = f.left + kit.px(4)
+        for n, name in enumerate(sittings[:4]):
+            ink = SITTINGS[n % len(SITTINGS)]
+            shapes.append(kit.words(at, f.high + kit.px(10), name or "no sitting named", "tiny", ink, bold=True))
+            at += kit.width(name or "no sitting named", "tiny", "words", True) + kit.px(14)
+    return Picture(width, f.high + kit.px(18), tuple(shapes))
+
+
+SITTINGS = ("slate", "copper", "moss", "plum")
+
+
 def error_picture(c: Calibrated, kit: Kit, width: float) -> Picture:
     """How far the quantity may be off over its range, against what is wanted."""
     cal = c.calibration

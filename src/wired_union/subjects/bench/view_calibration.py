@@ -18,7 +18,7 @@ from wired_union.subjects.bench.calibrations import CALIBRATIONS, Calibrated
 from wired_union.subjects.bench.code import NoCode, c_code, name_of, python_code
 from wired_union.subjects.bench.paste import read_pairs
 from wired_union.subjects.bench.pick import BenchPick
-from wired_union.subjects.bench.picture_calibration import curve_picture, curve_words, error_picture
+from wired_union.subjects.bench.picture_calibration import curve_picture, curve_words, error_picture, rest_picture
 from wired_union.subjects.bench.view_instruments import REAL, Instruments
 from wired_union.ui import ask
 from wired_union.ui.canvas import Canvas
@@ -46,8 +46,11 @@ class CalibrationCards:
         kit = self.theme.kit
         curve.show_layout(lambda w, h: curve_picture(c, kit, w))
         points = f"{len(c.pairs)} points"
+        rest = Canvas(self.theme, name=f"What is left of each reading of {c.calibration.name}")
+        rest.show_layout(lambda w, h: rest_picture(c, kit, w))
+        rest.setVisible(c.fit is not None)
         box.addWidget(card(self.theme, row(label(c.calibration.name, "heading"), label(points, "mute")), curve,
-                           label(curve_words(c), "mute", wrap=True)))  # fmt: skip
+                           label(curve_words(c), "mute", wrap=True), rest))  # fmt: skip
         error = Canvas(self.theme, name=f"How far {c.calibration.name} can be trusted")
         error.show_layout(lambda w, h: error_picture(c, kit, w))
         said = f"error over the range, {show(c.calibration.confidence, 'share')} of readings inside"
