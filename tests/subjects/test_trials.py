@@ -368,3 +368,16 @@ def test_the_demo_shows_what_is_hoped_and_what_is_shown():
     assert results["stops-at-a-bump"].verdict is Verdict.HOLDS
     assert sweep_of(results["bit-angle"].trial).best == pytest.approx(33.5, abs=1.0)
     assert [f.check for f in assessed.findings if f.subject == "trials"] == ["not-shown", "not-shown", "course-lost"]
+
+
+@given(st.lists(st.booleans(), min_size=2, max_size=30), st.randoms())
+@settings(max_examples=40, deadline=None)
+def test_the_order_of_runs_changes_no_interval(marks, chance):
+    def found(runs):
+        r = result_of(Trial(id="t", name="T", wanted=0.7, runs=tuple(runs)), Wish(0.7))
+        return r.ends, r.bound, r.verdict
+
+    runs = [Run(good=m) for m in marks]
+    mixed = list(runs)
+    chance.shuffle(mixed)
+    assert found(mixed) == found(runs)
