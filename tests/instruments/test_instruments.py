@@ -1,9 +1,7 @@
 """Real instruments through the door: serial lines, SCPI with pyvisa-sim, CAN on python-can's virtual bus, logs."""
 
 import csv
-import itertools
 import math
-import time
 from pathlib import Path
 
 import can
@@ -201,13 +199,33 @@ def test_no_peak_is_lost_in_what_is_drawn(values, count):
     assert log.mean == pytest.approx(math.fsum(values) / len(values), abs=1e-6)
 
 
-def test_a_log_keeps_its_pace_and_ends_in_time():
-    log = Log("x", "V")
-    begin = time.monotonic()
-    for _ in record(Told(itertools.repeat(1.0)), log, seconds=0.5, period_s=0.01):
+class Ticking:
+    """A clock of its own: every reading takes some time, waiting takes what it says."""
+
+    def __init__(self, reading_s):
+        self.now, self.reading_s = 0.0, reading_s
+
+    def monotonic(self):
+        return self.now
+
+    def sleep(self, seconds):
+        self.now += seconds
+
+    def answers(self):
+        while True:
+            self.now += self.reading_s
+            yield 1.0
+
+
+@pytest.mark.parametrize(("reading_s", "period_s", "count"), [(0.001, 0.01, 100), (0.05, 0.01, 20), (0.001, 0.0, 1000)])
+def test_a_log_keeps_its_pace_or_that_of_a_slow_instrument(reading_s, period_s, count):
+    clock, log = Ticking(reading_s), Log("x", "V")
+    for _ in record(Told(clock.answers()), log, seconds=1.0, period_s=period_s, clock=clock):
         pass
-    assert 20 <= log.count <= 52
-    assert time.monotonic() - begin < 5
+    assert log.count == pytest.approx(count, abs=2)
+    assert clock.now == pytest.approx(1.0, abs=0.06)
+    steps = np.diff(log.times_s)
+    assert float(steps.mean()) == pytest.approx(max(reading_s, period_s), rel=0.05)
 
 
 def test_a_long_log_grows():

@@ -3,7 +3,7 @@
 import time
 from collections.abc import Iterator
 from pathlib import Path
-from typing import Any
+from typing import Any, Protocol
 
 from wired_union.instruments.door import Door, NoReading
 
@@ -63,7 +63,15 @@ class Log:
         return self.times_s[edges], np.minimum.reduceat(v, edges), np.maximum.reduceat(v, edges)
 
 
-def record(door: Door, log: Log, *, seconds: float, period_s: float) -> Iterator[int]:
+class Clock(Protocol):
+    """What tells the time while an instrument is read."""
+
+    def monotonic(self) -> float: ...
+
+    def sleep(self, seconds: float, /) -> None: ...
+
+
+def record(door: Door, log: Log, *, seconds: float, period_s: float, clock: Clock = time) -> Iterator[int]:
     """Read an instrument for so long, telling the number of readings a few times a second.
 
     A wrong answer now and then is counted and left out; after some in a row, or when the instrument has gone, it ends
@@ -74,17 +82,19 @@ def record(door: Door, log: Log, *, seconds: float, period_s: float) -> Iterator
     try:
         door.open()
         with _Kept(log) as kept:
-            yield from _read_on(door, log, kept, seconds, period_s)
+            yield from _read_on(door, log, kept, seconds, period_s, clock)
     finally:
         door.close()
     if not log.count:
         raise NoReading(log.said or f"{log.name} gave no reading.")
 
 
-def _read_on(door: Door, log: Log, kept: "_Kept", seconds: float, period_s: float) -> Iterator[int]:
-    begin = time.monotonic()
+def _read_on(
+    door: Door, log: Log, kept: "_Kept", seconds: float, period_s: float, clock: Clock
+) -> Iterator[int]:  # fmt: skip
+    begin = clock.monotonic()
     told, due, wrong = begin, begin, 0
-    while time.monotonic() - begin < seconds:
+    while clock.monotonic() - begin < seconds:
         try:
             value = door.read()
         except NoReading as error:
@@ -93,14 +103,14 @@ def _read_on(door: Door, log: Log, kept: "_Kept", seconds: float, period_s: floa
                 return
         else:
             wrong = 0
-            kept.add(time.monotonic() - begin, value)
+            kept.add(clock.monotonic() - begin, value)
         due += period_s
-        now = time.monotonic()
+        now = clock.monotonic()
         if now - told >= BATCH_S:
             told = now
             yield log.count
         if due > now:
-            time.sleep(min(due - now, BATCH_S))
+            clock.sleep(due - now)
         elif now - due > 1.0:  # it answers slower than it is asked: no backlog
             due = now
     yield log.count

@@ -82,8 +82,17 @@ def flights(speeds_m_s: Any, angles_rad: Any, height_m: float, drag: float, wall
     """
     import numpy as np
 
+    with np.errstate(all="ignore"):  # what is not finite never lands, and is refused below
+        states, dt = _integrated(np.asarray(speeds_m_s, float), np.asarray(angles_rad, float), height_m, drag)
+    return _landed(states, dt, wall_m)
+
+
+def _integrated(speeds_m_s: Any, angles_rad: Any, height_m: float, drag: float) -> tuple[Any, Any]:
+    """States at every step, (steps + 1, 4, flights): across, up, and both speeds; and the steps' own times."""
+    import numpy as np
+
     g = STANDARD_GRAVITY_M_S2
-    v, a = np.broadcast_arrays(np.asarray(speeds_m_s, float), np.asarray(angles_rad, float))
+    v, a = np.broadcast_arrays(speeds_m_s, angles_rad)
     across, up = v * np.cos(a), v * np.sin(a)
     longest = (up + np.sqrt(up * up + 2 * g * height_m)) / g
     fastest = np.sqrt(v * v + 2 * g * height_m)
@@ -96,7 +105,7 @@ def flights(speeds_m_s: Any, angles_rad: Any, height_m: float, drag: float, wall
     state = np.array([np.zeros_like(v), np.full_like(v, height_m), across, up])
     states, landed = [state], np.zeros(v.shape, bool)
     while not landed.all():
-        if len(states) > MOST_STEPS:
+        if len(states) > MOST_STEPS or not np.isfinite(state).all():
             raise Impossible("the air all but stops it: more mass, a smaller front or less drag")
         k1 = pull(state)
         k2 = pull(state + dt / 2 * k1)
@@ -105,7 +114,7 @@ def flights(speeds_m_s: Any, angles_rad: Any, height_m: float, drag: float, wall
         state = state + dt / 6 * (k1 + 2 * k2 + 2 * k3 + k4)
         states.append(state)
         landed |= (state[1] <= 0) & (state[3] < 0)
-    return _landed(np.array(states), dt, wall_m)
+    return np.array(states), dt
 
 
 def _landed(states: Any, dt: Any, wall_m: float | None) -> Flights:

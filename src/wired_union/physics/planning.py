@@ -72,29 +72,35 @@ def critical_path(durations: Sequence[float], follows: Sequence[float]) -> Criti
     require(len(follows) % 2 == 0, "pairs are two numbers each")
     require(all(x == int(x) and 1 <= x <= count for x in follows), f"numbers of tasks are 1 to {count}")
     after: list[list[int]] = [[] for _ in durations]
-    waits = [0] * count
     for one, other in zip(follows[::2], follows[1::2], strict=True):
         after[int(one) - 1].append(int(other) - 1)
-        waits[int(other) - 1] += 1
-    order = [n for n in range(count) if not waits[n]]
-    start = [0.0] * count
+    order, start = _forwards(durations, after)
+    finish = [s + d for s, d in zip(start, durations, strict=True)]
+    end = max(finish)
+    latest = [end] * count
+    for n in reversed(order):
+        latest[n] = min((latest[m] - durations[m] for m in after[n]), default=end)
+    slack = tuple(late - f for late, f in zip(latest, finish, strict=True))
+    critical = tuple(n for n, gap in enumerate(slack, 1) if gap <= 1e-9 * max(end, 1e-300))
+    return CriticalPath(tuple(start), tuple(finish), slack, critical)
+
+
+def _forwards(durations: Sequence[float], after: list[list[int]]) -> tuple[list[int], list[float]]:
+    """An order in which each comes after what it waits for, and when each can begin. Raises Impossible for a ring."""
+    waits = [0] * len(durations)
+    for m in (m for some in after for m in some):
+        waits[m] += 1
+    order = [n for n, count in enumerate(waits) if not count]
+    start = [0.0] * len(durations)
     for n in order:  # grows while it is walked
         for m in after[n]:
             start[m] = max(start[m], start[n] + durations[n])
             waits[m] -= 1
             if not waits[m]:
                 order.append(m)
-    if len(order) < count:
+    if len(order) < len(durations):
         raise Impossible("some tasks wait for each other in a ring: open it")
-    finish = [s + d for s, d in zip(start, durations, strict=True)]
-    latest = [max(finish)] * count
-    for n in reversed(order):
-        latest[n] = min((latest[m] - durations[m] for m in after[n]), default=max(finish))
-    slack = [late - f for late, f in zip(latest, finish, strict=True)]
-    near = 1e-9 * max(*finish, 1e-300)
-    return CriticalPath(
-        tuple(start), tuple(finish), tuple(slack), tuple(n + 1 for n in range(count) if slack[n] <= near)
-    )
+    return order, start
 
 
 class BreakEven(Struct, frozen=True):

@@ -49,14 +49,24 @@ def fit_surface(
     Raises:
         ValueError: lists of different length, a form that does not exist, or too few points of different places.
     """
-    import numpy as np
-
     require(form in SURFACES, f"form is one of {', '.join(SURFACES)}")
     require(len(x) == len(y) == len(value), "there are two inputs for each value")
     require(all(map(math.isfinite, (*x, *y, *value))), "every figure is finite")
     require(0 < confidence < 1, "confidence is between 0 and 1")
-    raw = columns(form, x, y)
-    n, count = len(value), raw.shape[1]
+    coefficients, left, spread = _solved(form, columns(form, x, y), value)
+    n, count = len(value), len(coefficients)
+    sd = math.sqrt(left / (n - count))
+    worst = sd * t_quantile((1 + confidence) / 2, n - count) * math.sqrt(1 + spread)
+    k = count + 1
+    rest = 2 * k * (k + 1) / (n - k - 1) if n > k + 1 else math.inf
+    return SurfaceFit(coefficients, sd, n * math.log(max(left, 1e-300) / n) + 2 * k + rest, worst)
+
+
+def _solved(form: str, raw: Any, value: Sequence[float]) -> tuple[tuple[float, ...], float, float]:
+    """Coefficients, the sum of squares left, and the largest leverage. Raises Impossible where points do not decide."""
+    import numpy as np
+
+    n, count = raw.shape
     scale = np.abs(raw).max(axis=0) if n else np.ones(count)
     if n < count + 1 or not (scale > 0).all():
         raise Impossible(f"a {form} surface needs {count + 1} points at different places")
@@ -65,14 +75,9 @@ def fit_surface(
     if rank < count:
         raise Impossible(f"a {form} surface is not decided: spread the points over both inputs")
     left = float(((np.asarray(value, float) - design @ solved) ** 2).sum())
-    sd = math.sqrt(left / (n - count))
     cover = np.linalg.inv(design.T @ design)
-    spread = np.einsum("ij,jk,ik->i", design, cover, design)
-    worst = sd * t_quantile((1 + confidence) / 2, n - count) * math.sqrt(1 + float(spread.max()))
-    k = count + 1
-    rest = 2 * k * (k + 1) / (n - k - 1) if n > k + 1 else math.inf
-    aicc = n * math.log(max(left, 1e-300) / n) + 2 * k + rest
-    return SurfaceFit(tuple(float(c) for c in solved / scale), sd, aicc, worst)
+    spread = float(np.einsum("ij,jk,ik->i", design, cover, design).max())
+    return tuple(float(c) for c in solved / scale), left, spread
 
 
 def columns(form: str, x: Sequence[float], y: Sequence[float]) -> Any:
