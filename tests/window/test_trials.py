@@ -2,6 +2,7 @@
 
 import pytest
 from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QImage
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QFileDialog, QMenu, QMessageBox
 
@@ -254,3 +255,28 @@ def test_a_throw_is_aimed_by_hand(window, trials, monkeypatch):
     assert window.store.assessment.measure("throw:ball-to-the-buoy").value > 0.9
     while window.store.project != before:
         window.undo()
+
+
+def test_a_run_carries_its_picture_and_one_that_has_gone_is_said(window, trials, monkeypatch, tmp_path):
+    window.store.pick(TrialPick("good-cores"))
+    QTest.qWait(1)
+    before = window.store.project
+    picture = QImage(400, 300, QImage.Format.Format_RGB32)
+    picture.fill(0x336699)
+    picture.save(str(tmp_path / "core.png"))
+    monkeypatch.setattr(QFileDialog, "getOpenFileName", lambda *a: (str(tmp_path / "core.png"), ""))
+    named(trials, "a picture of it").click()
+    QTest.qWait(1)
+    click(trials.details.fields["good"])
+    runs = result(window, "good-cores").trial.runs
+    assert runs[-1].picture == str(tmp_path / "core.png")
+    shown = trials.details.fields[f"picture {len(runs)}"].pixmap()
+    assert (shown.width(), shown.height()) == (trials.theme.px(220), pytest.approx(trials.theme.px(165), abs=1))
+    (tmp_path / "core.png").unlink()
+    click(trials.details.fields["good"])
+    runs = result(window, "good-cores").trial.runs
+    assert runs[-1].picture == ""  # a picture is of one run alone
+    assert "is not found" in trials.details.fields[f"picture {len(runs) - 1}"].text()
+    for _ in range(2):
+        window.undo()
+    assert window.store.project == before

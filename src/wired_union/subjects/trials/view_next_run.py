@@ -84,7 +84,9 @@ class NextRun:
         self.panel.column.addWidget(form)
         paste = button("paste runs", self._paste, kind="link", tip="From a sheet: a run a line")
         self.panel.column.addWidget(row(paste, button("from a file …", self._open, kind="link")))
-        self.panel.column.addWidget(row(self.switch.button()))
+        choose = button("a picture of it …", partial(self._choose_picture, trial), kind="link",
+                        tip="Of the next run; it stays where it is, the run keeps its name")  # fmt: skip
+        self.panel.column.addWidget(row(self.switch.button(), choose))
         self.panel.column.addWidget(self.switch.said())
 
     def _reader(self, trial: Trial, name: str) -> Callable[[str], Any]:
@@ -164,6 +166,12 @@ class NextRun:
         for name in (*ONCE, "value"):
             self.next.get(trial.id, {}).pop(name, None)
         return figures
+
+    def _choose_picture(self, trial: Trial) -> None:
+        path, _ = QFileDialog.getOpenFileName(self.view, "A picture of the run", "", "Pictures (*.png *.jpg *.jpeg)")
+        if path:
+            self._keep(trial.id, "picture", path)
+            self.view.refresh()
 
     def _paste(self) -> None:
         clipboard = QApplication.clipboard()

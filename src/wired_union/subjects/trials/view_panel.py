@@ -2,8 +2,11 @@
 
 from collections.abc import Iterator
 from functools import partial
+from pathlib import Path
 from typing import Any
 
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QPixmap
 from PyQt6.sip import isdeleted
 
 from wired_union.physics.runs_of_trials import compare_rates, runs_to_tell_apart, streak_chance
@@ -19,10 +22,6 @@ from wired_union.ui.view import View
 from wired_union.ui.worker import Worker
 from wired_union.units import show
 
-KEPT = ("version", "condition", "setting", "by")
-"""What of a run stays for the next one until it is changed."""
-ONCE = ("note", "picture")
-"""What is of one run alone."""
 WORDS = {
     "tried": "what is done", "conditions": "always the same", "what_counts": "what counts", "counts": "a run is",
     "proves": "it proves by", "band_low": "wanted from", "band_high": "wanted to", "wanted": "wanted rate",
@@ -31,6 +30,7 @@ WORDS = {
 EMPTIES = {"band_low": "no least", "band_high": "no most", "wanted": "by the brief", "planned": "not decided"}
 SKIP = {"runs", "concept", "limit", "beyond", "factors"}
 IN_A_ROW, LISTED, LONGEST, POINTS_APART = 5, 8, 34, 0.2
+PICTURE_W = 220.0
 
 
 class TrialPanel:
@@ -153,11 +153,26 @@ class TrialPanel:
         odd = outliers_of(trial)
         for number in range(len(trial.runs), max(len(trial.runs) - LISTED, 0), -1):
             run = trial.runs[number - 1]
+            if run.picture:
+                self._picture(number, run.picture)
             words = run_words(trial, number, run, odd=number in odd)
             made = button(words, partial(self._strike, trial.id, number, run), kind="link",
                           tip="Count it again" if run.struck else "Strike it out, with the reason")  # fmt: skip
             self.column.addWidget(made)
             self.fields[f"run {number}"] = made
+
+    def _picture(self, number: int, name: str) -> None:
+        """The picture of a run above its words; where it is not found, that is said."""
+        shown = label("", "mute", wrap=True)
+        picture = QPixmap(name) if Path(name).is_file() else QPixmap()
+        if picture.isNull():
+            shown.setText(f"The picture of run {number} is not found: {name}")
+        else:
+            size = self.theme.px(PICTURE_W)
+            shown.setPixmap(picture.scaledToWidth(size, Qt.TransformationMode.SmoothTransformation))
+            shown.setAccessibleName(f"Picture of run {number}")
+        self.column.addWidget(shown)
+        self.fields[f"picture {number}"] = shown
 
     def _strike(self, trial_id: str, number: int, run: Run) -> None:
         if run.struck:
