@@ -1,5 +1,6 @@
 """The bench by hand: parts woken against simulated instruments, a planted fault found, a reading taken, undone."""
 
+import can
 import openpyxl
 import pytest
 from PyQt6.QtCore import Qt
@@ -276,3 +277,29 @@ def test_a_chain_and_a_surface_are_made_by_hand(window, bench, monkeypatch, tmp_
     assert window.store.project.concept.surfaces[0].points[8].struck == "slipped"
     while window.store.project != before:
         window.undo()
+
+
+def test_a_figure_comes_from_a_can_bus_and_a_line_has_its_speed(window, bench, qtbot):
+    before = window.store.project
+    press(bench.steps, "step controller")
+    chosen(bench, "instrument", "serial")
+    chosen(bench, "baud", "9600")
+    assert bench.instruments.real_door().baud == 9600
+    chosen(bench, "instrument", "can")
+    chosen(bench, "at", "load.active_a")
+    typed_in(bench, "Instrument: adapter", "virtual")
+    typed_in(bench, "Instrument: address", "flat")
+    typed_in(bench, "Instrument: frame", "0x21 0 2 0.001")
+    with can.Bus(channel="flat", interface="virtual") as sender:
+        click(bench.fields["take"])
+        frame = can.Message(arbitration_id=0x21, data=[0, 62], is_extended_id=False)
+
+        def arrived():
+            sender.send(frame)
+            return len(window.store.project.concept.readings) > len(before.concept.readings)
+
+        qtbot.waitUntil(arrived, timeout=20_000)
+    reading = window.store.project.concept.readings[-1]
+    assert (reading.value, reading.instrument) == (pytest.approx(0.062), "CAN flat 0x21")
+    window.undo()
+    assert window.store.project == before

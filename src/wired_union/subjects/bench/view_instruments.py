@@ -13,7 +13,7 @@ from wired_union.instruments.can_frame import CanFrame, frame_of
 from wired_union.instruments.door import Door, NoReading
 from wired_union.instruments.log import Log, record, take_one
 from wired_union.instruments.scpi import Scpi
-from wired_union.instruments.serial_line import SerialLine
+from wired_union.instruments.serial_line import BAUDS, SerialLine
 from wired_union.subjects.bench import edits
 from wired_union.subjects.bench.assess import BENCH, Woken
 from wired_union.subjects.bench.instruments import KINDS, SIMULATED, SimulatedBench, faults_of
@@ -100,6 +100,16 @@ class Instruments:
         how.committed.connect(lambda v: self.how.__setitem__(self.kind, v))
         form.add(HOW[self.kind][0], how, HOW_TIP[self.kind])
         self.fields |= {"address": address, "how": how}
+        if self.kind == "serial":
+            speeds = [(str(b), f"{b} baud") for b in BAUDS]
+            speed = self._choice("baud", speeds, str(self.baud), "speed", lambda v: setattr(self, "baud", int(v)))
+            form.add("speed", speed, "As the device is set")
+        elif self.kind == "can":
+            adapter = EntryField(str.strip, "Instrument: adapter")
+            adapter.show_text(self.interface)
+            adapter.committed.connect(lambda v: setattr(self, "interface", v or "socketcan"))
+            form.add("adapter", adapter, "Kind of adapter, as python-can names it: socketcan, slcan, pcan …")
+            self.fields["adapter"] = adapter
 
     def _entry(self, form: Form, key: str, text: str, attribute: str, unit: str) -> None:
         field = EntryField(partial(_above_zero, number_reader(unit)), f"Instrument: {text}")
