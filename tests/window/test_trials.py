@@ -170,12 +170,14 @@ def test_a_foot_switch_enters_runs_and_an_unplugged_one_is_said(window, trials, 
     with a_device(lines, 0.05, stays=False) as address:
         answer(monkeypatch, address)
         named(trials, "foot switch").click()
+        window.store.pick(TrialPick("shell-or-stone"))  # who looks at something else meanwhile changes nothing
         qtbot.waitUntil(lambda: len(result(window, "good-cores").trial.runs) == runs + 4, timeout=20_000)
         qtbot.waitUntil(lambda: not trials.details.entry.switch.worker.running, timeout=20_000)
     made = result(window, "good-cores").trial.runs[runs:]
     assert [r.good for r in made] == [True, False, True, True]
     assert made[0].version == "version 3, bit 32 mm"
     assert "has gone" in trials.details.entry.switch._words
+    window.store.pick(TrialPick("good-cores"))
     answer(monkeypatch, "/dev/nowhere")
     named(trials, "foot switch").click()
     qtbot.waitUntil(lambda: "does not open" in trials.details.entry.switch._words, timeout=20_000)

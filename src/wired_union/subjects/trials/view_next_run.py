@@ -8,6 +8,7 @@ from typing import Any, Protocol
 from PyQt6.QtWidgets import QApplication, QFileDialog, QMessageBox
 
 from wired_union.catalogue.sheet import SheetError, table_text
+from wired_union.instruments.door import NoReading
 from wired_union.project.errors import ProjectError
 from wired_union.project.trial_model import Counts, Run, Trial
 from wired_union.subjects.trials import edits
@@ -86,7 +87,7 @@ class NextRun:
         self.panel.column.addWidget(row(paste, button("from a file …", self._open, kind="link")))
         choose = button("a picture of it …", partial(self._choose_picture, trial), kind="link",
                         tip="Of the next run; it stays where it is, the run keeps its name")  # fmt: skip
-        self.panel.column.addWidget(row(self.switch.button(), choose))
+        self.panel.column.addWidget(row(self.switch.button(trial.id), choose))
         self.panel.column.addWidget(self.switch.said())
 
     def _reader(self, trial: Trial, name: str) -> Callable[[str], Any]:
@@ -115,12 +116,13 @@ class NextRun:
             return
         self.store.attempt(edits.add_run, r.trial.id, good=good, on=self.view.desk.today(), **self._figures(r.trial))
 
-    def pressed(self, said: str) -> None:
+    def pressed(self, trial_id: str, said: str) -> None:
         """One run more by the foot switch. Raises NoReading for a line that is no run."""
-        r = self.panel.result
-        if r is not None:
-            run = run_of(r.trial, said)
-            self.store.attempt(edits.add_run, r.trial.id, on=self.view.desk.today(), **run, **self._figures(r.trial))
+        trial = next((t for t in self.store.project.trials if t.id == trial_id), None)
+        if trial is None:
+            raise NoReading("The trial that it was for is gone.")
+        run = run_of(trial, said)
+        self.store.attempt(edits.add_run, trial.id, on=self.view.desk.today(), **run, **self._figures(trial))
 
     def _result(
         self, form: Form, trial: Trial, name: str, text: str, read: Callable[[str], Any], hint: str

@@ -16,21 +16,29 @@ from wired_union.ui.worker import Worker
 
 
 class FootSwitch:
-    """Listens to one line; `pressed` takes what it says, and raises NoReading for what is no run."""
+    """Listens to one line for one trial, whatever is looked at meanwhile; `pressed` takes the trial's id and what the
+    line says, and raises NoReading for what is no run.
+    """
 
-    def __init__(self, view: View, pressed: Callable[[str], None]) -> None:
+    def __init__(self, view: View, pressed: Callable[[str, str], None]) -> None:
         self._view, self._pressed = view, pressed
+        self._trial = ""
         self.address, self._words = "", ""
         self._label: QLabel | None = None
         self.worker = Worker(view)
         self.worker.told.connect(self._told)
         self.worker.failed.connect(self._failed)
 
-    def button(self) -> QPushButton:
-        """To listen, or to stop."""
+    def button(self, trial_id: str) -> QPushButton:
+        """To listen for a trial, or to stop."""
         if self.worker.running:
             return button(f"stop listening to {self.address}", self.stop, kind="link")
-        return button("foot switch …", self.ask, kind="link", tip="A run for each line that a serial device prints")
+        return button(
+            "foot switch …",
+            partial(self.ask, trial_id),
+            kind="link",
+            tip="A run for each line that a serial device prints",
+        )
 
     def said(self) -> QLabel:
         """What it said last that was no run, or why it is not heard."""
@@ -38,16 +46,16 @@ class FootSwitch:
         self._label.setVisible(bool(self._words))
         return self._label
 
-    def ask(self) -> None:
+    def ask(self, trial_id: str) -> None:
         """Which line."""
         here = ", ".join(a for a, _ in lines_here()) or "none is plugged in; socket://host:port does too"
         address, meant = ask.word(self._view, "Foot switch", f"On which serial line? Here: {here}.", text=self.address)
         if meant and address.strip():
-            self.listen(address.strip())
+            self.listen(address.strip(), trial_id)
 
-    def listen(self, address: str) -> None:
-        """Take a run for each line from now on."""
-        self.address = address
+    def listen(self, address: str, trial_id: str) -> None:
+        """Take a run of a trial for each line from now on."""
+        self.address, self._trial = address, trial_id
         self._say("")
         self.worker.start(0, partial(presses, SerialLine(address)))
         self._view.refresh()
@@ -62,7 +70,7 @@ class FootSwitch:
             return
         self._say("")
         try:
-            self._pressed(said)
+            self._pressed(self._trial, said)
         except NoReading as error:
             self._say(str(error))
 
