@@ -229,6 +229,7 @@ def test_the_score_table_has_ten_of_each():
     assert more_to_ten(r).startswith("all 14:")
     link = result(in_project(a_trial(packets(1, 1, 2), counts="packets")))
     assert (is_scored(link), plain(score_words(link))) == (False, "50 %")
+    assert more_to_ten(link).startswith("at 1")
     untried = result(in_project(a_trial()))
     assert (score_words(untried), more_to_ten(untried)) == ("", "not tried yet")
     picture = scores_picture([r, few, untried], Kit(), 800, TrialPick("t"))

@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 
 from wired_union.picture.shapes import Box, Kit, Line, Picture, Region, Ring, Shape
-from wired_union.subjects.trials.findings import shown_words
+from wired_union.subjects.trials.findings import hardest_words, shown_words
 from wired_union.subjects.trials.pick import TrialPick
 from wired_union.subjects.trials.shown import TrialResult
 
@@ -68,4 +68,5 @@ def more_to_ten(r: TrialResult) -> str:
     low, high = r.ends
     if low is None or high is None:
         return ""
-    return f"all {count}: {shown_words(r, low)} to {shown_words(r, high)} can be"
+    of = hardest_words(r.now) or f"all {count}"
+    return f"{of}: {shown_words(r, low)} to {shown_words(r, high)} can be"
