@@ -13,6 +13,7 @@ from wired_union.physics.uncertainty import CoverageFactor, coverage_factor
 from wired_union.project.budget_model import Doubt, ErrorBudget, SpreadAs
 from wired_union.project.model import Project
 from wired_union.subjects.bench.calibrations import CALIBRATIONS, Calibrated
+from wired_union.subjects.bench.least import least_count
 
 DIVISOR: dict[SpreadAs, float] = {
     "standard deviation": 1.0, "95 of 100": 1.959963984540054, "anywhere within": math.sqrt(3),
@@ -199,10 +200,4 @@ def averaged_that_does(b: Budgeted, number: int, known: dict[str, Calibrated]) -
         error = with_doubt(b, number, doubt.but(averaged=count), known).error
         return error is not None and error <= wanted
 
-    if not does(MOST_AVERAGED):
-        return None
-    low, high = 1, MOST_AVERAGED
-    while low < high:
-        middle = (low + high) // 2
-        low, high = (low, middle) if does(middle) else (middle + 1, high)
-    return low
+    return least_count(does, MOST_AVERAGED)

@@ -11,6 +11,7 @@ from wired_union.physics.folding import Folded, folded_frequency
 from wired_union.physics.uncertainty import AdcNoise, adc_noise
 from wired_union.project.bench_model import AnalogueChain
 from wired_union.project.model import Project
+from wired_union.subjects.bench.least import least_count
 
 TIMES_FASTER = 10.0
 """Samples for each of the fastest changes: common practice."""
@@ -101,13 +102,7 @@ class Chained(Struct, frozen=True, dict=True):
             error = chained(self.chain.but(averaged=count)).error
             return error is not None and error <= wanted
 
-        if not does(MOST_AVERAGED):
-            return None
-        low, high = 1, MOST_AVERAGED
-        while low < high:
-            middle = (low + high) // 2
-            low, high = (low, middle) if does(middle) else (middle + 1, high)
-        return low
+        return least_count(does, MOST_AVERAGED)
 
     def corner_that_does(self) -> float | None:
         """The highest corner of a filter that leaves it good enough and keeps the fastest change; None where none."""

@@ -1,21 +1,18 @@
 """A calibration on the Bench screen: its curve, how far it can be trusted, its points, its figures, its code."""
 
 from functools import partial
-from pathlib import Path
 from typing import Any
 
-from PyQt6.QtWidgets import QApplication, QFileDialog, QMessageBox, QVBoxLayout
+from PyQt6.QtWidgets import QMessageBox, QVBoxLayout
 from PyQt6.sip import isdeleted
 
-from wired_union.catalogue.sheet import SheetError, table_text
 from wired_union.instruments.door import NoReading
 from wired_union.physics.calibration import value_of
 from wired_union.project.bench_model import Pair
-from wired_union.project.documents import DocumentError, write_bytes
 from wired_union.project.errors import ProjectError
 from wired_union.subjects.bench import edits
 from wired_union.subjects.bench.calibrations import CALIBRATIONS, Calibrated
-from wired_union.subjects.bench.code import NoCode, c_code, name_of, python_code
+from wired_union.subjects.bench.code import c_code, name_of, python_code
 from wired_union.subjects.bench.paste import read_pairs
 from wired_union.subjects.bench.pick import BenchPick
 from wired_union.subjects.bench.picture_calibration import curve_picture, curve_words, error_picture, rest_picture
@@ -23,6 +20,7 @@ from wired_union.subjects.bench.view_instruments import REAL, Instruments
 from wired_union.ui import ask
 from wired_union.ui.canvas import Canvas
 from wired_union.ui.fields import EntryField, Form, button, label, number_reader
+from wired_union.ui.sheets import clipboard_text, open_table, save_code
 from wired_union.ui.value_form import ValueForm
 from wired_union.ui.view import View, card, row
 from wired_union.units import show
@@ -131,17 +129,11 @@ class CalibrationCards:
             self._said.setVisible(bool(text))
 
     def _open(self) -> None:
-        path, _ = QFileDialog.getOpenFileName(self.view, "Points", "", "Tables (*.csv *.txt *.xlsx)")
-        if not path:
-            return
-        try:
-            self.take(table_text(Path(path)))
-        except SheetError as error:
-            QMessageBox.warning(self.view, "It was not read", str(error))
+        if text := open_table(self.view, "Points"):
+            self.take(text)
 
     def _paste(self) -> None:
-        clipboard = QApplication.clipboard()
-        self.take(clipboard.text() if clipboard is not None else "")
+        self.take(clipboard_text())
 
     def take(self, text: str) -> None:
         """Points from a sheet; where one makes no sense that is said, and nothing is taken."""
@@ -172,19 +164,7 @@ class CalibrationCards:
             self.store.attempt(edits.strike_pair, cal_id, number, why)
 
     def _save(self, c: Calibrated, kind: str) -> None:
-        try:
-            text = (c_code if kind == "h" else python_code)(c)
-        except NoCode as error:
-            QMessageBox.warning(self.view, "Nothing to write", str(error))
-            return
-        kinds = "C (*.h)" if kind == "h" else "Python (*.py)"
-        path, _ = QFileDialog.getSaveFileName(self.view, "Save", f"{name_of(c)}.{kind}", kinds)
-        if not path:
-            return
-        try:
-            write_bytes(Path(path), text.encode())
-        except DocumentError as error:
-            QMessageBox.warning(self.view, "It was not saved", str(error))
+        save_code(self.view, name_of(c), kind, partial(c_code if kind == "h" else python_code, c))
 
 
 def _said_at(c: Calibrated, known: float) -> float:

@@ -1,17 +1,13 @@
 """Analogue chains and surfaces on the Bench screen: their pictures in the middle, their figures in the panel."""
 
 from functools import partial
-from pathlib import Path
 from typing import Any
 
-from PyQt6.QtWidgets import QApplication, QFileDialog, QMessageBox, QVBoxLayout
+from PyQt6.QtWidgets import QMessageBox, QVBoxLayout
 
-from wired_union.catalogue.sheet import SheetError, table_text
-from wired_union.project.documents import DocumentError, write_bytes
 from wired_union.project.errors import ProjectError
 from wired_union.subjects.bench import map_edits as edits
 from wired_union.subjects.bench.chains import CHAINS, Chained
-from wired_union.subjects.bench.code import NoCode
 from wired_union.subjects.bench.code_surface import surface_c, surface_name, surface_python
 from wired_union.subjects.bench.pick import BenchPick
 from wired_union.subjects.bench.picture_maps import chain_picture, chain_words, surface_picture, surface_words
@@ -19,6 +15,7 @@ from wired_union.subjects.bench.surfaces import SURFACED, Surfaced
 from wired_union.ui import ask
 from wired_union.ui.canvas import Canvas
 from wired_union.ui.fields import button, label
+from wired_union.ui.sheets import clipboard_text, open_table, save_code
 from wired_union.ui.value_form import ValueForm
 from wired_union.ui.view import View, card, row
 from wired_union.units import show
@@ -99,17 +96,11 @@ class MapCards:
             self.fields[f"point {number}"] = made
 
     def _paste(self) -> None:
-        clipboard = QApplication.clipboard()
-        self.take(clipboard.text() if clipboard is not None else "")
+        self.take(clipboard_text())
 
     def _open(self) -> None:
-        path, _ = QFileDialog.getOpenFileName(self.view, "Points", "", "Tables (*.csv *.txt *.xlsx)")
-        if not path:
-            return
-        try:
-            self.take(table_text(Path(path)))
-        except SheetError as error:
-            QMessageBox.warning(self.view, "It was not read", str(error))
+        if text := open_table(self.view, "Points"):
+            self.take(text)
 
     def take(self, text: str) -> None:
         """Points from a sheet; where one makes no sense that is said, and nothing is taken."""
@@ -131,19 +122,7 @@ class MapCards:
             self.store.attempt(edits.strike_point, surface_id, number, why)
 
     def _save(self, s: Surfaced, kind: str) -> None:
-        try:
-            text = (surface_c if kind == "h" else surface_python)(s)
-        except NoCode as error:
-            QMessageBox.warning(self.view, "Nothing to write", str(error))
-            return
-        kinds = "C (*.h)" if kind == "h" else "Python (*.py)"
-        path, _ = QFileDialog.getSaveFileName(self.view, "Save", f"{surface_name(s)}.{kind}", kinds)
-        if not path:
-            return
-        try:
-            write_bytes(Path(path), text.encode())
-        except DocumentError as error:
-            QMessageBox.warning(self.view, "It was not saved", str(error))
+        save_code(self.view, surface_name(s), kind, partial(surface_c if kind == "h" else surface_python, s))
 
     def add_chain(self) -> None:
         """Ask what it is called, and add it."""

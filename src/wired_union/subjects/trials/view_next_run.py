@@ -2,12 +2,10 @@
 
 from collections.abc import Callable
 from functools import partial
-from pathlib import Path
 from typing import Any, Protocol
 
-from PyQt6.QtWidgets import QApplication, QFileDialog, QMessageBox
+from PyQt6.QtWidgets import QFileDialog, QMessageBox
 
-from wired_union.catalogue.sheet import SheetError, table_text
 from wired_union.instruments.door import NoReading
 from wired_union.project.errors import ProjectError
 from wired_union.project.trial_model import Counts, Run, Trial
@@ -17,6 +15,7 @@ from wired_union.subjects.trials.paste import packets_read, read_runs
 from wired_union.subjects.trials.shown import TrialResult, is_measured
 from wired_union.subjects.trials.view_switch import FootSwitch
 from wired_union.ui.fields import Choice, EntryField, Form, button, label, number_reader
+from wired_union.ui.sheets import clipboard_text, open_table
 from wired_union.ui.store import Store
 from wired_union.ui.theme import Theme
 from wired_union.ui.view import View, row
@@ -176,17 +175,11 @@ class NextRun:
             self.view.refresh()
 
     def _paste(self) -> None:
-        clipboard = QApplication.clipboard()
-        self.take(clipboard.text() if clipboard is not None else "")
+        self.take(clipboard_text())
 
     def _open(self) -> None:
-        path, _ = QFileDialog.getOpenFileName(self.view, "Runs", "", "Tables (*.csv *.txt *.xlsx)")
-        if not path:
-            return
-        try:
-            self.take(table_text(Path(path)))
-        except SheetError as error:
-            QMessageBox.warning(self.view, "It was not read", str(error))
+        if text := open_table(self.view, "Runs"):
+            self.take(text)
 
     def take(self, text: str) -> None:
         """Runs from a sheet; where one makes no sense that is said, and nothing is taken."""
