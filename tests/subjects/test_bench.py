@@ -113,6 +113,8 @@ def test_a_part_that_does_not_answer_and_one_woken_too_early_are_told():
         "eye: no answer",
         ["look for what is usually wrong"],
     )
+    lossy = add_reading(silent, "eye", "answers", 0.97).after  # the mean of a hundred packets
+    assert not [f for f in assess(lossy).findings if f.subject == "bench"]
     again = add_reading(silent, "eye", "answers", 1.0).after
     assert not [f for f in assess(again).findings if f.subject == "bench"]
     assert len(again.concept.readings) == 2  # the first is kept

@@ -28,6 +28,8 @@ class Found(Struct, frozen=True):
         """By what share they differ; None where one is not known."""
         if self.reading is None or self.expect.value is None:
             return None
+        if self.expect.figure == ANSWERS:  # some of many packets is an answer too
+            return 0.0 if self.reading.value > 0 else -1.0
         if self.expect.value == 0:
             return 0.0 if self.reading.value == 0 else float("inf")
         return self.reading.value / self.expect.value - 1

@@ -179,15 +179,21 @@ class Instruments:
         identifier, first, count, factor = frame_of(how)
         return CanFrame(address, identifier, interface=self.interface, first_byte=first, count=count, factor=factor)
 
-    def take(self, now: Woken) -> None:
-        """One reading of the figure."""
+    def _ready(self, now: Woken) -> tuple[Expect | None, Door | None]:
+        """What is read and with what; why not is said."""
         expect = self.expect(now)
         if expect is None:
-            return
+            return None, None
         try:
-            door = self.door(now, expect)
+            return expect, self.door(now, expect)
         except NoReading as error:
             self.say(str(error))
+            return expect, None
+
+    def take(self, now: Woken) -> None:
+        """One reading of the figure."""
+        expect, door = self._ready(now)
+        if expect is None or door is None:
             return
         self.ask(door, lambda value: self.add(now.step.item.id, expect.figure, value, door.name))
 
@@ -205,13 +211,8 @@ class Instruments:
 
     def start_log(self, now: Woken) -> None:
         """Read again and again beside the window; drawn as it comes, kept in a file as it comes."""
-        expect = self.expect(now)
-        if expect is None:
-            return
-        try:
-            door = self.door(now, expect)
-        except NoReading as error:
-            self.say(str(error))
+        expect, door = self._ready(now)
+        if expect is None or door is None:
             return
         log = Log(f"{now.step.item.name}, {expect.name}", expect.unit, self._path())
         self.log, self._of, self._then = log, (now.step.item.id, expect), None
