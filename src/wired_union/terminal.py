@@ -2,6 +2,7 @@
 
 import json
 import math
+from datetime import date
 from pathlib import Path
 from typing import Annotated, Any, NoReturn, Protocol
 
@@ -31,7 +32,7 @@ def read_project(name: str) -> Any:
 
     try:
         if name == "demo" or (name in NAMES and not Path(name).exists()):
-            return demo("mudlark" if name == "demo" else name)
+            return demo("mudlark" if name == "demo" else name, date.today().isoformat())
         return load(Path(name))
     except ProjectError as error:
         stop(str(error))

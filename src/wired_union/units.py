@@ -227,11 +227,18 @@ def _mass(kg: float) -> str:
     return _prefixed(kg * 1000, "g") if abs(kg) < 1 else f"{_figures(kg)}{THIN}kg"
 
 
+def _days(days: float) -> str:
+    """Days to a tenth, since nobody plans in less; what is shorter keeps its figures."""
+    tenths = f"{days:.1f}".removesuffix(".0") if abs(days) >= 0.1 or not days else _figures(days)
+    return f"{tenths.replace('-', '−')}{THIN}{'day' if tenths in {'1', '-1'} else 'days'}"
+
+
 _PREFIXED_SHOWN = {"V", "A", "W", "Wh", "Ah", "Ω", "Hz", "N", "J", "F", "Pa", "m", "N·m", "Ω/m"}
 _SHOWN: dict[str, Callable[[float], str]] = {
     "kg": _mass,
     "s": _time,
     "h": lambda hours: _time(hours * 3600),
+    "days": lambda days: _days(days),
     "m³": lambda cubic: _prefixed(cubic * 1000, "l"),
     "": _figures,
     "share": lambda share: f"{_figures(share * 100, 3 if abs(share) >= 0.995 else 2)}{THIN}%",

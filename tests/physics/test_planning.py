@@ -8,7 +8,8 @@ import scipy.stats
 from hypothesis import given
 from hypothesis import strategies as st
 
-from wired_union.physics.planning import break_even, critical_path, price_with_margin, three_point
+from wired_union.physics.planning import critical_path, three_point
+from wired_union.physics.prices import break_even, price_with_margin
 
 
 def test_three_figures_stand_for_a_beta_distribution():

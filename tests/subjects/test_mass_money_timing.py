@@ -163,11 +163,11 @@ def test_reuse_gives_the_same_answer_as_starting_afresh(mudlark, mudlark_assesse
 
 def test_limits_that_nothing_informs_are_unknown_and_listed(mudlark_assessed):
     assert mudlark_assessed.uninformed == ()
-    slack = a_limit("slack", 1.0, "at least")
+    full = a_limit("time-to-full", 1.0, "at least")
     brief = mudlark_assessed.project.brief
-    later = assess(with_brief(mudlark_assessed.project, limits=(*brief.limits, slack)))
-    assert later.uninformed == ("slack",)
-    assert later.measure("slack").verdict is Verdict.UNKNOWN
+    later = assess(with_brief(mudlark_assessed.project, limits=(*brief.limits, full)))
+    assert later.uninformed == ("time-to-full",)
+    assert later.measure("time-to-full").verdict is Verdict.UNKNOWN
 
 
 def test_the_demo_is_worth_looking_at(mudlark_assessed):
@@ -204,7 +204,7 @@ def test_differences_in_words(mudlark):
     assert differences(mudlark, after) == [
         "Gearmotor 25 mm 12 V 100:1: 2 instead of 4", "Pack 4S 8 Ah LiFePO₄ instead of Pack 4S 6 Ah LiFePO₄",
         "Pack 4S 8 Ah LiFePO₄: origin to buy instead of bought", "Probe mast left out",
-        "beam Mast: item nothing instead of Probe mast", "limit “Two can lift it”: 8.5 becomes 9",
+        "beam Mast: item nothing instead of Probe mast", "part mast left out", "limit “Two can lift it”: 8.5 becomes 9",
     ]  # fmt: skip
     assert differences(mudlark, mudlark) == []
 

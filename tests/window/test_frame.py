@@ -54,10 +54,10 @@ def test_twenty_limits_have_a_bundle_that_opens_and_closes(many):
 
 
 def test_a_limit_that_nothing_informs_is_on_the_strip(window):
-    limit = Limit(measure="slack", name="Days in hand", value=2.0, direction="at least")
+    limit = Limit(measure="time-to-full", name="Charged by then", value=2.0, direction="at least")
     window.store.attempt(add_limit, limit)
-    assert "unknown" in window.strip.cell("slack").accessibleName()
-    assert window.store.assessment.measure("slack").limit_shown == "2"
+    assert "unknown" in window.strip.cell("time-to-full").accessibleName()
+    assert window.store.assessment.measure("time-to-full").limit_shown == "2"
 
 
 def test_the_rail_is_walked_by_keys(window):

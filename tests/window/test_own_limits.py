@@ -31,7 +31,7 @@ def test_an_own_limit_is_named_given_a_number_and_measured(window, monkeypatch):
     assert window.store.assessment.measure(limit.measure).value == 17.0  # what cannot be read changes nothing
     while window.store.project.brief.limit(limit.measure) is not None:
         window.undo()
-    assert len(window.store.project.brief.limits) == 9
+    assert len(window.store.project.brief.limits) == 10
 
 
 def test_the_air_around_it_is_set_on_the_brief(window):

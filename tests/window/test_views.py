@@ -135,9 +135,11 @@ def test_the_brief_says_what_nothing_informs(window):
     window.go("brief")
     view = window.views["brief"]
     assert view._uninformed.text() == ""
-    window.store.attempt(add_limit, Limit(measure="slack", name="Days in hand", value=2.0, direction="at least"))
-    assert view._uninformed.text() == "Nothing yet informs: days in hand."
-    assert "unknown" in view.rows["slack"].accessibleName()
+    window.store.attempt(
+        add_limit, Limit(measure="time-to-full", name="Charged by then", value=2.0, direction="at least")
+    )
+    assert view._uninformed.text() == "Nothing yet informs: charged by then."
+    assert "unknown" in view.rows["time-to-full"].accessibleName()
 
 
 def test_mode_buttons_show_each_mode_and_the_worst_instant(window):

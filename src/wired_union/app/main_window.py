@@ -196,7 +196,7 @@ class MainWindow(QMainWindow):
 
     def hold(self, project: Project, path: Path | None, *, saved: bool = True, sentence: str = "opened") -> None:
         """Show a project in this window; where it cannot be worked out, the window keeps what it holds."""
-        store = Store(project, assess, sentence)
+        store = Store(project, lambda p: assess(p).on(self._today()), sentence)
         if not saved:
             store.mark_unsaved()
         for signal, slot in self._wires(self.store) if self.store is not None else ():
@@ -283,6 +283,12 @@ class MainWindow(QMainWindow):
     def today(self) -> str:
         """The date for the notebook and for documents."""
         return self._today()
+
+    def look_at_the_day(self) -> None:
+        """Where a day has passed, what is in hand and what is late is another."""
+        if self.store is not None and self.store.assessment.today != self.today():
+            self.store.last_ripple = None
+            self.store.look_again()
 
     def undo(self) -> None:
         if self.store is not None:

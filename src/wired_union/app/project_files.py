@@ -34,7 +34,7 @@ class ProjectFiles:
 
     def open_demo(self, name: str = "mudlark") -> None:
         if self.may_leave():
-            self._host.hold(demo(name), None)
+            self._host.hold(demo(name, self._host.today()), None)
 
     def begin(self, name: str) -> None:
         """Begin with one of the starts: a project of its own, in no file yet."""

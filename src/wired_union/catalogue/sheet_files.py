@@ -2,8 +2,10 @@
 
 import csv
 import io
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from pathlib import Path
+
+from msgspec import Struct
 
 from wired_union.catalogue.parts import columns, to_row
 from wired_union.catalogue.sheet import harmless, is_number, is_number_column, sheet_table
@@ -57,23 +59,41 @@ def _csv(head: list[str], body: list[list[str]]) -> bytes:
     return out.getvalue().encode("utf-8")
 
 
-def _xlsx(head: list[str], body: list[list[str]], numbers: frozenset[int]) -> bytes:
+class Page(Struct, frozen=True):
+    """A page of a workbook: what it is called, its headings, its cells, and which columns hold numbers."""
+
+    title: str
+    head: list[str]
+    body: list[list[str]]
+    numbers: frozenset[int] = frozenset()
+
+
+def book_bytes(pages: Sequence[Page]) -> bytes:
+    """A workbook of several pages. Nothing in it runs as a formula."""
     from openpyxl import Workbook
     from openpyxl.styles import Font
 
     book = Workbook()
-    sheet = book.active
-    assert sheet is not None
-    sheet.title = "Parts"
-    sheet.append(head)
-    for cell in sheet[1]:
-        cell.font = Font(bold=True)
-    for row in body:
-        sheet.append([float(c) if n in numbers and is_number(c) else plain(c) for n, c in enumerate(row)])
-        for cell in sheet[sheet.max_row]:
-            if cell.data_type == "f":  # a name such as "=A1" is a text, not a formula
-                cell.data_type = "s"
-    sheet.freeze_panes = "A2"
+    if book.active is not None:
+        book.remove(book.active)
+    for page in pages:
+        sheet = book.create_sheet(page.title)
+        sheet.append(page.head)
+        for cell in sheet[1]:
+            cell.font = Font(bold=True)
+        for row in page.body:
+            sheet.append([float(c) if n in page.numbers and is_number(c) else plain(c) for n, c in enumerate(row)])
+            for cell in sheet[sheet.max_row]:
+                if cell.data_type == "f":  # a name such as "=A1" is a text, not a formula
+                    cell.data_type = "s"
+        for n, column in enumerate(sheet.columns):
+            longest = max(len(str(c.value or "")) for c in column)
+            sheet.column_dimensions[column[0].column_letter].width = min(max(longest + 2, 8 if n else 18), 60)
+        sheet.freeze_panes = "A2"
     out = io.BytesIO()
     book.save(out)
     return out.getvalue()
+
+
+def _xlsx(head: list[str], body: list[list[str]], numbers: frozenset[int]) -> bytes:
+    return book_bytes([Page("Parts", head, body, numbers)])

@@ -92,7 +92,7 @@ def _finding(finding: Finding, remedies: list[str]) -> dict[str, Any]:
 
 def assess_file(name: str) -> Assessment:
     """A project file, or a demo, assessed. Stops with one line where it cannot be read."""
-    return assess(read_project(name))
+    return assess(read_project(name)).on(date.today().isoformat())
 
 
 Output = Annotated[Path, typer.Option("-o", "--output", help="The file to write; its ending says the form.")]

@@ -16,6 +16,7 @@ class _Work(Struct):
     """A project while it is assessed: the results so far, and what each node read."""
 
     project: Project
+    today: str
     results: dict[Node[Any], Any]
     read: dict[Node[Any], tuple[Any, ...]]
 
@@ -25,7 +26,7 @@ class _Work(Struct):
 
     def used_again(self, node: Node[Any], known: tuple[Any, tuple[Any, ...]] | None, before: Assessment | None) -> bool:
         """Whether the result before stands, since the node reads and needs the same."""
-        self.read[node] = node.reads(self.project)
+        self.read[node] = (self.today, *node.reads(self.project)) if node.dated else node.reads(self.project)
         if known is None or before is None or known[1] != self.read[node]:
             return False
         if any(self.results[n] is not before.of(n) for n in node.needs):
@@ -40,10 +41,15 @@ def assess_with(subjects: tuple[Subject, ...], project: Project, before: Assessm
 
 
 def assess_all_with(
-    subjects: tuple[Subject, ...], projects: Sequence[Project], before: Assessment | None = None
-) -> list[Assessment]:
-    """Assess several projects, each as `assess_with` does it; a node that can is worked out for all of them at once."""
-    works = [_Work(p, {}, {}) for p in projects]
+    subjects: tuple[Subject, ...], projects: Sequence[Project], before: Assessment | None = None,
+    today: str | None = None,
+) -> list[Assessment]:  # fmt: skip
+    """Assess several projects, each as `assess_with` does it; a node that can is worked out for all of them at once.
+
+    `today` is the day on which they are looked at, as 2026-11-28: that of `before` where it is not given.
+    """
+    on = today if today is not None else before.today if before is not None else ""
+    works = [_Work(p, on, {}, {}) for p in projects]
     for node in in_order(subjects):
         known = before.known(node) if before is not None else None
         anew = [w for w in works if not w.used_again(node, known, before)]
@@ -53,7 +59,7 @@ def assess_all_with(
             found = [node.work(w.project, w) for w in anew]
         for w, result in zip(anew, found, strict=True):
             w.results[node] = _or_same(result, known)
-    return [Assessment(w.project, subjects, w.results, w.read, assess_all_with) for w in works]
+    return [Assessment(w.project, subjects, w.results, w.read, assess_all_with, on) for w in works]
 
 
 def _or_same(found: Any, known: tuple[Any, tuple[Any, ...]] | None) -> Any:

@@ -19,7 +19,10 @@ T = TypeVar("T")
 
 
 class Given(Protocol):
-    """Results of the nodes that a node needs."""
+    """Results of the nodes that a node needs, and the day on which it is looked at."""
+
+    @property
+    def today(self) -> str: ...
 
     def of(self, node: Node[T]) -> T: ...
 
@@ -36,6 +39,8 @@ class Node(Struct, Generic[T], frozen=True, eq=False):
     needs: tuple[Node[Any], ...] = ()
     work_all: Callable[[Sequence[tuple[Project, Given]]], list[T]] | None = None
     """The same for several projects at once, where that is quicker than one by one."""
+    dated: bool = False
+    """Whether it also depends on the day on which it is looked at, `Given.today`; the only clock there is."""
 
 
 class Selection(Struct, frozen=True):
@@ -156,6 +161,8 @@ class Subject(Struct, frozen=True, eq=False):
     """What F1 says besides of what stands there at the moment, a paragraph each."""
     section: str = ""
     """Where its part of the report is, "section:section": (assessment, kit) → Section."""
+    pages: str = ""
+    """Where the pages are that it adds to the workbook of the plan, "book:pages": assessment → list of Page."""
     commands: str = ""
     """Where it adds its commands, "commands:add"."""
     refuses: Callable[[Assessment, Slot, Part], Iterable[Refusal]] | None = None
@@ -195,7 +202,9 @@ class Assessment(Struct, frozen=True, dict=True):
     subjects: tuple[Subject, ...]
     _results: dict[Node[Any], Any]
     _read: dict[Node[Any], tuple[Any, ...]]
-    _assess: Callable[[tuple[Subject, ...], Sequence[Project], Assessment], list[Assessment]]
+    _assess: Callable[..., list[Assessment]]
+    today: str = ""
+    """The day on which it is looked at, as 2026-11-28; "" where nobody said."""
 
     def of(self, node: Node[T]) -> T:
         """The result of a node. Raises KeyError for one of no subject here."""
@@ -209,6 +218,10 @@ class Assessment(Struct, frozen=True, dict=True):
     def again(self, project: Project) -> Assessment:
         """Another project assessed by the same subjects; nodes that read the same values are used again."""
         return self.again_all([project])[0]
+
+    def on(self, today: str) -> Assessment:
+        """The same project looked at on a day, as 2026-11-28; what does not depend on the day is used again."""
+        return self if today == self.today else self._assess(self.subjects, [self.project], self, today)[0]
 
     def again_all(self, projects: Sequence[Project]) -> list[Assessment]:
         """Several other projects assessed together, each as `again` does it."""
@@ -347,7 +360,7 @@ def _kinds(subjects: tuple[Subject, ...]) -> dict[str, tuple[Subject, MeasureKin
 
 def limit_on(measure: Measure, kind: MeasureKind | None) -> Limit:
     """A limit where the project stands now, rounded, for the team to change."""
-    value = measure.value if measure.value and abs(measure.value) < float("inf") else 1.0
+    value = measure.value if measure.value is not None and 0 < measure.value < float("inf") else 1.0
     return Limit(
         measure=measure.id, name=measure.label, value=float(f"{value:.2g}"), direction=measure.direction,
         group=kind.limit_group if kind is not None else "Endure",

@@ -88,7 +88,7 @@ def shown(name: str, value: Any) -> str:
         return "none"
     if isinstance(value, bool):
         return "yes" if value else "no"
-    if isinstance(value, list):
+    if isinstance(value, list | tuple):
         return ", ".join(units.show_named(name, v) for v in value)
     return units.show_named(name, value)
 

@@ -1,6 +1,5 @@
-"""Times of tasks that are only guessed, of tasks that wait for each other, and what a price and a quantity come to."""
+"""Times of tasks that are only guessed, and of tasks that wait for each other."""
 
-import math
 from collections.abc import Sequence
 
 from msgspec import Struct
@@ -101,64 +100,3 @@ def _forwards(durations: Sequence[float], after: list[list[int]]) -> tuple[list[
     if len(order) < len(durations):
         raise Impossible("some tasks wait for each other in a ring: open it")
     return order, start
-
-
-class BreakEven(Struct, frozen=True):
-    quantity: int | None
-
-
-@method(
-    "break-even",
-    source="smallest whole n with fixed_b + n·unit_b ≤ fixed_a + n·unit_a",
-    checked="counted out one by one",
-    limits="one price for each piece, however many",
-)
-def break_even(fixed_a: float, unit_a: float, fixed_b: float, unit_b: float) -> BreakEven:
-    """From how many pieces on one way to make them costs no more than another.
-
-    Args:
-        fixed_a: once for the first way, such as for tools
-        unit_a: for each piece
-        fixed_b: once for the second way
-        unit_b: for each piece
-    Returns:
-        quantity: from how many on the second costs no more; none where it never does
-    Raises:
-        ValueError: a negative cost.
-    """
-    require(min(fixed_a, unit_a, fixed_b, unit_b) >= 0, "costs are 0 or more")
-    if fixed_b <= fixed_a:
-        return BreakEven(0)
-    if unit_b >= unit_a:
-        return BreakEven(None)
-    near = math.ceil((fixed_b - fixed_a) / (unit_a - unit_b))
-    less = near - 1  # a quotient may lie a hair beside a whole number
-    return BreakEven(less if fixed_b + less * unit_b <= fixed_a + less * unit_a else near)
-
-
-class PriceWithMargin(Struct, frozen=True):
-    price_on_cost: float
-    price_on_price: float
-
-
-@method(
-    "price-with-margin",
-    source="on cost c·(1 + m), on price c/(1 − m)",
-    checked="worked by hand",
-    limits="no tax, no discount",
-)
-def price_with_margin(cost: float, margin: float) -> PriceWithMargin:
-    """A price that leaves a margin, as a share of the cost or of the price.
-
-    Args:
-        cost: of one
-        margin: share that is to be left
-    Returns:
-        price_on_cost: where the share is of the cost
-        price_on_price: where the share is of the price
-    Raises:
-        ValueError: a negative cost, or a margin outside 0 to 1.
-    """
-    require(cost >= 0, "cost is 0 or more")
-    require(0 <= margin < 1, "margin is from 0 to below 1")
-    return PriceWithMargin(cost * (1 + margin), cost / (1 - margin))

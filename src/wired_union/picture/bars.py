@@ -14,9 +14,9 @@ class Bar(Struct, frozen=True):
     ink: str
 
 
-def share_bars(bars: Sequence[Bar], kit: Kit, width: float) -> Picture:
-    """Bars in rows: name, bar as long as its share of the largest, figure at its end."""
-    row, label = kit.px(23), min(kit.px(84), width * 0.34)
+def share_bars(bars: Sequence[Bar], kit: Kit, width: float, names: float = 84.0) -> Picture:
+    """Bars in rows: name, bar as long as its share of the largest, figure at its end; `names` have so much room."""
+    row, label = kit.px(23), min(kit.px(names), width * (0.34 if names <= 84 else 0.5))
     figure = max((kit.width(b.text, "base", "figures", True) for b in bars), default=0) + kit.px(8)
     most = max((b.share for b in bars), default=1.0) or 1.0
     shapes: list[Shape] = []

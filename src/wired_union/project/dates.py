@@ -28,3 +28,22 @@ def checked_day(text: str) -> str:
             except ValueError:
                 pass
     raise ProjectError(f"“{plain}” is no day that can be read one way. Write it as 2026-11-28.")
+
+
+def as_day(text: str) -> date | None:
+    """The day that a text of the file says, None for none or what is no day."""
+    try:
+        return date.fromisoformat(text)
+    except ValueError:
+        return None
+
+
+def days_between(first: date, text: str) -> int | None:
+    """How many days after the first a day is, below 0 where it is before; None where the text says none."""
+    day = as_day(text)
+    return (day - first).days if day is not None else None
+
+
+def shown_day(day: date) -> str:
+    """ "19 Dec", as people say it."""
+    return f"{day.day} {day:%b}"

@@ -16,7 +16,7 @@ from wired_union.project.change import (
 )
 from wired_union.project.errors import ProjectError
 from wired_union.project.model import Project
-from wired_union.project.references import ONE_NAME, without
+from wired_union.project.references import ONE_NAME, in_room, without
 from wired_union.project.value import ROOM_WORDS, Value, checked, made, references
 
 
@@ -75,7 +75,7 @@ def said_value(project: Project, value: Value, field: str) -> str:
     """A figure with its unit, the name of what is named, "none" for nothing."""
     given, ref = getattr(value, field), references(type(value)).get(field)
     if ref is not None and given:
-        return str(by_id(getattr(project.concept, ref.room), given, ROOM_WORDS[ref.room]).name)
+        return str(by_id(in_room(project, ref.room), given, ROOM_WORDS[ref.room]).name)
     if isinstance(given, bool):
         return "yes" if given else "no"
     if given is None or given == "":
@@ -89,5 +89,5 @@ def _check_named(project: Project, value: Value) -> None:
     """Raise ProjectError where it names what is not there."""
     for field, ref in references(type(value)).items():
         named = getattr(value, field)
-        if named and not any(x.id == named for x in getattr(project.concept, ref.room)):
+        if named and not any(x.id == named for x in in_room(project, ref.room)):
             raise ProjectError(f"There is no {ROOM_WORDS[ref.room]} “{named}”. Choose one that there is.")

@@ -45,6 +45,7 @@ from wired_union.project.part_model import (
     Wheel,
 )
 from wired_union.project.place_model import Foot, Place, Pose, PoseMode, Room, Shift
+from wired_union.project.plan_model import Feature, Making, Milestone, Plan, PlanTask, Purchase, Rate, Upgrade
 from wired_union.project.signal_model import Signal
 from wired_union.project.strength_model import AnyTest
 from wired_union.project.structure_model import Beam, Carries
@@ -199,7 +200,7 @@ class Limit(Value, frozen=True, kw_only=True):
 
     measure: Name
     name: Name
-    value: Positive
+    value: Amount
     direction: Direction
     reserve: Kept = 0.1
     """share kept in hand; tight beyond it"""
@@ -359,6 +360,14 @@ class Concept(Value, frozen=True, kw_only=True):
     """what must bear, fit together or be dropped"""
     weighings: tuple[Weighing, ...] = ()
     """what was put on a scale"""
+    plan_tasks: tuple[PlanTask, ...] = ()
+    """what is to be done, in the order in which each does theirs"""
+    features: tuple[Feature, ...] = ()
+    """what could be left out"""
+    milestones: tuple[Milestone, ...] = ()
+    """what must be shown by when"""
+    making: Making = Making()
+    """what it is like if more are made"""
 
     @property
     def letter(self) -> str:
@@ -389,6 +398,14 @@ class Project(Value, frozen=True, kw_only=True):
     notebook: tuple[Entry, ...] = ()
     trials: tuple[Trial, ...] = ()
     """what is tried again and again, with every run"""
+    plan: Plan = Plan()
+    """who there is, when nobody works, and the date"""
+    ledger: tuple[Purchase, ...] = ()
+    """what money went where"""
+    rates: tuple[Rate, ...] = ()
+    """other currencies"""
+    upgrades: tuple[Upgrade, ...] = ()
+    """what we would do next"""
 
     @property
     def concept(self) -> Concept:

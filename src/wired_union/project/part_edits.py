@@ -31,7 +31,7 @@ from wired_union.project.model import (
     Subsystem,
     Use,
 )
-from wired_union.project.references import copied, forgotten
+from wired_union.project.references import copied, without
 from wired_union.project.value import BadFigure, checked
 
 
@@ -66,7 +66,7 @@ def remove_subsystem(project: Project, subsystem: str) -> Change:
     sought = next((n.name for n in project.concept.needs if n.subsystem == subsystem), None)
     if sought:
         raise ProjectError(f"{lane.name} still looks for {sought}. Fill or drop that first.")
-    after = with_concept(project, subsystems=tuple(s for s in project.concept.subsystems if s is not lane))
+    after = with_concept_value(project, without(project.concept, "subsystems", subsystem))
     return Change(project, after, f"delete subsystem {lane.name}")
 
 
@@ -110,7 +110,7 @@ def remove_item(project: Project, item_id: str) -> Change:
     above = next((f.source for f in concept.feeds if f.load == item.id), None)
     feeds = tuple(f.but(source=above) if f.source == item.id and above else f for f in concept.feeds)
     left = concept.but(items=tuple(i for i in concept.items if i is not item), feeds=feeds)
-    after = with_concept_value(project, forgotten(left, "items", item.id))
+    after = with_concept_value(project, without(left, "items", item.id))
     return Change(project, after, f"delete {item.name}")
 
 

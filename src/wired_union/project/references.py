@@ -4,7 +4,7 @@ A new field that names another value needs only its `Ref`; checking a file, remo
 """
 
 import types
-from collections.abc import Iterable, Iterator
+from collections.abc import Callable, Iterable, Iterator
 from functools import cache
 from typing import Any, TypeVar
 
@@ -16,12 +16,24 @@ from wired_union.project.value import ROOM_WORDS, Ref, Value, field_names, field
 
 Path = tuple[int | str, ...]
 V = TypeVar("V", bound=Value)
-ROOMS = tuple(room for room in ROOM_WORDS if room != "concepts")
+PROJECT_ROOMS: dict[str, Callable[[Project], tuple[Any, ...]]] = {
+    "concepts": lambda project: project.concepts,
+    "people": lambda project: project.plan.people,
+    "machines": lambda project: project.plan.machines,
+}
+"""Lists of the project that values name by id, in whatever concept they are."""
+ROOMS = tuple(room for room in ROOM_WORDS if room not in PROJECT_ROOMS)
 """Lists of a concept that values name by id."""
 
 
 ONE_NAME = (("calibrations", "error_budgets", "analogue_chains", "surfaces"),)
 """Lists whose values give measures of one kind: their ids must differ all over them."""
+
+
+def in_room(project: Project, room: str) -> tuple[Any, ...]:
+    """What a reference to a room may name: a list of the project, or of the concept at work."""
+    found: tuple[Any, ...] = PROJECT_ROOMS[room](project) if room in PROJECT_ROOMS else getattr(project.concept, room)
+    return found
 
 
 class Fault(ProjectError):
@@ -44,13 +56,13 @@ class Found(Struct, frozen=True):
 
 def check_whole(project: Project) -> None:
     """Raise Fault at the first thing that does not join up: an id given twice, a name of nothing, a feed in a ring."""
-    concepts = {c.id for c in project.concepts}
+    everywhere = {room: {x.id for x in listed(project)} for room, listed in PROJECT_ROOMS.items()}
     for path, values in _tuples(project, ()):
         _check_ids(path, values)
     for found in _references(project, (), stop=Concept):
-        _check_one(found, concepts, "concept")
+        _check_one(found, everywhere[found.ref.room], ROOM_WORDS[found.ref.room])
     for index, concept in enumerate(project.concepts):
-        known = {room: {x.id for x in getattr(concept, room)} for room in ROOMS} | {"concepts": concepts}
+        known = {room: {x.id for x in getattr(concept, room)} for room in ROOMS} | everywhere
         for found in _references(concept, ("concepts", index)):
             _check_one(found, known[found.ref.room], ROOM_WORDS[found.ref.room])
         _check_feeds(concept.feeds, ("concepts", index, "feeds"))

@@ -4,7 +4,7 @@ from typing import Annotated, Literal
 
 from msgspec import Meta
 
-from wired_union.project.value import Count, Finite, Name, Ref, Share, Value
+from wired_union.project.value import Count, Duration, Finite, Name, Ref, Share, Value
 
 Counts = Literal["pass or fail", "a value", "a time", "a count", "what is seen", "packets"]
 Proves = Literal["rate", "share inside", "mean"]
@@ -87,6 +87,8 @@ class Trial(Value, frozen=True, kw_only=True):
     """how sure to be before it counts as shown"""
     planned: Count | None = None
     """runs that were decided on before the first"""
+    run_s: Duration | None = None
+    """how long one run takes, all told"""
     setting: str = ""
     """the one thing that is varied, with its unit"""
     factors: tuple[Factor, ...] = ()

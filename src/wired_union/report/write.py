@@ -1,8 +1,6 @@
 """Writing the report: one self-contained HTML page, or a PDF that typst compiles offline with our fonts."""
 
 import base64
-import json
-import tempfile
 from pathlib import Path
 from typing import Any, Literal
 
@@ -10,6 +8,7 @@ from msgspec.structs import asdict
 
 from wired_union.kernel.subject import Assessment
 from wired_union.picture.palette import FIGURES, LIGHT, WORDS
+from wired_union.picture.typeset import typeset
 from wired_union.project.documents import DocumentError, write_bytes
 from wired_union.report.content import report_content
 from wired_union.shipped import FONTS, REPORT
@@ -67,35 +66,7 @@ def report_pages(assessment: Assessment, today: str, *, dots_per_inch: float = 9
 def _compile(
     assessment: Assessment, today: str, kind: Literal["pdf", "png"], dots_per_inch: float = 96.0
 ) -> list[bytes]:
-    import typst
-
     data = {
         **report_content(assessment, today), "colours": asdict(LIGHT), "words": WORDS, "figures": FIGURES,
     }  # fmt: skip
-    with tempfile.TemporaryDirectory() as name:
-        folder = Path(name)
-        (folder / "data.json").write_text(json.dumps(_pictures_to_files(data, folder)), encoding="utf-8")
-        template = REPORT / "report.typ"
-        (folder / "report.typ").write_text(template.read_text(encoding="utf-8"), encoding="utf-8")
-        made = typst.compile(
-            str(folder / "report.typ"), format=kind, ppi=dots_per_inch, font_paths=[str(FONTS)],
-            ignore_system_fonts=True,
-        )  # fmt: skip
-    return made if isinstance(made, list) else [made]
-
-
-PICTURES = frozenset({"svg", "wire"})
-"""Keys of the report's data that hold a picture as SVG text."""
-
-
-def _pictures_to_files(value: Any, folder: Path, key: str = "") -> Any:
-    """The data with every picture put into a file of its own, and the file's name in its place."""
-    if isinstance(value, dict):
-        return {k: _pictures_to_files(v, folder, k) for k, v in value.items()}
-    if isinstance(value, list):
-        return [_pictures_to_files(v, folder) for v in value]
-    if key in PICTURES and value:
-        path = folder / f"picture-{len(list(folder.glob('*.svg')))}.svg"
-        path.write_text(value, encoding="utf-8")
-        return path.name
-    return value
+    return typeset(REPORT / "report.typ", data, kind, dots_per_inch)

@@ -9,7 +9,7 @@ from wired_union.project.model import Project
 
 NAMES = (
     "brief", "concepts", "parts", "candidates", "combination", "motion", "power", "mass", "timing", "formulas", "fit",
-    "strength", "wiring", "interlocks", "bench", "trials",
+    "strength", "wiring", "interlocks", "plan", "bench", "trials",
 )  # fmt: skip
 
 
@@ -20,5 +20,8 @@ def subjects() -> tuple[Subject, ...]:
 
 
 def assess(project: Project, before: Assessment | None = None) -> Assessment:
-    """Assess a project by every subject; what reads the same values as in `before` is used again."""
+    """Assess a project by every subject; what reads the same values as in `before` is used again.
+
+    What depends on the day, such as a plan, is not known before it is said: `assess(project).on("2026-11-28")`.
+    """
     return assess_with(subjects(), project, before)

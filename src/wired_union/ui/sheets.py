@@ -37,10 +37,24 @@ def save_code(parent: QWidget, name: str, ending: str, write: Callable[[], str])
     except ValueError as error:
         QMessageBox.warning(parent, "Nothing to write", str(error))
         return
-    path, _ = QFileDialog.getSaveFileName(parent, "Save", f"{name}.{ending}", CODES[ending])
+    _save(parent, f"{name}.{ending}", CODES[ending], text.encode())
+
+
+def save_file(parent: QWidget, name: str, kinds: str, write: Callable[[], bytes]) -> None:
+    """Save a document where a person says; `write` raises ValueError where there is nothing to write."""
+    try:
+        data = write()
+    except ValueError as error:
+        QMessageBox.warning(parent, "Nothing to write", str(error))
+        return
+    _save(parent, name, kinds, data)
+
+
+def _save(parent: QWidget, name: str, kinds: str, data: bytes) -> None:
+    path, _ = QFileDialog.getSaveFileName(parent, "Save", name, kinds)
     if not path:
         return
     try:
-        write_bytes(Path(path), text.encode())
+        write_bytes(Path(path), data)
     except DocumentError as error:
         QMessageBox.warning(parent, "It was not saved", str(error))

@@ -47,6 +47,7 @@ class Store(QObject):
         self._steps = [Step(sentence, project)]
         self._at = 0
         self._saved: Project | None = project
+        self._assess = assess
         self.assessment = _worked_out(assess(project))
         self.preview: Ripple | None = None
         self.last_ripple: Ripple | None = None
@@ -138,6 +139,15 @@ class Store(QObject):
         self.preview = None
         self.assessment = after
         self.last_ripple = compare(before, self.assessment, sentence)
+        self.changed.emit()
+        self.previewed.emit()
+
+    def look_again(self) -> None:
+        """Assess the present anew: the day is another, and nobody edited anything."""
+        self.preview = None
+        self.revision += 1
+        self.assessment = _worked_out(self._assess(self.project))
+        self._all = (self.project, {})
         self.changed.emit()
         self.previewed.emit()
 

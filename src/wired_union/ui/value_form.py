@@ -5,6 +5,7 @@ from typing import Any
 
 from wired_union import units
 from wired_union.project.meanings import meanings
+from wired_union.project.references import in_room
 from wired_union.project.value import Value, choices, holds_whole, references
 from wired_union.ui.fields import Choice, EntryField, Form, number_reader
 from wired_union.ui.store import Store
@@ -41,7 +42,7 @@ class ValueForm(Form):
         value, kind = getattr(self._value, name), type(self._value)
         ref = references(kind).get(name)
         if ref is not None:
-            named = [(x.id, x.name) for x in getattr(self._store.project.concept, ref.room)]
+            named = [(x.id, x.name) for x in in_room(self._store.project, ref.room)]
             return self._choice(name, text, [("", "nothing yet"), *named] if ref.gone == "clear" else named, value)
         if isinstance(value, bool):
             return self._choice(name, text, [("yes", "yes"), ("", "no")], "yes" if value else "", read=bool)

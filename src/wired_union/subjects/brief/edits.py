@@ -44,16 +44,23 @@ def set_limit(project: Project, measure: str, **new: Any) -> Change:
         limit = checked(old, **new)
     except BadFigure as error:
         raise ProjectError(_limit_reason(error)) from error
+    if not limit.value and measure not in ZERO_MEANS:
+        raise ProjectError(_LIMIT_REASONS["value"])
     after = with_brief(project, limits=replaced(project.brief.limits, old, limit))
     return Change(project, after, f"change the limit “{limit.name}”")
 
 
+ZERO_MEANS = frozenset({"slack", "order-by"})
+"""Measures of which nothing in hand is a limit that makes sense."""
+_LIMIT_REASONS = {
+    "value": "A limit is a number above zero.",
+    "reserve": "The reserve is from 0 to below 100 %.",
+    "name": "Give the limit a name.",
+}
+
+
 def _limit_reason(error: BadFigure) -> str:
-    return {
-        "value": "A limit is a number above zero.",
-        "reserve": "The reserve is from 0 to below 100 %.",
-        "name": "Give the limit a name.",
-    }.get(error.field, f"{units.plain_words(error.field)} {error.reason}.")
+    return _LIMIT_REASONS.get(error.field, f"{units.plain_words(error.field)} {error.reason}.")
 
 
 def remove_limit(project: Project, measure: str) -> Change:
