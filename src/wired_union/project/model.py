@@ -22,6 +22,7 @@ from wired_union.project.fit_model import Beams, Clearance, Fills, Sight, Stack
 from wired_union.project.formula_model import Formula, Knob
 from wired_union.project.interlock_model import Cue, Failure, Gate, Hazard, MachineState, Passage, Tick
 from wired_union.project.loop_model import Loop
+from wired_union.project.money_model import Making, Purchase, Rate, Upgrade
 from wired_union.project.motion_model import AnyLoad, Mount, Space, WheelLoad
 from wired_union.project.part_model import (
     Canopy,
@@ -45,7 +46,7 @@ from wired_union.project.part_model import (
     Wheel,
 )
 from wired_union.project.place_model import Foot, Place, Pose, PoseMode, Room, Shift
-from wired_union.project.plan_model import Feature, Making, Milestone, Plan, PlanTask, Purchase, Rate, Upgrade
+from wired_union.project.plan_model import Feature, Milestone, Plan, PlanTask
 from wired_union.project.signal_model import Signal
 from wired_union.project.strength_model import AnyTest
 from wired_union.project.structure_model import Beam, Carries

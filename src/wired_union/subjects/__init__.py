@@ -8,9 +8,25 @@ from wired_union.kernel.subject import Subject
 from wired_union.project.model import Project
 
 NAMES = (
-    "brief", "concepts", "parts", "candidates", "combination", "motion", "power", "mass", "timing", "formulas", "fit",
-    "strength", "wiring", "interlocks", "plan", "bench", "trials",
-)  # fmt: skip
+    "brief",
+    "concepts",
+    "parts",
+    "candidates",
+    "combination",
+    "motion",
+    "power",
+    "mass",
+    "money",
+    "timing",
+    "formulas",
+    "fit",
+    "strength",
+    "wiring",
+    "interlocks",
+    "plan",
+    "bench",
+    "trials",
+)
 
 
 @cache

@@ -10,14 +10,13 @@ from wired_union.kernel.results import Finding, Measure, Remedy, Verdict
 from wired_union.kernel.subject import Assessment, Given, Node
 from wired_union.physics.growth import ALLOWANCES
 from wired_union.project.change import with_brief
-from wired_union.project.model import Brief, Concept, Item, Knowledge, Origin, Project
+from wired_union.project.model import Brief, Concept, Item, Knowledge, Project
 from wired_union.subjects.mass.beams import beam_findings, beam_measures
 from wired_union.subjects.mass.envelope import envelope_findings, envelope_measures
+from wired_union.subjects.mass.money import FREE_ORIGINS, MONEY, uncovered
 from wired_union.subjects.mass.tipping import tip_findings, tip_measures
 from wired_union.subjects.wiring.gives_laid import HARNESS, NO_CABLES, Harness
 from wired_union.units import show
-
-FREE_ORIGINS = {"owned", "donated", "refunded"}
 
 
 class MassLine(Struct, frozen=True):
@@ -150,35 +149,6 @@ def mass_findings(assessment: Assessment) -> list[Finding]:
     ]  # fmt: skip
 
 
-class MoneyResult(Struct, frozen=True):
-    """What the parts cost by where they come from; only what is bought or to buy counts against the limit."""
-
-    by_origin: dict[Origin, float]
-    by_item: tuple[tuple[Item, float], ...]
-    missing: tuple[str, ...]
-    total: float
-
-
-def assess_money(concept: Concept, harness: Harness = NO_CABLES) -> MoneyResult:
-    """Prices times counts, by origin. A price not known counts as missing unless the part costs nothing."""
-    by_origin: dict[Origin, float] = {"to buy": 0.0, "bought": 0.0, "owned": 0.0, "donated": 0.0, "refunded": 0.0}
-    costs: list[tuple[Item, float]] = []
-    missing = [] if concept.items else ["any part at all"]
-    for item in concept.items:
-        if item.part.price is None:
-            if item.origin not in FREE_ORIGINS:
-                missing.append(f"{item.name}: its price")
-            continue
-        cost = item.part.price * item.count
-        by_origin[item.origin] += cost
-        if item.origin not in FREE_ORIGINS:
-            costs.append((item, cost))
-    by_origin["to buy"] += harness.price
-    missing += harness.unpriced
-    total = by_origin["to buy"] + by_origin["bought"]
-    return MoneyResult(by_origin, tuple(sorted(costs, key=lambda x: -x[1])), tuple(missing), total)
-
-
 def money_findings(assessment: Assessment) -> list[Finding]:
     """The money limit, with the dearest parts."""
     result, measure = assessment.of(MONEY), assessment.measure("money")
@@ -190,8 +160,13 @@ def money_findings(assessment: Assessment) -> list[Finding]:
     why = f"Dearest: {dear}." if dear else ""
     if result.missing:
         why += f" Not known yet: {'; '.join(result.missing)}."
-    what = f"{measure.shown} of {measure.limit_shown}: {show(result.by_origin['bought'], money)} bought,"
-    what += f" {show(result.by_origin['to buy'], money)} to buy; {show(free, money)} owned, donated or refunded."
+    what = (
+        f"{measure.shown} of {measure.limit_shown}: {show(result.by_origin['bought'] + result.settled, money)} bought,"
+    )
+    what += f" {show(result.by_origin['to buy'] + result.quoted, money)} to buy; {show(free, money)} owned, donated or"
+    what += " refunded."
+    if measure.limit is not None and result.total <= measure.limit < result.highest:
+        what += f" What is still to come may make it {show(result.highest, money)}."
     subjects = tuple(item.id for item, _ in result.by_item[:1])
     return [Finding("money", measure.verdict, "Money", what, why, subjects, "money", of_limit=True)]
 
@@ -218,10 +193,6 @@ def _unweighed(_: Project, given: Given) -> tuple[str, ...]:
 
 UNWEIGHED = Node("unweighed", lambda _: (), _unweighed, (MASS,))
 """Names of parts whose mass is not known: what has to move all of them is not known either."""
-MONEY = Node(
-    "money", lambda project: (project.concept.items,),
-    lambda project, given: assess_money(project.concept, given.of(HARNESS)), (HARNESS,),
-)  # fmt: skip
 
 
 def measures(assessment: Assessment) -> tuple[Measure, ...]:
@@ -229,7 +200,15 @@ def measures(assessment: Assessment) -> tuple[Measure, ...]:
     mass, money = assessment.of(MASS), assessment.of(MONEY)
     return (
         Measure("mass", "Mass", mass.total_kg, "kg", low=mass.known_kg, high=mass.total_kg, missing=mass.missing),
-        Measure("money", "Money", money.total, assessment.project.brief.currency, missing=money.missing),
+        Measure(
+            "money",
+            "Money",
+            money.total,
+            assessment.project.brief.currency,
+            low=money.spent,
+            high=money.highest,
+            missing=money.missing,
+        ),
         *tip_measures(assessment),
         *envelope_measures(assessment),
         *beam_measures(assessment),
@@ -254,7 +233,11 @@ def added_kg(item: Item, brief: Brief) -> float:
 
 
 def summable(project: Project) -> Project:
-    """The project with masses that add up part by part: a root of squares is taken as the sum, which is never less."""
+    """The project with masses and money that add up part by part.
+
+    A root of squares is taken as the sum, which is never less; what the ledger has of a part is no longer its price's.
+    """
+    project = uncovered(project)
     if project.brief.margin_school != "root of squares":
         return project
     return with_brief(project, margin_school="by knowledge")

@@ -6,10 +6,11 @@ from wired_union.kernel.subject import Assessment, Block, Section
 from wired_union.picture.shapes import Kit
 from wired_union.picture.svg import to_svg
 from wired_union.project.model import Concept, Pose
-from wired_union.subjects.mass.assess import MASS, MONEY
+from wired_union.subjects.mass.assess import MASS
 from wired_union.subjects.mass.balance import BALANCE, Posed
 from wired_union.subjects.mass.beams import BEAMS
 from wired_union.subjects.mass.envelope import ENVELOPE, size_words
+from wired_union.subjects.mass.money import MONEY
 from wired_union.subjects.mass.picture import hanging_picture
 from wired_union.subjects.mass.picture_beams import beams_picture
 from wired_union.subjects.mass.picture_places import places_drawing

@@ -6,10 +6,11 @@ from collections.abc import Iterator
 from wired_union.kernel.results import Measure, Verdict, worst
 from wired_union.kernel.subject import Assessment, Driver, MeasureKind, Selection, Subject
 from wired_union.project.model import Part
-from wired_union.subjects.mass.assess import MASS, MONEY, TOTAL_KG, added_cost, added_kg, findings, measures, summable
+from wired_union.subjects.mass.assess import MASS, TOTAL_KG, added_cost, added_kg, findings, measures, summable
 from wired_union.subjects.mass.balance import BALANCE
 from wired_union.subjects.mass.beams import BEAMS, FREQUENCIES, beam_findings
 from wired_union.subjects.mass.envelope import AXES, ENVELOPE, envelope_findings, hard_gate_findings, size_of
+from wired_union.subjects.mass.money import MONEY
 from wired_union.subjects.mass.stance import CARRIED, CENTRE
 from wired_union.subjects.mass.tipping import hard_tip_findings, movable_lumps
 from wired_union.units import show

@@ -6,8 +6,9 @@ from wired_union import units
 from wired_union.kernel.subject import Selection
 from wired_union.picture.bars import Bar, knowledge_bars, share_bars
 from wired_union.project.model import KNOWLEDGE, Beam, Item
-from wired_union.subjects.mass.assess import MASS, MONEY, MoneyResult
+from wired_union.subjects.mass.assess import MASS
 from wired_union.subjects.mass.beams import BEAMS
+from wired_union.subjects.mass.money import MONEY, MoneyResult
 from wired_union.subjects.mass.pick import MassPick
 from wired_union.subjects.mass.picture import hanging_picture
 from wired_union.subjects.mass.picture_beams import said

@@ -1,0 +1,44 @@
+"""Money in the report: the ledger, whom to thank, what it is like if more are made, what we would do next."""
+
+from collections.abc import Iterator
+
+from wired_union.kernel.subject import Assessment, Block, Section
+from wired_union.picture.shapes import Kit
+from wired_union.picture.svg import to_svg
+from wired_union.subjects.mass.gives import MONEY
+from wired_union.subjects.money.making import MAKING, is_asked
+from wired_union.subjects.money.picture import money_picture, unit_picture
+from wired_union.subjects.money.shown import amount_words, donors, upgrade_rows
+from wired_union.units import show
+
+WIDE = 1000.0
+
+
+def section(assessment: Assessment, kit: Kit) -> Section:
+    """Nothing while there is no ledger, and nobody asked about more."""
+    return Section("Ledger and making more", tuple(_blocks(assessment, kit)))
+
+
+def _blocks(assessment: Assessment, kit: Kit) -> Iterator[Block]:
+    project, money = assessment.project, assessment.of(MONEY)
+    currency = project.brief.currency
+    if project.ledger:
+        limit = project.brief.limit("money")
+        picture = money_picture(money, limit.value if limit is not None else None, project, kit, WIDE)
+        yield Block(svg=to_svg(picture, label="Where the money goes"))
+        yield Block(head=("what", "state", "amount", "on", "by", "receipt", "budget line"), rows=tuple(
+            (c.line.name, c.line.state, amount_words(c.line, currency), c.line.on, c.line.by, c.line.receipt,
+             c.line.budget_line) for c in money.costs), figures=(2,))  # fmt: skip
+        yield Block(text=f"Without gifts it would cost {show(money.total + money.gifts, currency)}.", tone="note")
+    thanks = donors(project)
+    if thanks:
+        yield Block(text="Thanks", tone="heading")
+        yield Block(text=", ".join(thanks) + ".")
+    if is_asked(project):
+        found = assessment.of(MAKING)
+        yield Block(text="If more are made", tone="heading")
+        yield Block(svg=to_svg(unit_picture(found, project, kit, WIDE), label="What one costs by how many are made"))
+    rows = upgrade_rows(project)
+    if rows:
+        yield Block(text="What we would do next", tone="heading")
+        yield Block(head=("upgrade", "cost", "days", "gain", "points"), rows=rows, figures=(1, 2, 4))
