@@ -409,7 +409,7 @@ def test_the_rope_is_straight_where_no_day_is_left(rover):
     plan = planned(rover, TODAY)
     picture = plan_picture(plan, rover, kit, 900.0, PlanPick())
     named = [s.text for s in picture.shapes if isinstance(s, Text)]
-    assert {"today", "the date", "Gearmotors come"} <= set(named)
+    assert {"today", "the tide trial", "Gearmotors come"} <= set(named)
     assert {r.id for r in picture.regions} >= {"task deck", "end deck", "person mika"}
     shown = {r.task.id for r in plan.open} - set(plan.needless)
     assert {r.id for r in picture.regions if r.id.startswith("task ")} == {f"task {t}" for t in shown}

@@ -24,9 +24,9 @@ def make_app(arguments: list[str]) -> QApplication:
     return app
 
 
-def make_window(places: Places | None = None) -> MainWindow:
-    """A window with nothing in it yet."""
-    return MainWindow(places or Places.usual(), lambda: date.today().isoformat())
+def make_window(places: Places | None = None, today: str = "") -> MainWindow:
+    """A window with nothing in it yet, on a day that is told for pictures, else on the day that it is."""
+    return MainWindow(places or Places.usual(), lambda: today or date.today().isoformat())
 
 
 def run(path: Path | None = None, demo: str = "") -> int:

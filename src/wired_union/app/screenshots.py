@@ -6,17 +6,13 @@ from collections.abc import Callable, Iterator
 from pathlib import Path
 from typing import Any
 
-from PyQt6.QtCore import QRect
+from PyQt6.QtCore import QCoreApplication, QRect
 from PyQt6.QtGui import QImage, QPainter
 
 from wired_union.app.main_window import MainWindow
 from wired_union.app.run import make_app, make_window
-from wired_union.catalogue.demo import demo
-from wired_union.catalogue.parts import part
+from wired_union.catalogue.demo import WRITTEN_ON, demo
 from wired_union.kernel.subject import Selection
-from wired_union.project.fresh import new_project
-from wired_union.project.model import Project
-from wired_union.project.part_edits import add_item
 from wired_union.report.write import report_pages
 from wired_union.subjects.bench.pick import BenchPick
 from wired_union.subjects.bench.view import BenchView
@@ -27,15 +23,16 @@ from wired_union.subjects.combination.view import CombinationView
 from wired_union.subjects.fit.edits import add_sight
 from wired_union.subjects.fit.pick import FitPick
 from wired_union.subjects.interlocks.pick import InterlockPick
+from wired_union.subjects.ledger.pick import MoneyPick
 from wired_union.subjects.mass.pick import MassPick
 from wired_union.subjects.motion.pick import MotionPick
 from wired_union.subjects.parts.view import PartsView
+from wired_union.subjects.plan.pick import PlanPick
 from wired_union.subjects.power.pick import PowerPick
 from wired_union.subjects.strength.pick import StrengthPick
 from wired_union.subjects.timing.pick import SharedPick
 from wired_union.subjects.timing.view import TimingView
 from wired_union.subjects.trials.pick import TrialPick
-from wired_union.subjects.trials.view import TrialsView
 from wired_union.subjects.wiring.pick import WiringPick
 from wired_union.subjects.wiring.wishes import Key
 from wired_union.ui.places import Places
@@ -50,7 +47,7 @@ def draw_all(folder: Path) -> Iterator[Path]:
     folder.mkdir(parents=True, exist_ok=True)
     app = make_app(["wired-union"])
     with tempfile.TemporaryDirectory() as name:
-        window = make_window(Places.within(Path(name)))
+        window = make_window(Places.within(Path(name)), WRITTEN_ON)
         window.set_theme("light")
         window.resize(*SIZE)
         window.show()
@@ -211,37 +208,14 @@ def _logged(window: MainWindow) -> None:
     view.instruments.worker.wait(20.0)
 
 
-def _course(window: MainWindow) -> None:
-    """The course with its best order worked out."""
-    _go("trials", TrialPick(course=True))(window)
-    view = _view(window, "trials")
-    assert isinstance(view, TrialsView)
-    view.course.look()
-    view.course.worker.wait(60.0)
-    _settle(window)
-    view.ensureWidgetVisible(view.course.card, 0, 0)
-
-
-def _inserted(window: MainWindow) -> None:
-    """The young project in the dark theme, its first gap filled as offered: a regulator between pack and sensor."""
+def _break_even(window: MainWindow) -> None:
+    """What one costs by how many are made, in the dark theme."""
     window.set_theme("dark")
-    window.hold(_young(), None)
-    _go("power")(window)
-    assert window.store is not None
-    gap = next(f for f in window.store.assessment.findings if "imu-6-axis" in f.items and f.remedies)
-    change = gap.remedies[0].change
-    assert change is not None
-    window.apply(change)
-    window.store.mark_saved()
-
-
-def _young() -> Project:
-    """A young project: a pack, two parts that hang on nothing, a motor without a driver."""
-    project = new_project("Pond probe")
-    wanted = (("feed", "pack-4s-6-ah-lifepo4"), ("sense", "imu-6-axis"), ("move", "gearmotor-25-mm-12-v-75-1"))
-    for lane, known in wanted:
-        project = add_item(project, lane, part(known)).after
-    return project
+    _go("ledger", MoneyPick(making=True))(window)
+    bar = _view(window, "ledger").verticalScrollBar()
+    if bar is not None:
+        QCoreApplication.processEvents()
+        bar.setValue(bar.maximum())
 
 
 _SCENES: tuple[tuple[str, Callable[[MainWindow], None]], ...] = (
@@ -259,10 +233,10 @@ _SCENES: tuple[tuple[str, Callable[[MainWindow], None]], ...] = (
     ("wiring.png", _loom),
     ("interlocks.png", _go("interlocks", InterlockPick("hazards", "corer-down"))),
     ("bench.png", _logged),
-    ("calibration.png", _go("bench", BenchPick(calibration="salinity"))),
     ("trials.png", _go("trials", TrialPick("good-cores"))),
-    ("course.png", _course),
-    ("inserted-dark.png", _inserted),
+    ("plan.png", _go("plan", PlanPick(task="core-tube-made"))),
+    ("money.png", _go("ledger", MoneyPick(line="driver"))),
+    ("break-even.png", _break_even),
 )
 
 
@@ -275,7 +249,7 @@ def _report_picture(window: MainWindow) -> QImage:
     image.fill(window.theme.colour("line"))
     painter = QPainter(image)
     painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
-    for k, data in enumerate(report_pages(window.store.assessment, "2026-11-24", dots_per_inch=110)[:2]):
+    for k, data in enumerate(report_pages(window.store.assessment, WRITTEN_ON, dots_per_inch=110)[:2]):
         page = QImage.fromData(data)
         width = 548
         painter.drawImage(QRect(62 + k * 608, 14, width, width * page.height() // page.width()), page)

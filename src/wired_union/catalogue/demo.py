@@ -7,9 +7,14 @@ from typing import Any
 import msgspec
 
 from wired_union.project.dates import as_day
+from wired_union.project.decision_model import Question
 from wired_union.project.errors import ProjectError
 from wired_union.project.file import from_text
-from wired_union.project.model import Project
+from wired_union.project.model import Concept, Project
+from wired_union.project.money_model import Purchase, Rate
+from wired_union.project.plan_model import Milestone, Plan, PlanTask
+from wired_union.project.references import inner_kinds
+from wired_union.project.value import Value
 from wired_union.shipped import DEMOS
 
 NAMES = ("mudlark", "bat-counter")
@@ -38,11 +43,11 @@ def demo(name: str = "mudlark", today: str = "") -> Project:
 def _moved(text: str, by: timedelta) -> str:
     """The file's text with every day of its plan, its money and its open questions so much later."""
     project = msgspec.json.decode(text)
-    for part in PLANNED:
+    for part in _dated(Project):
         if part in project:
             project[part] = _later(project[part], by)
     for concept in project["concepts"]:
-        for part in PLANNED_IN_CONCEPT:
+        for part in _dated(Concept):
             if part in concept:
                 concept[part] = _later(concept[part], by)
     return msgspec.json.encode(project).decode()
@@ -57,5 +62,10 @@ def _later(value: Any, by: timedelta) -> Any:
     return (day + by).isoformat() if day is not None else value
 
 
-PLANNED = ("plan", "ledger", "rates")
-PLANNED_IN_CONCEPT = ("plan_tasks", "milestones", "questions")
+DATED: tuple[type[Value], ...] = (Plan, Purchase, Rate, PlanTask, Milestone, Question)
+"""Kinds of values whose days move with the day on which a demo is opened; what was tried and read stays."""
+
+
+def _dated(kind: type[Value]) -> list[str]:
+    """Fields that hold such values."""
+    return [field for field, kinds in inner_kinds(kind).items() if set(kinds) & set(DATED)]

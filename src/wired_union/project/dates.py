@@ -5,6 +5,8 @@ from datetime import date
 
 from wired_union.project.errors import ProjectError
 
+YEARS = (1970, 2200)
+"""Years of days that can be reckoned with."""
 _DAY_FIRST = r"^(\d{1,2})[./ ](\d{1,2})[./ ](\d{4})$"
 
 
@@ -31,11 +33,12 @@ def checked_day(text: str) -> str:
 
 
 def as_day(text: str) -> date | None:
-    """The day that a text of the file says, None for none or what is no day."""
+    """The day that a text of the file says, None for none, what is no day, or one that nobody can plan for."""
     try:
-        return date.fromisoformat(text)
+        day = date.fromisoformat(text)
     except ValueError:
         return None
+    return day if YEARS[0] <= day.year <= YEARS[1] else None
 
 
 def days_between(first: date, text: str) -> int | None:

@@ -8,25 +8,9 @@ from wired_union.kernel.subject import Subject
 from wired_union.project.model import Project
 
 NAMES = (
-    "brief",
-    "concepts",
-    "parts",
-    "candidates",
-    "combination",
-    "motion",
-    "power",
-    "mass",
-    "money",
-    "timing",
-    "formulas",
-    "fit",
-    "strength",
-    "wiring",
-    "interlocks",
-    "plan",
-    "bench",
-    "trials",
-)
+    "brief", "concepts", "parts", "candidates", "combination", "motion", "power", "mass", "timing", "formulas", "fit",
+    "strength", "wiring", "interlocks", "plan", "ledger", "bench", "trials",
+)  # fmt: skip
 
 
 @cache

@@ -15,7 +15,7 @@ from wired_union.project.references import without
 from wired_union.subjects.plan import edits
 from wired_union.subjects.plan.level import able, best, taken
 from wired_union.subjects.plan.schedule import PLAN, Row, Scheduled, planned
-from wired_union.units import show
+from wired_union.subjects.plan.words import hours_words, points_words
 
 MOST_ROWS = 4
 """Tasks of a chain about which something is offered."""
@@ -81,6 +81,10 @@ def about_task(assessment: Assessment, row: Row) -> Iterator[tuple[str, Change |
     project, plan, task = assessment.project, assessment.of(PLAN), row.task
     for k, way in enumerate(task.other_ways):
         yield f"{task.name}: {way.name}", tried(edits.take_way, project, task.id, k)
+    if task.comes_from == "making" and task.kind == "wait":
+        for m in project.plan.machines:
+            hours = hours_words(edits.HERE_H[1])
+            yield f"{task.name}: on our {m.name}, {hours} (a guess)", tried(edits.make_here, project, task.id, m.id)
     if task.kind == "wait":
         if task.comes_from == "delivery" and not task.begun_on:
             yield from swap_from_shelf(assessment, task.item)
@@ -115,7 +119,7 @@ def _halved(project: Project, task: PlanTask, other: str) -> Change | None:
 def about_features(assessment: Assessment) -> Iterator[tuple[str, Change | None]]:
     """Each feature left out."""
     for f in assessment.project.concept.features:
-        worth = f", worth {show(f.points)} points" if f.points is not None else ""
+        worth = f", worth {points_words(f.points)}" if f.points is not None else ""
         yield f"leave out {f.name}{worth}", tried(drop_feature, assessment.project, f.id)
 
 

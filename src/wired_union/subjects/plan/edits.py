@@ -170,6 +170,19 @@ def split_task(project: Project, task_id: str) -> Change:
     return Change(project, with_concept(project, plan_tasks=tuple(found)), f"{task.name}: split in two halves")
 
 
+HERE_H = (4.0, 8.0, 16.0)
+"""Hours on a machine of a part that nobody has made before: a guess."""
+
+
+def make_here(project: Project, task_id: str, machine_id: str) -> Change:
+    """What somebody else was to make is made on a machine of our own, in hours that are a guess until they are said."""
+    task = by_id(project.concept.plan_tasks, task_id, "task")
+    machine = by_id(project.plan.machines, machine_id, "machine")
+    hours = dict(zip(("least_h", "likely_h", "most_h"), HERE_H, strict=True)) if task.likely_h is None else {}
+    new = task.but(kind="work", machine=machine_id, begun_on="", **hours)
+    return _with_task(project, task, new, f"{task.name}: on our {machine.name}")
+
+
 def take_way(project: Project, task_id: str, way: int) -> Change:
     """Another way to get the same: its days stand for what was said, what it costs more is the part's."""
     task = by_id(project.concept.plan_tasks, task_id, "task")

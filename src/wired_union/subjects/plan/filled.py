@@ -66,7 +66,7 @@ def filled(tasks: tuple[PlanTask, ...], facts: Facts) -> Filled:
     for task in tasks:
         new, gap = task, ""
         if not task.done_on:
-            if task.comes_from in {"delivery", "making"} and task.item:
+            if task.comes_from in {"delivery", "making"} and task.item and task.kind == "wait":
                 new, gap = _by_part(task, parts[task.item])
             elif task.comes_from == "trial":
                 new, gap = _by_trial(task, trials.get(task.of))

@@ -23,7 +23,10 @@ def chance_picture(plan: Scheduled, wanted: float, kit: Kit, width: float) -> Pi
     chance = plan.chance
     if chance is None or plan.today is None or plan.deadline is None:
         return hint_picture("Without a date there is nothing to be in time for.", kit, width)
-    low, high = plan.by(0.001), plan.by(0.999)
+    done = plan.in_order[np.isfinite(plan.in_order)]
+    if not len(done):
+        return hint_picture("No plan of ten thousand is done within three years.", kit, width)
+    low, high = min(plan.by(0.001), float(done[-1])), min(plan.by(0.999), float(done[-1]))
     step = max(int(np.ceil((high - low + 1) / MOST_BARS)), 1)
     edges = np.arange(np.floor(low), np.ceil(high) + step + 1, step)
     counts = np.histogram(np.clip(plan.ends, edges[0], edges[-1]), edges)[0]

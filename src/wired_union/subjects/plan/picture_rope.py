@@ -75,7 +75,7 @@ def rope_picture(
     bottom = at.top + high * len(rows)
     shapes = _days(plan, at, kit, bottom)
     regions: list[Region] = []
-    shapes += _posts(plan, at, kit, bottom)
+    shapes += _posts(plan, project, at, kit, bottom)
     shapes += _links(rows, at, kit, picked)
     for k, row in enumerate(rows):
         y = at.top + high * (k + 0.5)
@@ -194,7 +194,7 @@ def _links(rows: tuple[Row, ...], at: Frame, kit: Kit, picked: PlanPick) -> list
     return found
 
 
-def _posts(plan: Scheduled, at: Frame, kit: Kit, bottom: float) -> list[Shape]:
+def _posts(plan: Scheduled, project: Project, at: Frame, kit: Kit, bottom: float) -> list[Shape]:
     """Today, milestones and the date."""
     y = at.top - kit.px(9)
     found: list[Shape] = [Line(at.x(0), at.top - kit.px(2), at.x(0), bottom, "copper", 1.6),
@@ -215,8 +215,10 @@ def _posts(plan: Scheduled, at: Frame, kit: Kit, bottom: float) -> list[Shape]:
         x = at.x(plan.deadline)
         late = plan.end > plan.deadline + 1e-9
         found.append(Line(x, at.top - kit.px(2), x, bottom, "breaks" if late else "ink", 2.4))
-        found.append(kit.words(x, kit.px(7), "the date", "small", "breaks_text" if late else "ink", bold=True,
-                               anchor="middle"))  # fmt: skip
+        name = kit.cut(project.plan.date_name or "the date", kit.px(120), "small", bold=True)
+        ink = "breaks_text" if late else "ink"
+        middle = min(x, at.right - kit.width(name, "small", bold=True) / 2)
+        found.append(kit.words(middle, kit.px(7), name, "small", ink, bold=True, anchor="middle"))
     return found
 
 
@@ -242,6 +244,8 @@ def said(plan: Scheduled, row: Row) -> str:
     words = f"{shown_day(begins) if begins is not None else ''} to {day_words(plan, row.finish)}"
     if row.latest < NEVER:
         words += f", {late_words(row)}"
+        if row.slack >= 0.5:
+            words += f" ({days_words(row.free)} before anything else moves)" if row.free < row.slack - 0.5 else ""
     return f"{words}, could last until {day_words(plan, row.longest)}" if row.longest > row.finish + 0.5 else words
 
 

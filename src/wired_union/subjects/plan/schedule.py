@@ -33,6 +33,8 @@ class Row(Struct, frozen=True):
     latest: float
     """by when it must be done; infinite where nothing waits for it and there is no date"""
     lacks: tuple[str, ...] = ()
+    free: float = 0.0
+    """days by which it may slip before anything else does"""
 
     @property
     def slack(self) -> float:
@@ -137,10 +139,16 @@ class Scheduled(Struct, frozen=True, dict=True, eq=False):
         return self._drawn[1]
 
     @cached_property
+    def in_order(self) -> Floats:
+        """The same, the earliest first; never where the calendars do not hold it."""
+        return np.sort(self.ends)
+
+    @cached_property
     def holders(self) -> tuple[Holder, ...]:
         """What holds the date: shares of the spread of the end."""
         effort, ends = self._drawn
-        return holders(effort, ends)
+        done = np.isfinite(ends)
+        return holders(effort[:, done], ends[done]) if done.any() else ()
 
     @cached_property
     def _drawn(self) -> tuple[Floats, Floats]:
@@ -165,7 +173,8 @@ class Scheduled(Struct, frozen=True, dict=True, eq=False):
 
     def by(self, share: float) -> float:
         """The instant by which so many of the plans are done."""
-        return float(np.quantile(self.ends, share, method="higher"))
+        count = len(self.ends)
+        return float(self.in_order[min(max(int(np.ceil(share * count)) - 1, 0), count - 1)])
 
 
 class Network(Struct, frozen=True, eq=False):
@@ -235,8 +244,9 @@ def schedule(
     network, lacks, ring = _network(plan, tasks, today, factor, due)
     gaps += [f"tasks wait for each other in a ring: {', '.join(tasks[n].name for n in ring)}"] if ring else []
     late = latest(network.activities, network.likely[:, 0].tolist(), network.plan, network.order, due)
+    free = _free(network, late)
     rows = tuple(
-        _row(network, n, late[n], (unsaid[t.id],) if t.id in unsaid else lacks.get(n, ()))
+        _row(network, n, late[n], (unsaid[t.id],) if t.id in unsaid else lacks.get(n, ()), free[n])
         for n, t in enumerate(tasks)
     )  # fmt: skip
     shown = tuple(_milestone(m, rows, today) for m in milestones)
@@ -355,7 +365,17 @@ def _dues(
     return found
 
 
-def _row(network: Network, n: int, late: float, lacks: tuple[str, ...]) -> Row:
+def _free(network: Network, late: list[float]) -> list[float]:
+    """Days by which each may slip before what waits for it, or for whom does it, begins later."""
+    start, finish = network.plan.start[:, 0], network.plan.finish[:, 0]
+    found = [x - float(f) if f < NEVER else 0.0 for x, f in zip(late, finish, strict=True)]
+    for before, after, lag in network.plan.arcs:
+        if start[after] < NEVER:
+            found[before] = min(found[before], float(start[after] - finish[before]) - lag)
+    return found
+
+
+def _row(network: Network, n: int, late: float, lacks: tuple[str, ...], free: float) -> Row:
     task, plan = network.tasks[n], network.plan
     start, finish = float(plan.start[n, 0]), float(plan.finish[n, 0])
     three, longest = three_of(task), finish
@@ -363,7 +383,7 @@ def _row(network: Network, n: int, late: float, lacks: tuple[str, ...]) -> Row:
         most = float(network.likely[n, 0]) * three[2] / three[1] if task.kind == "work" else three[2]
         days = network.activities[n].days
         longest = start + most if days is None else float(days.finish(np.array([start]), np.array([most]))[0])
-    return Row(task, start, finish, max(longest, finish), late, lacks)
+    return Row(task, start, finish, max(longest, finish), late, lacks, free)
 
 
 def _milestone(

@@ -18,7 +18,7 @@ from wired_union.subjects.plan.pick import PlanPick
 from wired_union.subjects.plan.picture_rope import said
 from wired_union.subjects.plan.schedule import PLAN
 from wired_union.subjects.plan.view_out import OutWork
-from wired_union.subjects.plan.words import hours_words
+from wired_union.subjects.plan.words import hours_words, points_words
 from wired_union.ui import ask
 from wired_union.ui.fields import EntryField, Form, button, label
 from wired_union.ui.findings import ChangeButton
@@ -335,7 +335,7 @@ class PlanPanel:
             change = tried(drop_feature, project, f.id)
             if change is not None:
                 effect = ripple(self.store.assessment, change)
-                worth = f" · {show(f.points)} points" if f.points is not None else ""
+                worth = f" · {points_words(f.points)}" if f.points is not None else ""
                 self._add(ChangeButton(f"→ {f.name}{worth}", change, self.store))
                 hours = sum(t.likely_h or 0.0 for t in project.concept.plan_tasks if t.feature == f.id)
                 frees = f"frees {hours_words(hours)} · " if hours else ""
@@ -386,10 +386,11 @@ class PlanPanel:
             self._add(label("Nothing is left to order.", "mute"))
         for o in found[:8]:
             by, sure = o.day(plan), o.day(plan, sure=True)
-            words = f"{shown_day(by) if by else 'at once'}  {o.row.task.name}"
+            everywhere = ", for all concepts" if o.shared else ""
+            words = f"{shown_day(by) if by else 'at once'}  {o.row.task.name}{everywhere}"
             note = f"to be sure {shown_day(sure)}" if sure is not None and o.sure_days >= 0 else "to be sure: at once"
             self._add(button(words, partial(self.store.pick, PlanPick(task=o.row.task.id)), kind="link",
-                             tip=f"{note}{'; every concept needs it' if o.shared else ''}"))  # fmt: skip
+                             tip=note))  # fmt: skip
         if len(found) > 8:
             self._add(label(f"and {len(found) - 8} later, in the sheet", "mute"))
         self._add(row(button("Order list …", self.out.sheet, kind="main", tip="Plan and orders as XLSX"),

@@ -4,6 +4,7 @@ from wired_union.project.dates import shown_day
 from wired_union.project.model import Project
 from wired_union.project.plan_model import PlanTask
 from wired_union.subjects.plan.schedule import Row, Scheduled
+from wired_union.units import show
 
 
 def day_words(plan: Scheduled, instant: float) -> str:
@@ -34,6 +35,11 @@ def days_words(days: float) -> str:
 def hours_words(hours: float) -> str:
     """ "27 h", and never in days: nobody works all day and night."""
     return f"{hours:.3g} h" if hours < 1e4 else f"{hours:.0f} h"
+
+
+def points_words(points: float) -> str:
+    """ "1 point", "3 points" """
+    return f"{show(points)} {'point' if points == 1 else 'points'}"
 
 
 def who_words(project: Project, task: PlanTask) -> str:

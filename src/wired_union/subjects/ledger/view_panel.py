@@ -6,10 +6,10 @@ from typing import Any
 from wired_union.project.change import Change
 from wired_union.project.model import Project
 from wired_union.project.money_model import Made, Purchase, Upgrade
-from wired_union.subjects.money import edits
-from wired_union.subjects.money.making import MAKING
-from wired_union.subjects.money.pick import MoneyPick
-from wired_union.subjects.money.shown import broken_words, donors, exact
+from wired_union.subjects.ledger import edits
+from wired_union.subjects.ledger.making import MAKING
+from wired_union.subjects.ledger.pick import MoneyPick
+from wired_union.subjects.ledger.shown import broken_words, donors, exact
 from wired_union.ui.fields import EntryField, Form, button, label
 from wired_union.ui.pick_menu import pick_button
 from wired_union.ui.value_form import ValueForm
@@ -62,7 +62,7 @@ class MoneyPanel:
             self._add(label("Money", "title"))
             hint = "Select a line of the ledger to say how far it has got."
             self._add(label(hint, "mute", wrap=True))
-        found = [f for f in self.store.assessment.findings if f.subject == "money" or f.check == "money"]
+        found = [f for f in self.store.assessment.findings if f.subject == "ledger" or f.check == "money"]
         found.sort(key=lambda f: f.of not in {picked.line, picked.made} - {""})
         self.view.finding_cards(found[:FEW])
         if len(found) > FEW:

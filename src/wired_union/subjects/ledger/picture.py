@@ -5,8 +5,8 @@ import numpy as np
 from wired_union.picture.shapes import Box, Kit, Line, Picture, Poly, Region, Ring, Shape, hint_picture
 from wired_union.project.model import Project
 from wired_union.project.money_model import MoneyState
+from wired_union.subjects.ledger.making import MadeCost, MakingResult
 from wired_union.subjects.mass.gives import MoneyResult
-from wired_union.subjects.money.making import MadeCost, MakingResult
 from wired_union.units import show
 
 INKS: dict[MoneyState, str] = {"quoted": "copper", "ordered": "slate", "arrived": "moss", "paid": "holds",

@@ -11,7 +11,7 @@ from wired_union.project.model import Project
 from wired_union.project.money_model import MONEY_STATES, Purchase
 from wired_union.project.pasted import rows_of
 from wired_union.project.value import made
-from wired_union.subjects.money.edits import check_returned
+from wired_union.subjects.ledger.edits import check_returned
 from wired_union.units import CURRENCIES, UnitError, parse
 
 COLUMNS = {

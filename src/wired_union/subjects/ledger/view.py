@@ -15,14 +15,14 @@ from PyQt6.QtWidgets import (
 
 from wired_union.project.errors import ProjectError
 from wired_union.project.model import Project
+from wired_union.subjects.ledger import edits
+from wired_union.subjects.ledger.making import MAKING, is_asked
+from wired_union.subjects.ledger.pick import MoneyPick
+from wired_union.subjects.ledger.picture import money_picture, unit_picture, ways_picture
+from wired_union.subjects.ledger.read_purchases import read_purchases, take_purchases
+from wired_union.subjects.ledger.shown import amount_words, exact
+from wired_union.subjects.ledger.view_panel import MoneyPanel
 from wired_union.subjects.mass.gives import MONEY, MoneyResult
-from wired_union.subjects.money import edits
-from wired_union.subjects.money.making import MAKING, is_asked
-from wired_union.subjects.money.pick import MoneyPick
-from wired_union.subjects.money.picture import money_picture, unit_picture, ways_picture
-from wired_union.subjects.money.read_purchases import read_purchases, take_purchases
-from wired_union.subjects.money.shown import amount_words, exact
-from wired_union.subjects.money.view_panel import MoneyPanel
 from wired_union.ui import ask
 from wired_union.ui.canvas import Canvas
 from wired_union.ui.fields import button, empty, label
@@ -36,7 +36,7 @@ LEAST_ROWS, MOST_ROWS, ROW_H = 3, 12, 24
 
 
 class MoneyView(View):
-    stage, title = "money", "Money"
+    stage, title = "ledger", "Money"
 
     def __init__(self, desk: Desk) -> None:
         super().__init__(desk)

@@ -4,9 +4,9 @@ from collections.abc import Iterator
 
 from wired_union.kernel.results import Measure, Verdict, worst
 from wired_union.kernel.subject import Assessment, Driver, MeasureKind, Subject
-from wired_union.subjects.money.findings import findings
-from wired_union.subjects.money.making import MAKING, is_asked
-from wired_union.subjects.money.pick import MoneyPick
+from wired_union.subjects.ledger.findings import findings
+from wired_union.subjects.ledger.making import MAKING, is_asked
+from wired_union.subjects.ledger.pick import MoneyPick
 from wired_union.units import show
 
 
@@ -28,8 +28,8 @@ def _verdict(assessment: Assessment) -> Verdict | None:
     project = assessment.project
     if not project.ledger and not is_asked(project):
         return None
-    found = [f.verdict for f in assessment.findings if f.subject == "money"]
-    return worst([*found, *assessment.own_verdicts("money"), Verdict.HOLDS])
+    found = [f.verdict for f in assessment.findings if f.subject == "ledger"]
+    return worst([*found, *assessment.own_verdicts("ledger"), Verdict.HOLDS])
 
 
 def _pick(_: Assessment, __: Measure) -> MoneyPick:
@@ -50,7 +50,7 @@ def _shares(assessment: Assessment, _: Measure) -> list[Driver]:
 
 
 SUBJECT = Subject(
-    id="money", title="Money", group="BUDGET",
+    id="ledger", title="Money", group="PROVE",
     about=(
         "A line of the ledger stands for the parts of its name, as many as it is for; what no line covers counts with"
         " its price. Quoted is still to come; ordered, arrived and paid are settled; of what came back the rest counts;"

@@ -5,10 +5,10 @@ from collections.abc import Iterator
 from wired_union.kernel.subject import Assessment, Block, Section
 from wired_union.picture.shapes import Kit
 from wired_union.picture.svg import to_svg
+from wired_union.subjects.ledger.making import MAKING, is_asked
+from wired_union.subjects.ledger.picture import money_picture, unit_picture
+from wired_union.subjects.ledger.shown import amount_words, donors, upgrade_rows
 from wired_union.subjects.mass.gives import MONEY
-from wired_union.subjects.money.making import MAKING, is_asked
-from wired_union.subjects.money.picture import money_picture, unit_picture
-from wired_union.subjects.money.shown import amount_words, donors, upgrade_rows
 from wired_union.units import show
 
 WIDE = 1000.0

@@ -4,8 +4,8 @@ from collections.abc import Iterator
 
 from wired_union.kernel.results import Finding, Verdict
 from wired_union.kernel.subject import Assessment
+from wired_union.subjects.ledger.making import MAKING, is_asked
 from wired_union.subjects.mass.gives import MONEY
-from wired_union.subjects.money.making import MAKING, is_asked
 from wired_union.units import show
 
 
@@ -38,37 +38,23 @@ def findings(assessment: Assessment) -> Iterator[Finding]:
 def _making(assessment: Assessment) -> Iterator[Finding]:
     found, currency = assessment.of(MAKING), assessment.project.brief.currency
     if found.missing:
-        yield Finding(
-            "making-gap",
-            Verdict.UNKNOWN,
-            "If more are made",
-            f"Not known yet: {'; '.join(found.missing[:3])}.",
-            "What is not known is not nothing.",
-            measure="unit-cost",
-        )
-        return
+        lacks = "; ".join(found.missing[:3])
+        yield Finding("making-gap", Verdict.UNKNOWN, "If more are made", f"Not known yet: {lacks}.",
+                      "What is not known is not nothing.", measure="unit-cost")  # fmt: skip
     quantity, price = found.making.quantity, found.price
-    if quantity is None or price is None:
-        return
-    unit = found.unit_at(quantity)
-    if price < unit:
-        yield Finding(
-            "price",
-            Verdict.BREAKS,
-            "Sold at a loss",
-            f"One of {quantity} costs {show(unit, currency)}, and {show(price, currency)} is asked.",
-            "Parts, tools, labour and what is paid once, shared by all.",
-            measure="unit-cost",
-            use=unit / price if price else float("inf"),
-        )
+    known = not found.missing and quantity is not None and price is not None
     for rival in found.making.rivals:
-        if rival.price < price:
-            yield Finding(
-                "rival",
-                Verdict.TIGHT,
-                f"{rival.name} is cheaper",
-                f"{show(rival.price, currency)} against {show(price, currency)}: say what ours does that it does not.",
-                "What a buyer could have instead.",
-                of=rival.name,
-                measure="unit-cost",
-            )
+        if not known or price is None:
+            yield Finding("rival", Verdict.UNKNOWN, rival.name, "Not known yet: the price that is asked for ours.",
+                          "What a buyer could have instead.", of=rival.name,
+                          measure="unit-cost", bound=True)  # fmt: skip
+        elif rival.price < price:
+            yield Finding("rival", Verdict.TIGHT, f"{rival.name} is cheaper",
+                          f"{show(rival.price, currency)} against {show(price, currency)}: say what ours does that it"
+                          " does not.", "What a buyer could have instead.", of=rival.name,
+                          measure="unit-cost")  # fmt: skip
+    if known and quantity is not None and price is not None and price < (unit := found.unit_at(quantity)):
+        yield Finding("price", Verdict.BREAKS, "Sold at a loss",
+                      f"One of {quantity} costs {show(unit, currency)}, and {show(price, currency)} is asked.",
+                      "Parts, tools, labour and what is paid once, shared by all.", measure="unit-cost",
+                      use=unit / price if price else float("inf"))  # fmt: skip
