@@ -207,6 +207,12 @@ def _money(value: float, currency: str) -> str:
     return f"{sign}{currency}{text}" if len(currency) == 1 else f"{sign}{text}{THIN}{currency}"
 
 
+def show_pence(amount: float, currency: str) -> str:
+    """An amount to the penny: "£1,234.50", "12.00 EUR"."""
+    sign, text = "−" if amount < 0 else "", f"{abs(amount):,.2f}"
+    return f"{sign}{currency}{text}" if len(currency) == 1 else f"{sign}{text}{THIN}{currency}"
+
+
 @lru_cache(maxsize=8192)
 def show(value: float | None, unit: str = "", *, fraction: bool = False) -> str:
     """Text with three significant figures, engineering prefix and a thin space: 0.0042 A is "4.2 mA"."""

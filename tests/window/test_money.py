@@ -26,12 +26,12 @@ def test_a_refund_is_entered_and_undone(view):
     view.table.setFocus()
     view.table.setCurrentCell(-1, -1)
     QTest.keyClick(view.table, Qt.Key.Key_Down)
-    assert view.store.picked(MoneyPick).line == "driver"
-    typed(view, "Motor drivers: came back", "£13.00")
+    assert view.store.picked(MoneyPick).line == "deck"
+    typed(view, "Deck plate: came back", "£13.00")
     assert view.store.assessment.measure("money").value == pytest.approx(before - 13.0)
-    assert view.table.item(0, 2).text() == "£26.00, £13.00 back"
-    typed(view, "Motor drivers: came back", "30")  # more than it cost: refused
-    assert line(view, "driver").returned == 13.0
+    assert view.table.item(0, 2).text() == "£24.00, £13.00 back"
+    typed(view, "Deck plate: came back", "30")  # more than it cost: refused
+    assert line(view, "deck").returned == 13.0
     view.window().undo()
     assert view.store.assessment.measure("money").value == pytest.approx(before)
 

@@ -235,7 +235,7 @@ _SCENES: tuple[tuple[str, Callable[[MainWindow], None]], ...] = (
     ("bench.png", _logged),
     ("trials.png", _go("trials", TrialPick("good-cores"))),
     ("plan.png", _go("plan", PlanPick(task="core-tube-made"))),
-    ("money.png", _go("ledger", MoneyPick(line="driver"))),
+    ("money.png", _go("ledger", MoneyPick(line="deck"))),
     ("break-even.png", _break_even),
 )
 

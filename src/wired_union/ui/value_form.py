@@ -50,6 +50,13 @@ class ValueForm(Form):
             return self._choice(name, text, [(w, w) for w in words], value)
         return self._entry(name, text, value)
 
+    def _shown(self, name: str, value: Any, unit: str) -> str:
+        """A figure with its unit; money to the penny."""
+        if name not in self._units:
+            return units.show_named(name, value)
+        money = unit in units.CURRENCIES or unit == self._store.project.brief.currency
+        return units.show_pence(value, unit) if money else units.show(value, unit)
+
     def _choice(
         self, name: str, text: str, options: list[tuple[str, str]], now: str, read: Callable[[str], Any] = str
     ) -> Choice:  # fmt: skip
@@ -68,7 +75,7 @@ class ValueForm(Form):
         elif value is None:
             shown = ""
         else:
-            shown = units.show(value, unit) if name in self._units else units.show_named(name, value)
+            shown = self._shown(name, value, unit)
         field.show_text(shown, self._empties.get(name, "not said"))
         field.committed.connect(lambda v: self._commit(field.complain, name, int(v) if whole and v is not None else v))
         return field

@@ -2,15 +2,12 @@
 
 from wired_union.project.model import Project
 from wired_union.project.money_model import Purchase
-from wired_union.units import show
+from wired_union.units import show, show_pence
 
 
 def exact(amount: float | None, currency: str) -> str:
-    """An amount with its pennies: "£12.50", "12.50 EUR"."""
-    if amount is None:
-        return "not said"
-    text = f"{amount:,.2f}"
-    return f"{currency}{text}" if len(currency) == 1 else f"{text} {currency}"
+    """An amount with its pennies; "not said" for none."""
+    return show_pence(amount, currency) if amount is not None else "not said"
 
 
 def amount_words(line: Purchase, currency: str) -> str:

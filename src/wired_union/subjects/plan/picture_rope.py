@@ -245,7 +245,11 @@ def said(plan: Scheduled, row: Row) -> str:
     if row.latest < NEVER:
         words += f", {late_words(row)}"
         if row.slack >= 0.5:
-            words += f" ({days_words(row.free)} before anything else moves)" if row.free < row.slack - 0.5 else ""
+            words += (
+                f" ({days_words(row.free) if row.free >= 0.5 else 'none'} before anything else moves)"
+                if row.free < row.slack - 0.5
+                else ""
+            )
     return f"{words}, could last until {day_words(plan, row.longest)}" if row.longest > row.finish + 0.5 else words
 
 
