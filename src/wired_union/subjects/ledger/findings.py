@@ -53,7 +53,7 @@ def _making(assessment: Assessment) -> Iterator[Finding]:
                           f"{show(rival.price, currency)} against {show(price, currency)}: say what ours does that it"
                           " does not.", "What a buyer could have instead.", of=rival.name,
                           measure="unit-cost")  # fmt: skip
-    if known and quantity is not None and price is not None and price < (unit := found.unit_at(quantity)):
+    if known and quantity is not None and price is not None and price < (unit := found.unit_now or 0.0):
         yield Finding("price", Verdict.BREAKS, "Sold at a loss",
                       f"One of {quantity} costs {show(unit, currency)}, and {show(price, currency)} is asked.",
                       "Parts, tools, labour and what is paid once, shared by all.", measure="unit-cost",

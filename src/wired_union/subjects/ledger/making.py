@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 
 from wired_union.kernel.subject import Node
 from wired_union.physics.prices import price_with_margin
-from wired_union.project.model import Concept, Item, Project
+from wired_union.project.model import Concept, Project
 from wired_union.project.money_model import Made, MakeWay, Making, UnitPart
 
 Floats = NDArray[np.float64]
@@ -61,16 +61,18 @@ class MakingResult(Struct, frozen=True, dict=True):
     """What one machine costs by how many are made."""
 
     making: Making
-    parts: tuple[tuple[Item, UnitPart | None], ...]
-    """parts that are bought, with their prices by number"""
+    flat: float
+    """what is bought for one machine at one price for any number"""
+    parts: tuple[tuple[float, int, UnitPart], ...]
+    """parts that cost less where many are bought: price, how many in one machine, prices by number"""
     made: tuple[MadeCost, ...]
     missing: tuple[str, ...]
 
     def parts_cost(self, machines: Floats) -> Floats:
         """What is bought for one machine."""
-        total = np.zeros_like(machines)
-        for item, by_number in self.parts:
-            total += _price(item, by_number, machines * item.count) * item.count
+        total = np.full_like(machines, self.flat)
+        for price, count, by_number in self.parts:
+            total += _price(price, by_number, machines * count) * count
         return total
 
     def made_cost(self, machines: Floats) -> Floats:
@@ -87,28 +89,35 @@ class MakingResult(Struct, frozen=True, dict=True):
         shared = self.making.fixed / machines
         return self.parts_cost(machines) + self.made_cost(machines) + self.labour_cost(machines) + shared
 
+    @cached_property
+    def unit_now(self) -> float | None:
+        """What one of those that are made costs; None where nobody said how many."""
+        return self.unit_at(self.making.quantity) if self.making.quantity is not None else None
+
     def unit_at(self, machines: int) -> float:
         """What one of so many costs."""
         return float(self.unit(np.array([float(machines)]))[0])
 
-    @property
+    @cached_property
     def price(self) -> float | None:
         """What is asked for one: as typed, or what leaves the margin on what one costs."""
         making = self.making
-        if making.price is not None or making.margin is None or making.quantity is None or making.margin >= 1:
+        if making.price is not None or making.margin is None or self.unit_now is None or making.margin >= 1:
             return making.price
-        return price_with_margin(self.unit_at(making.quantity), making.margin).price_on_price
+        return price_with_margin(self.unit_now, making.margin).price_on_price
 
     @cached_property
     def pays_from(self) -> int | None:
         """From how many on all that is sold pays all that it cost; None where it does not within 100 000."""
-        price = self.price
-        if price is None:
-            return None
-        machines = np.arange(1, MOST + 1, dtype=float)
-        left = price * machines - self.unit(machines) * machines
-        found = np.flatnonzero(left >= -1e-9)
-        return int(found[0]) + 1 if len(found) else None
+        price, first = self.price, 1
+        while price is not None and first <= MOST:
+            last = min(first * 10 - 1, MOST)
+            machines = np.arange(first, last + 1, dtype=float)
+            found = np.flatnonzero((price - self.unit(machines)) * machines >= -1e-9)
+            if len(found):
+                return first + int(found[0])
+            first = last + 1
+        return None
 
     @property
     def kit_cost(self) -> float | None:
@@ -119,10 +128,10 @@ class MakingResult(Struct, frozen=True, dict=True):
         return sum((k.price or 0.0) * k.count for k in kit)
 
 
-def _price(item: Item, by_number: UnitPart | None, pieces: Floats) -> Floats:
+def _price(one: float, by_number: UnitPart, pieces: Floats) -> Floats:
     """What one costs where so many are bought: the last break that they reach."""
-    price = np.full_like(pieces, item.part.price if item.part.price is not None else 0.0)
-    for b in sorted(by_number.breaks if by_number is not None else (), key=lambda b: b.least):
+    price = np.full_like(pieces, one)
+    for b in sorted(by_number.breaks, key=lambda b: b.least):
         price = np.where(pieces >= b.least, b.price, price)
     return price
 
@@ -136,21 +145,34 @@ def _learnt(machines: Floats, rate: float) -> Floats:
     return np.asarray(sums[np.minimum(machines, most).astype(int) - 1] / np.minimum(machines, most))
 
 
+Priced = tuple[str, str, int, float | None]
+"""What making more reads of a part: id, name, count, price."""
+
+
+def priced(concept: Concept) -> tuple[Priced, ...]:
+    """Parts as making more reads them; none where nobody asked."""
+    if concept.making == Making():
+        return ()
+    return tuple((i.id, i.name, i.count, i.part.price) for i in concept.items)
+
+
 def assess_making(concept: Concept) -> MakingResult:
     """Everything about making more of the concept at work."""
     making = concept.making
     by_item = {p.item: p for p in making.parts}
     own = {m.item for m in making.made if m.item and m.ways}
-    bought = tuple((i, by_item.get(i.id)) for i in concept.items if i.id not in own)
+    bought = [p for p in priced(concept) if p[0] not in own]
+    flat = sum((price or 0.0) * count for i, _, count, price in bought if i not in by_item)
+    parts = tuple((price or 0.0, count, by_item[i]) for i, _, count, price in bought if i in by_item)
     made = tuple(_made(m) for m in making.made)
-    missing = [f"{i.name}: its price" for i, _ in bought if i.part.price is None]
+    missing = [f"{name}: its price" for _, name, _, price in bought if price is None]
     missing += [f"{m.made.name}: {m.lacks}" for m in made if m.lacks]
     for value, words in ((making.quantity, "how many are made"), (making.labour_h, "hours that the first takes"),
                          (making.wage, "what an hour costs")):  # fmt: skip
         missing += [words] if value is None else []
     if making.margin is not None and making.margin >= 1 and making.price is None:
         missing.append("a margin below the whole price")
-    return MakingResult(making, bought, made, tuple(missing))
+    return MakingResult(making, flat, parts, made, tuple(missing))
 
 
 def _made(made: Made) -> MadeCost:
@@ -167,6 +189,6 @@ def is_asked(project: Project) -> bool:
 
 
 MAKING = Node(
-    "making", lambda project: (project.concept.items, project.concept.making),
+    "making", lambda project: (priced(project.concept), project.concept.making),
     lambda project, _given: assess_making(project.concept),
 )  # fmt: skip

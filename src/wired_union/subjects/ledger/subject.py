@@ -15,9 +15,7 @@ def _measures(assessment: Assessment) -> Iterator[Measure]:
     if not is_asked(assessment.project):
         return
     found, currency = assessment.of(MAKING), assessment.project.brief.currency
-    quantity = found.making.quantity
-    unit = found.unit_at(quantity) if quantity is not None else None
-    yield Measure("unit-cost", "Unit cost", unit, currency, missing=found.missing)
+    yield Measure("unit-cost", "Unit cost", found.unit_now, currency, missing=found.missing)
     gaps = found.missing if found.price is not None else (*found.missing, "the price that is asked")
     pays = found.pays_from
     value = float(pays) if pays is not None else float("inf") if found.price is not None else None

@@ -7,7 +7,6 @@ from wired_union.project.change import Change
 from wired_union.project.model import Project
 from wired_union.project.money_model import Made, Purchase, Upgrade
 from wired_union.subjects.ledger import edits
-from wired_union.subjects.ledger.making import MAKING
 from wired_union.subjects.ledger.pick import MoneyPick
 from wired_union.subjects.ledger.shown import broken_words, donors, exact
 from wired_union.ui.fields import EntryField, Form, button, label
@@ -121,12 +120,14 @@ class MoneyPanel:
 
     def _breaks(self) -> None:
         """What each part costs from so many on."""
-        found = self.store.assessment.of(MAKING)
+        making = self.store.project.concept.making
+        by_item = {p.item: p for p in making.parts}
+        own = {m.item for m in making.made if m.ways}
         form = Form(self.theme)
-        for item, unit in found.parts:
+        for item in (i for i in self.store.project.concept.items if i.id not in own):
             field = EntryField(str.strip, f"{item.name}: price by number")
             now = show(item.part.price, self.store.project.brief.currency)
-            field.show_text(edits.breaks_text(unit), f"{now} for any")
+            field.show_text(edits.breaks_text(by_item.get(item.id)), f"{now} for any")
             field.committed.connect(
                 lambda v, f=field, i=item.id: self.store.attempt_or(f.complain, edits.set_breaks, i, v)
             )

@@ -4,7 +4,6 @@ from collections.abc import Iterator
 
 from wired_union.kernel.results import Measure
 from wired_union.kernel.subject import Assessment
-from wired_union.physics.statistics import success_interval
 from wired_union.subjects.plan.orders import orders
 from wired_union.subjects.plan.schedule import PLAN
 
@@ -24,10 +23,9 @@ def measures(assessment: Assessment) -> Iterator[Measure]:
                   low=min(low, plan.slack) if low is not None and plan.slack is not None else None)  # fmt: skip
     gaps = (*plan.missing, *plan.unspread)
     chance = plan.chance
-    sure = success_interval(round(chance * len(plan.ends)), len(plan.ends)) if chance is not None else None
+    low_high = plan.sure or (None, None)
     yield Measure("in-time", "In time", chance, "share", direction="at least", missing=gaps, span=CHANCE_SPAN,
-                  low=sure.wilson_lower if sure is not None else None,
-                  high=sure.wilson_upper if sure is not None else None)  # fmt: skip
+                  low=low_high[0], high=low_high[1])  # fmt: skip
     found = orders(assessment)
     first = min((o.days for o in found), default=float("inf"))
     yield Measure("order-by", "First order", first if plan.deadline is not None else None, "days",

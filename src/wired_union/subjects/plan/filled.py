@@ -17,7 +17,6 @@ RUN_S = 600.0
 class PartFacts(Struct, frozen=True):
     """What the plan reads of a part."""
 
-    name: str
     origin: str
     days: float | None
 
@@ -25,14 +24,13 @@ class PartFacts(Struct, frozen=True):
 class TrialFacts(Struct, frozen=True):
     """What the plan reads of a trial."""
 
-    name: str
     runs: int | None
     """still to be made; None where nobody decided how many"""
     run_s: float
 
 
 class Facts(Struct, frozen=True):
-    """What the plan reads of the rest of the project."""
+    """What the plan reads of the rest of the project: parts and trials that a task names, no others."""
 
     parts: tuple[tuple[str, PartFacts], ...]
     trials: tuple[tuple[str, TrialFacts], ...]
@@ -40,13 +38,20 @@ class Facts(Struct, frozen=True):
 
 def facts_of(project: Project) -> Facts:
     """What the plan of the concept at work reads of its parts and trials."""
-    parts = tuple((i.id, PartFacts(i.name, i.origin, i.part.delivery_days)) for i in project.concept.items)
+    tasks = [t for t in project.concept.plan_tasks if not t.done_on]
+    items = {t.item for t in tasks if t.comes_from in BY_PART and t.kind == "wait"}
+    tried = {t.of for t in tasks if t.comes_from == "trial"}
+    parts = tuple((i.id, PartFacts(i.origin, i.part.delivery_days)) for i in project.concept.items if i.id in items)
     trials = []
-    for t in project.trials:
+    for t in (t for t in project.trials if t.id in tried):
         made = sum(not r.struck for r in t.runs)
         left = max(t.planned - made, 0) if t.planned is not None else None
-        trials.append((t.id, TrialFacts(t.name, left, t.run_s if t.run_s is not None else RUN_S)))
+        trials.append((t.id, TrialFacts(left, t.run_s if t.run_s is not None else RUN_S)))
     return Facts(parts, tuple(trials))
+
+
+BY_PART = frozenset({"delivery", "making"})
+"""Where tasks come from that take the days of a part."""
 
 
 class Filled(Struct, frozen=True):
@@ -66,7 +71,7 @@ def filled(tasks: tuple[PlanTask, ...], facts: Facts) -> Filled:
     for task in tasks:
         new, gap = task, ""
         if not task.done_on:
-            if task.comes_from in {"delivery", "making"} and task.item and task.kind == "wait":
+            if task.comes_from in BY_PART and task.item and task.kind == "wait":
                 new, gap = _by_part(task, parts[task.item])
             elif task.comes_from == "trial":
                 new, gap = _by_trial(task, trials.get(task.of))
@@ -93,7 +98,7 @@ def _by_part(task: PlanTask, part: PartFacts) -> tuple[PlanTask, str]:
     if task.likely_days is not None:
         return task, ""
     if part.days is None:
-        return task, f"how many days {part.name} takes to come" if task.comes_from == "delivery" else ""
+        return task, "how many days the part takes to come" if task.comes_from == "delivery" else ""
     least, likely, most = spread_of(part.days)
     return task.but(least_days=least, likely_days=likely, most_days=most), ""
 
@@ -110,6 +115,6 @@ def _by_trial(task: PlanTask, trial: TrialFacts | None) -> tuple[PlanTask, str]:
     if task.likely_h is not None:
         return task, ""
     if trial.runs is None:
-        return task, f"how many runs {trial.name} is to have"
+        return task, "how many runs the trial is to have"
     hours = trial.runs * trial.run_s / 3600
     return task.but(least_h=hours * 0.7, likely_h=hours, most_h=hours * 2), ""

@@ -108,7 +108,7 @@ def _chance(assessment: Assessment, plan: Scheduled) -> Iterator[Finding]:
     limit = assessment.project.brief.limit("in-time")
     wanted = limit.value if limit is not None else WANTED
     promise = plan.by(min(wanted, 1.0))
-    what = f"In time in {round(chance * len(plan.ends))} of 10 000 plans; {show(wanted, 'share')} are wanted."
+    what = f"In time in {round(chance * len(plan.in_order))} of 10 000 plans; {show(wanted, 'share')} are wanted."
     what += f" A date to promise: {_after(plan, promise)}."
     first = plan.holders[:2]
     names = [f"{plan.rows[h.task].task.name} ({show(h.share, 'share')} of the spread)" for h in first]

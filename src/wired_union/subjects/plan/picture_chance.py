@@ -29,7 +29,7 @@ def chance_picture(plan: Scheduled, wanted: float, kit: Kit, width: float) -> Pi
     low, high = min(plan.by(0.001), float(done[-1])), min(plan.by(0.999), float(done[-1]))
     step = max(int(np.ceil((high - low + 1) / MOST_BARS)), 1)
     edges = np.arange(np.floor(low), np.ceil(high) + step + 1, step)
-    counts = np.histogram(np.clip(plan.ends, edges[0], edges[-1]), edges)[0]
+    counts = np.histogram(np.clip(plan.in_order, edges[0], edges[-1]), edges)[0]
     left, right = min(edges[0], plan.deadline - 1), max(edges[-1], plan.deadline + 1)
 
     def x(day: float) -> float:
@@ -45,7 +45,9 @@ def chance_picture(plan: Scheduled, wanted: float, kit: Kit, width: float) -> Pi
         if count:
             shapes.append(Box(box_x + 1, base - tall, max(wide - 2, 1.0), tall, "tight" if late else "holds"))
         day = plan.begins(float(edges[k]))
-        words = f"{shown_day(day)}: done in {show(float(count) / len(plan.ends), 'share')} of the plans" if day else ""
+        words = (
+            f"{shown_day(day)}: done in {show(float(count) / len(plan.in_order), 'share')} of the plans" if day else ""
+        )
         regions.append(Region(f"day {k}", box_x, kit.px(TOP), max(wide, 1.0), kit.px(HIGH), words))
     shapes.append(Line(0, base, width, base, "line", 1.0))
     shapes += _day_names(plan, (float(left), float(right)), x, kit, base)

@@ -6,7 +6,7 @@ task lacks is named, and it counts as done at once: the end is then no later tha
 
 from collections.abc import Mapping
 from datetime import date, timedelta
-from functools import cached_property
+from functools import cached_property, lru_cache
 
 import numpy as np
 from msgspec import Struct
@@ -14,6 +14,7 @@ from msgspec import Struct
 from wired_union.kernel.subject import Given, Node
 from wired_union.physics.levelling import NEVER, Activity, Floats, Levelled, WorkDays, in_turn, latest, levelled
 from wired_union.physics.plan_draws import DRAWS, Holder, drawn, holders, shuffled
+from wired_union.physics.statistics import success_interval
 from wired_union.project.dates import as_day, days_between
 from wired_union.project.model import Project
 from wired_union.project.plan_model import Milestone, Plan, PlanTask
@@ -133,28 +134,24 @@ class Scheduled(Struct, frozen=True, dict=True, eq=False):
         """What holds the end: from its last task back to the first, each held by the one before."""
         return _chain(self._network, self.rows) if self._network is not None else ()
 
-    @cached_property
-    def ends(self) -> Floats:
-        """When all is done in each of 10 000 plans, sorted as they were drawn."""
+    @property
+    def in_order(self) -> Floats:
+        """When all is done in each of 10 000 plans, the earliest first; never where the calendars do not hold it."""
+        return self._drawn[0]
+
+    @property
+    def holders(self) -> tuple[Holder, ...]:
+        """What holds the date: shares of the spread of the end."""
         return self._drawn[1]
 
     @cached_property
-    def in_order(self) -> Floats:
-        """The same, the earliest first; never where the calendars do not hold it."""
-        return np.sort(self.ends)
-
-    @cached_property
-    def holders(self) -> tuple[Holder, ...]:
-        """What holds the date: shares of the spread of the end."""
-        effort, ends = self._drawn
-        done = np.isfinite(ends)
-        return holders(effort[:, done], ends[done]) if done.any() else ()
-
-    @cached_property
-    def _drawn(self) -> tuple[Floats, Floats]:
+    def _drawn(self) -> tuple[Floats, tuple[Holder, ...]]:
+        """Ends, and what holds them; the durations themselves are not kept, for they are many."""
         if self._network is None:
-            return np.zeros((0, DRAWS)), np.zeros(DRAWS)
-        return self._network.drawn()
+            return np.zeros(DRAWS), ()
+        effort, ends = self._network.drawn()
+        done = np.isfinite(ends)
+        return np.sort(ends), holders(effort[:, done], ends[done]) if done.any() else ()
 
     @cached_property
     def unspread(self) -> tuple[str, ...]:
@@ -169,11 +166,20 @@ class Scheduled(Struct, frozen=True, dict=True, eq=False):
         """Share of 10 000 plans that are done by the date."""
         if self.deadline is None or self._network is None:
             return None
-        return float((self.ends <= self.deadline + 1e-9).mean())
+        return float((self.in_order <= self.deadline + 1e-9).mean())
+
+    @cached_property
+    def sure(self) -> tuple[float, float] | None:
+        """Between what the chance is, for all that ten thousand plans can tell: Wilson's interval."""
+        if self.chance is None:
+            return None
+        count = len(self.in_order)
+        found = success_interval(round(self.chance * count), count)
+        return found.wilson_lower, found.wilson_upper
 
     def by(self, share: float) -> float:
         """The instant by which so many of the plans are done."""
-        count = len(self.ends)
+        count = len(self.in_order)
         return float(self.in_order[min(max(int(np.ceil(share * count)) - 1, 0), count - 1)])
 
 
@@ -402,10 +408,18 @@ def _read(project: Project) -> tuple[object, ...]:
     return project.plan, concept.plan_tasks, concept.milestones, facts_of(project)
 
 
+@lru_cache(maxsize=32)
+def _scheduled(
+    plan: Plan, tasks: tuple[PlanTask, ...], milestones: tuple[Milestone, ...], day: str, facts: Facts
+) -> Scheduled:  # fmt: skip
+    """`schedule`, kept: many alternatives of a part come after as many days as each other."""
+    return schedule(plan, tasks, milestones, day, facts)
+
+
 def planned(project: Project, today: str) -> Scheduled:
     """The plan of the concept at work as it stands on a day."""
     concept = project.concept
-    return schedule(project.plan, concept.plan_tasks, concept.milestones, today, facts_of(project))
+    return _scheduled(project.plan, concept.plan_tasks, concept.milestones, today, facts_of(project))
 
 
 def _work(project: Project, given: Given) -> Scheduled:

@@ -107,18 +107,10 @@ class PlanView(View):
             f"{end_words(plan)}: {name} on {project.plan.date or 'no day yet'} · {len(project.plan.people)} people · "
             f"{len(plan.open)} tasks, {waits} of them waits"
         )
-        self.others.setText(self._others())
+        self.others.setText(all_against(project, self.store.assessment.today))
         self.others.setVisible(bool(self.others.text()))
         self.level.setVisible(len(plan.open) > 1)
         self.details.show()
-
-    def _others(self) -> str:
-        """Every other living concept against this one, by its plan."""
-        now, living = self.store.project.concept, self.store.project.living
-        if len(living) < 2 or not now.plan_tasks:
-            return ""
-        each = self.store.concept_assessments
-        return all_against(self.store.assessment, [each[c.id] for c in living if c.id != now.id])
 
     # what hands do
 

@@ -4,6 +4,10 @@ from collections.abc import Callable, Sequence
 from functools import partial
 from typing import Any
 
+from PyQt6.QtCore import QTimer
+from PyQt6.QtWidgets import QLabel
+from PyQt6.sip import isdeleted
+
 from wired_union.kernel.results import tried
 from wired_union.kernel.ripple import ripple
 from wired_union.project.change import Change
@@ -334,12 +338,13 @@ class PlanPanel:
         for f in project.concept.features:
             change = tried(drop_feature, project, f.id)
             if change is not None:
-                effect = ripple(self.store.assessment, change)
                 worth = f" · {points_words(f.points)}" if f.points is not None else ""
                 self._add(ChangeButton(f"→ {f.name}{worth}", change, self.store))
                 hours = sum(t.likely_h or 0.0 for t in project.concept.plan_tasks if t.feature == f.id)
                 frees = f"frees {hours_words(hours)} · " if hours else ""
-                self._add(label(f"{frees}{effect.told}", "mute", wrap=True))
+                told = label(f"{frees}…", "mute", wrap=True)
+                self._add(told)
+                QTimer.singleShot(0, partial(self._tell_price, told, change, frees))
         more = button("+ a feature", self._add_feature, kind="link",
                       tip="Something whose parts and tasks could be left out")  # fmt: skip
         self._add(row(more))
@@ -347,6 +352,11 @@ class PlanPanel:
         feature = next((f for f in project.concept.features if f.id == picked), None)
         if feature is not None:
             self._feature_form(feature)
+
+    def _tell_price(self, told: QLabel, change: Change, frees: str) -> None:
+        """What leaving a feature out does to every limit, worked out once the panel is drawn."""
+        if not isdeleted(told) and change.before is self.store.project:
+            told.setText(f"{frees}{ripple(self.store.assessment, change).told}")
 
     def _feature_form(self, feature: Any) -> None:
         def commit(complain: Any, field: str, new: Any) -> None:
