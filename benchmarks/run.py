@@ -590,7 +590,8 @@ def planning(table: Table) -> None:
     table.add("10 000 plans of 200 tasks with 6 people, their chance and what holds the date, against a plain loop",
               f"{ours:.2f} s and {loop:.0f} s", f"{loop / ours:.0f} times faster", "1 s", met=ours <= 1)  # fmt: skip
     small, large = frame_ms()
-    table.add("a frame while a task's end is dragged: in the demo, and among 200 tasks", f"{small:.1f} ms and {large:.1f} ms",
+    what = "a frame while a task's end is dragged: in the demo, and among 200 tasks"
+    table.add(what, f"{small:.1f} ms and {large:.1f} ms",
               f"{small / FRAME_MS:.2f} and {large / FRAME_MS:.2f} of a frame", "1 frame of 60 a second",
               met=small <= FRAME_MS)  # fmt: skip
 

@@ -51,26 +51,27 @@ def chance_picture(plan: Scheduled, wanted: float, kit: Kit, width: float) -> Pi
         regions.append(Region(f"day {k}", box_x, kit.px(TOP), max(wide, 1.0), kit.px(HIGH), words))
     shapes.append(Line(0, base, width, base, "line", 1.0))
     shapes += _day_names(plan, (float(left), float(right)), x, kit, base)
-    at = x(plan.deadline)
-    shapes.append(Line(at, kit.px(TOP) - kit.px(6), at, base + kit.px(4), "ink", 2.4))
-    date = plan.begins(plan.deadline)
-    end = at > width / 2
-    shapes.append(
-        kit.words(
-            at - kit.px(6) if end else at + kit.px(6),
-            kit.px(TOP),
-            shown_day(date) if date else "",
-            "small",
-            bold=True,
-            anchor="end" if end else "start",
-        )
-    )
+    shapes += _date_post(plan, x(plan.deadline), kit, width, base)
+    shapes += _chance_words(chance, wanted, kit)
+    return Picture(width, base + kit.px(AXIS_H), tuple(shapes), tuple(regions))
+
+
+def _date_post(plan: Scheduled, at: float, kit: Kit, width: float, base: float) -> list[Shape]:
+    """The date as a post with its day."""
+    date = plan.begins(plan.deadline) if plan.deadline is not None else None
+    left = at > width / 2
+    x, anchor = (at - kit.px(6), "end") if left else (at + kit.px(6), "start")
+    return [Line(at, kit.px(TOP) - kit.px(6), at, base + kit.px(4), "ink", 2.4),
+            kit.words(x, kit.px(TOP), shown_day(date) if date else "", "small", bold=True, anchor=anchor)]  # fmt: skip
+
+
+def _chance_words(chance: float, wanted: float, kit: Kit) -> list[Shape]:
+    """The chance, and what is wanted."""
     said = f"in time: {chance * 100:.3g} %"
     ink = "holds_text" if chance >= wanted else "breaks_text"
-    shapes.append(kit.words(0, kit.px(8), said, "heading", ink, bold=True))
-    shapes.append(kit.words(kit.width(said, "heading", bold=True) + kit.px(12), kit.px(9),
-                            f"wanted: {show(wanted, 'share')}", "small", "mute"))  # fmt: skip
-    return Picture(width, base + kit.px(AXIS_H), tuple(shapes), tuple(regions))
+    beside = kit.width(said, "heading", bold=True) + kit.px(12)
+    return [kit.words(0, kit.px(8), said, "heading", ink, bold=True),
+            kit.words(beside, kit.px(9), f"wanted: {show(wanted, 'share')}", "small", "mute")]  # fmt: skip
 
 
 def _day_names(plan: Scheduled, span: tuple[float, float], x: object, kit: Kit, base: float) -> list[Shape]:

@@ -141,7 +141,9 @@ def take_tasks(project: Project, read: ReadTasks, today: str) -> Change:
     if not tasks:
         raise ProjectError("No row can be taken. Each says what is wrong with it.")
     after = with_concept(project, plan_tasks=(*project.concept.plan_tasks, *tasks))
-    ring = [g for g in planned(after, today or "2026-01-01").gaps if g.startswith("tasks wait")]
+    ring = planned(after, today or "2026-01-01").ring
     if ring:
-        raise ProjectError(f"{ring[0][:1].upper()}{ring[0][1:]}. Take one of their “after” out of the sheet.")
+        raise ProjectError(
+            f"These wait for each other in a ring: {', '.join(ring)}. Take one “after” out of the sheet."
+        )
     return Change(project, after, f"{len(tasks)} more {'task' if len(tasks) == 1 else 'tasks'} from a sheet")

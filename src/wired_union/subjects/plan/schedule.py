@@ -64,6 +64,8 @@ class Scheduled(Struct, frozen=True, dict=True, eq=False):
     milestones: tuple[tuple[Milestone, float | None, float | None], ...] = ()
     """each with its instant, and when what it needs is done; None for what is not known"""
     pace: Pace | None = None
+    ring: tuple[str, ...] = ()
+    """names of tasks that wait for each other"""
     needless: tuple[str, ...] = ()
     """ids of tasks that take no time, since their part is there or their runs are made"""
     _network: "Network | None" = None
@@ -256,7 +258,8 @@ def schedule(
         for n, t in enumerate(tasks)
     )  # fmt: skip
     shown = tuple(_milestone(m, rows, today) for m in milestones)
-    return Scheduled(today, _instant(deadline), rows, tuple(gaps), shown, pace, taken.needless, network)
+    return Scheduled(today, _instant(deadline), rows, tuple(gaps), shown, pace, tuple(tasks[n].name for n in ring),
+                     taken.needless, network)  # fmt: skip
 
 
 def _instant(days: int | None) -> float | None:

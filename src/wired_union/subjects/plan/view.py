@@ -56,6 +56,13 @@ class PlanView(View):
         self.rope_card = card(self.theme, label("The rope to the date", "heading"), note, self.rope, acts, more,
                               self.ordering)  # fmt: skip
         self.column.addWidget(self.rope_card)
+        self._below()
+        self.out = OutWork(self)
+        self.details = PlanPanel(self, self.out)
+        self._wire()
+
+    def _below(self) -> None:
+        """The other concepts, when it will be ready, and what holds it."""
         self.others = label("", "mute", wrap=True)
         self.column.addWidget(self.others)
         self.chance_card = card(
@@ -69,9 +76,6 @@ class PlanView(View):
         beside.setStretch(1, 1)
         self.column.addWidget(holder)
         self.column.addStretch(1)
-        self.out = OutWork(self)
-        self.details = PlanPanel(self, self.out)
-        self._wire()
 
     def _wire(self) -> None:
         self.rope.chosen.connect(self._chosen)
