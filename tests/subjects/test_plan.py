@@ -278,7 +278,9 @@ def test_orders_by_the_day_on_which_each_must_go_out(rover):
         assert looked_at(good).measure("slack").value >= -1e-9
     assert {o.row.task.id for o in found if o.shared} >= {"radio-comes"}
     assert "B skid plate is" in all_against(rover, TODAY)
-    assert "C three wheels has no plan yet" in all_against(rover.but(concepts=tuple(c.but(retired=None) for c in rover.concepts)), TODAY)
+    assert "C three wheels has no plan yet" in all_against(
+        rover.but(concepts=tuple(c.but(retired=None) for c in rover.concepts)), TODAY
+    )
 
 
 def test_milestones_overload_pace_and_risk_are_said(rover):
