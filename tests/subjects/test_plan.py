@@ -156,6 +156,7 @@ def test_what_is_not_known_is_named_and_never_holds(rover):
         "when it comes": a_wait("x", 2.0, begun_on="2026-11-01"),
         "not before “soon”": a_task("x", not_before="soon"),
         "done: “yes” is no day": a_task("x", done_on="yes"),
+        "is still to come": a_task("x", done_on="2026-11-26"),
     }
     for words, task in cases.items():
         project = with_tasks(rover, task, a_task("y", 2.0))
@@ -177,6 +178,14 @@ def test_what_is_not_known_is_named_and_never_holds(rover):
     assert "ring: x, y" in looked_at(ring).of(PLAN).missing[0]
     long = with_tasks(rover, a_task("x", 50_000.0))
     assert "three years" in looked_at(long).of(PLAN).missing[0]
+
+
+def test_when_all_is_done_the_days_to_the_date_are_in_hand(rover):
+    seen = looked_at(with_tasks(rover, a_task("x", done_on="2026-11-20"), a_wait("y", done_on="2026-11-25")))
+    assert seen.measure("slack").value == 24.0
+    assert seen.measure("in-time").value == 1.0
+    assert seen.of(PLAN).missing == ()
+    assert seen.measure("order-by").value == float("inf")
 
 
 def test_days_off_deliveries_and_progress(rover):

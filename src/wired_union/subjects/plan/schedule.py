@@ -84,6 +84,8 @@ class Scheduled(Struct, frozen=True, dict=True, eq=False):
     def slack(self) -> float | None:
         """Days in hand of the worst chain; None without a date or anything to do."""
         found = [r.slack for r in self.rows if r.latest < NEVER]
+        if not found and self.rows and not self.open:
+            return self.deadline  # all is done
         return min(found) if found and self.deadline is not None else None
 
     @property
@@ -323,6 +325,8 @@ def _activity(
         on = days_between(today, task.done_on)
         if on is None:
             return Activity(), 0.0, 0.0, (f"when it was done: “{task.done_on}” is no day",)
+        if on > 0:
+            return Activity(), 0.0, 0.0, (f"whether it is done: {task.done_on} is still to come",)
         return Activity(not_before=min(on + 1.0, 0.0)), 0.0, 0.0, ()
     gaps = list(_day_gaps(task))
     effort, least, more = effort_of(task, today, factor)
