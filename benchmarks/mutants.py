@@ -303,7 +303,7 @@ FAULTS = (
     Fault("an unknown currency counts as the project's", 'subjects/mass/money.py', 'else rates.get(line.currency)', 'else rates.get(line.currency, 1.0)', 'tests/subjects/test_money.py'),
     Fault('a tool lasts for ever', 'subjects/ledger/making.py', 'np.ceil(pieces / way.tool_lasts) if way.tool_lasts is not None else np.ones_like(pieces)', 'np.ones_like(pieces)', 'tests/subjects/test_money.py'),
     Fault('price breaks are not reached', 'subjects/ledger/making.py', '        price = np.where(pieces >= b.least, b.price, price)', '        pass', 'tests/subjects/test_money.py'),
-    Fault('it pays from one more', 'subjects/ledger/making.py', '        return int(found[0]) + 1 if len(found) else None\n\n    @property', '        return int(found[0]) + 2 if len(found) else None\n\n    @property', 'tests/subjects/test_money.py'),
+    Fault('it pays from one more', 'subjects/ledger/making.py', '                return first + int(found[0])', '                return first + int(found[0]) + 1', 'tests/subjects/test_money.py'),
 )  # fmt: skip
 
 
