@@ -302,6 +302,7 @@ def test_milestones_overload_pace_and_risk_are_said(rover):
     shown = with_concept(busy, milestones=(Milestone(id="m", name="Shown", on="2026-12-01", after=(After(task="x"),)),))
     late = next(f for f in looked_at(shown).findings if f.check == "milestone")
     assert late.verdict is Verdict.BREAKS
+    assert looked_at(shown).measure("slack").value < looked_at(busy).measure("slack").value - 10  # it presses
     assert len(offered(looked_at(shown), late)) >= 3  # three ways out
     done = tuple(a_task(f"d{n}", 4.0, done_on="2026-11-20", spent_h=6.4) for n in range(3))
     slow = with_tasks(rover, *done, a_task("x", 20.0))
