@@ -1,7 +1,7 @@
 """Edits of a concept's lists of values with ids: one more, one less, other figures."""
 
-from collections.abc import Iterator
-from typing import Any
+from collections.abc import Iterable, Iterator
+from typing import Any, TypeVar
 
 from wired_union import units
 from wired_union.project.change import (
@@ -19,6 +19,8 @@ from wired_union.project.model import Project
 from wired_union.project.references import ONE_NAME, in_room, without
 from wired_union.project.value import ROOM_WORDS, Value, checked, made, references
 
+V = TypeVar("V", bound=Value)
+
 
 def add_listed(project: Project, room: str, of_kind: type[Value], word: str, name: str, **figures: Any) -> Change:
     """One more value of a kind in a list of the concept; its other figures are typical until they are said.
@@ -29,11 +31,25 @@ def add_listed(project: Project, room: str, of_kind: type[Value], word: str, nam
         word: what one is called: "sight"
         name: how this one is called
     """
-    name, listed = checked_name(name, word), getattr(project.concept, room)
-    with figures_of(name):
-        value = made(of_kind, id=new_id(name, _taken(project, room)), name=name, **figures)
+    listed = getattr(project.concept, room)
+    value = one_more(of_kind, word, name, _taken(project, room), figures)
+    name = name_of(project, value)
     _check_named(project, value)
     return Change(project, with_concept(project, **{room: (*listed, value)}), f"{name}: one more {word}")
+
+
+def one_more(of_kind: type[V], word: str, name: str, taken: Iterable[str], figures: dict[str, Any]) -> V:
+    """A new value with a name and an id of its own. Raises ProjectError for a figure that cannot be."""
+    name = checked_name(name, word)
+    with figures_of(name):
+        return made(of_kind, id=new_id(name, taken), name=name, **figures)
+
+
+def changed_one(listed: Iterable[V], value_id: str, word: str, figures: dict[str, Any]) -> tuple[V, V]:
+    """A value of a list, and the same with other figures. Raises ProjectError for what cannot be, or names nothing."""
+    old = by_id(listed, value_id, word)
+    with figures_of(getattr(old, "name", word)):
+        return old, checked(old, **figures)
 
 
 def _taken(project: Project, room: str) -> Iterator[str]:

@@ -14,6 +14,7 @@ from wired_union.project.change import (
 )
 from wired_union.project.dates import checked_day
 from wired_union.project.errors import ProjectError
+from wired_union.project.listed_edits import changed_one, name_of, one_more
 from wired_union.project.model import Project
 from wired_union.project.money_model import (
     KitPart,
@@ -91,23 +92,20 @@ def remove_upgrade(project: Project, upgrade_id: str) -> Change:
 
 
 def _add(project: Project, room: str, kind: type[Value], word: str, name: str, figures: dict[str, Any]) -> Change:
-    name, listed = checked_name(name, word), getattr(project, room)
+    listed = getattr(project, room)
     if "on" in figures:
         figures["on"] = checked_day(figures["on"])
-    with figures_of(name):
-        value = made(kind, id=new_id(name, (x.id for x in listed)), name=name, **figures)
+    value = one_more(kind, word, name, (x.id for x in listed), figures)
     if isinstance(value, Purchase):
         check_returned(value)
-    return Change(project, project.but(**{room: (*listed, value)}), f"{name}: one more {word}")
+    return Change(project, project.but(**{room: (*listed, value)}), f"{name_of(project, value)}: one more {word}")
 
 
 def _set(project: Project, room: str, value_id: str, word: str, figures: dict[str, Any]) -> Change:
     listed = getattr(project, room)
-    old = by_id(listed, value_id, word)
     if "on" in figures:
         figures["on"] = checked_day(figures["on"])
-    with figures_of(old.name):
-        new = checked(old, **figures)
+    old, new = changed_one(listed, value_id, word, figures)
     said = ", ".join(f"{plain_words(f)} {_said(project, f, getattr(new, f))}" for f in figures)
     return Change(project, project.but(**{room: replaced(listed, old, new)}), f"{new.name}: {said}")
 

@@ -14,7 +14,7 @@ from wired_union.project.change import (
 )
 from wired_union.project.dates import checked_day
 from wired_union.project.errors import ProjectError
-from wired_union.project.listed_edits import add_listed, remove_listed, set_listed
+from wired_union.project.listed_edits import add_listed, changed_one, name_of, one_more, remove_listed, set_listed
 from wired_union.project.model import Project
 from wired_union.project.plan_model import (
     WEEKDAYS,
@@ -308,17 +308,14 @@ def remove_machine(project: Project, machine_id: str) -> Change:
 
 
 def _add(project: Project, room: str, kind: type[Value], word: str, name: str, figures: dict[str, Any]) -> Change:
-    name, listed = checked_name(name, word), getattr(project.plan, room)
-    with figures_of(name):
-        value = made(kind, id=new_id(name, (x.id for x in listed)), name=name, **figures)
-    return _with_plan(project, f"{name}: one more {word}", **{room: (*listed, value)})
+    listed = getattr(project.plan, room)
+    value = one_more(kind, word, name, (x.id for x in listed), figures)
+    return _with_plan(project, f"{name_of(project, value)}: one more {word}", **{room: (*listed, value)})
 
 
 def _set(project: Project, room: str, value_id: str, word: str, figures: dict[str, Any], said: str = "") -> Change:
     listed = getattr(project.plan, room)
-    old = by_id(listed, value_id, word)
-    with figures_of(old.name):
-        new = checked(old, **figures)
+    old, new = changed_one(listed, value_id, word, figures)
     said = said or ", ".join(f"{plain_words(f)} {_said(f, getattr(new, f))}" for f in figures)
     return _with_plan(project, f"{new.name}: {said}", **{room: replaced(listed, old, new)})
 
