@@ -252,7 +252,7 @@ def tolerance_stack(tolerances_m: Sequence[float]) -> ToleranceStack:
         ValueError: no tolerance, or a negative one.
     """
     require(len(tolerances_m) > 0 and min(tolerances_m) >= 0, "tolerances are 0 or more, and there is one at least")
-    return ToleranceStack(math.fsum(tolerances_m), math.sqrt(math.fsum(t * t for t in tolerances_m)))
+    return ToleranceStack(math.fsum(tolerances_m), math.hypot(*tolerances_m))
 
 
 class ThermalGrowth(Struct, frozen=True):
