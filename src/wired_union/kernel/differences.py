@@ -10,6 +10,7 @@ from typing import Any
 
 from msgspec import Struct
 
+from wired_union.project.keyed import keys_of
 from wired_union.project.model import Chain, Concept, Item, Mission, Place, Project, Use
 from wired_union.project.place_words import said_place
 from wired_union.project.value import ROOM_WORDS, Value, named_values
@@ -22,7 +23,7 @@ Said = tuple[str, str]
 def differences(a: Project, b: Project) -> list[str]:
     """Everything that differs between two projects, concept by concept."""
     said = [f"called {b.name} instead of {a.name}"] if a.name != b.name else []
-    said += _fields("the project", a, b, skip=("name", "brief", "concepts", "at_work", "format", "version"))
+    said += fields_differ("the project", a, b, skip=("name", "brief", "concepts", "at_work", "format", "version"))
     if a.concept.id != b.concept.id:
         said.append(f"concept {b.concept.letter} at work instead of {a.concept.letter}")
     here, there = {c.id: c for c in a.concepts}, {c.id: c for c in b.concepts}
@@ -67,7 +68,7 @@ def _rest(a: Concept, b: Concept, names: dict[str, str]) -> list[str]:
     """Every other field of a concept: loads, mounts, questions, needs, subsystems, its name, why it was retired."""
     same = a.id == b.id  # two concepts have two names, which is nothing that either does otherwise
     skip = (*_TOLD, *(("id",) if same else (*_WHOSE, "name", "retired")))
-    return _fields("the concept", a, b, names=names, skip=skip)
+    return fields_differ("the concept", a, b, names=names, skip=skip)
 
 
 def _brief(a: Project, b: Project) -> list[str]:
@@ -81,10 +82,10 @@ def _brief(a: Project, b: Project) -> list[str]:
             continue
         if one.value != other.value:
             said.append(f"limit “{other.name}”: {one.value:g} becomes {other.value:g}")
-        said += _fields(f"limit “{other.name}”", one, other, skip=("measure", "value"))
+        said += fields_differ(f"limit “{other.name}”", one, other, skip=("measure", "value"))
     if list(limits_a) != list(limits_b) and sorted(limits_a) == sorted(limits_b):
         said.append("the limits stand in another order")
-    return said + _fields("the brief", a.brief, b.brief, skip=("limits",))
+    return said + fields_differ("the brief", a.brief, b.brief, skip=("limits",))
 
 
 def _items(a: Concept, b: Concept) -> list[Said]:
@@ -126,9 +127,9 @@ def _item(one: Item, other: Item, lanes: dict[str, str]) -> Iterator[str]:
         *(("name",) if followed else ()),
         *(("knowledge",) if swapped else ()),
     )
-    yield from _fields(other.name if swapped else one.name, one, other, skip=skip, names=lanes)
+    yield from fields_differ(other.name if swapped else one.name, one, other, skip=skip, names=lanes)
     if not swapped:
-        yield from _fields(one.name, one.part, other.part, skip=("id",))
+        yield from fields_differ(one.name, one.part, other.part, skip=("id",))
 
 
 def _places(item: Item, was: tuple[Place, ...], now: tuple[Place, ...]) -> Iterator[str]:
@@ -153,7 +154,7 @@ def _feeds(a: Concept, b: Concept, names: dict[str, str]) -> Iterator[Said]:
         if now != before or one is None or other is None:
             yield "Feeds", f"{names[load]} from {now} instead of {before}"
         else:
-            yield from (("Feeds", w) for w in _fields(f"to {names[load]}", one, other, skip=("source", "load")))
+            yield from (("Feeds", w) for w in fields_differ(f"to {names[load]}", one, other, skip=("source", "load")))
 
 
 def _modes(a: Concept, b: Concept, names: dict[str, str]) -> Iterator[Said]:
@@ -170,7 +171,7 @@ def _modes(a: Concept, b: Concept, names: dict[str, str]) -> Iterator[Said]:
         for item in dict.fromkeys([*was, *now]):
             if was.get(item) != now.get(item):
                 yield "Modes", f"{names[item]} {_use(now.get(item))} in {other.name}"
-        yield from (("Modes", w) for w in _fields(f"mode {one.name}", one, other, skip=("id", "uses")))
+        yield from (("Modes", w) for w in fields_differ(f"mode {one.name}", one, other, skip=("id", "uses")))
     if a.mission != b.mission:
         yield "Mission", _mission(a.mission, b.mission, names)
 
@@ -206,7 +207,7 @@ def _chains(a: Concept, b: Concept) -> Iterator[Said]:
                 yield "Signals", f"chain {one.name} is called {other.name}"
             if one.stages != other.stages:
                 yield "Signals", f"{other.name}: {_stages(one, other)}"
-            yield from (("Signals", w) for w in _fields(other.name, one, other, skip=("id", "name", "stages")))
+            yield from (("Signals", w) for w in fields_differ(other.name, one, other, skip=("id", "name", "stages")))
 
 
 def _stages(one: Chain, other: Chain) -> str:
@@ -227,7 +228,7 @@ class _Part(Struct, frozen=True):
     value: Any
 
 
-def _fields(
+def fields_differ(
     label: str, one: Value, other: Value, *, skip: Iterable[str] = (), names: dict[str, str] | None = None
 ) -> list[str]:
     """Every field in which two values of a kind differ."""
@@ -248,10 +249,10 @@ def _fields(
 def _field(label: str, name: str, was: Any, now: Any, names: dict[str, str]) -> list[str]:
     words = plain_words(name)
     if isinstance(was, Value) and isinstance(now, Value):
-        return _fields(f"{label}, {words}", was, now, names=names)
+        return fields_differ(f"{label}, {words}", was, now, names=names)
     if isinstance(was, tuple) and isinstance(now, tuple) and _is_list_of_values(was, now):
         return _lists(label, words, was, now, names)
-    return [f"{label}: {words} {_shown(name, now, names)} instead of {_shown(name, was, names)}"]
+    return [f"{label}: {words} {shown_value(name, now, names)} instead of {shown_value(name, was, names)}"]
 
 
 def _is_list_of_values(was: tuple[Any, ...], now: tuple[Any, ...]) -> bool:
@@ -259,7 +260,7 @@ def _is_list_of_values(was: tuple[Any, ...], now: tuple[Any, ...]) -> bool:
 
 
 def _lists(label: str, words: str, was: tuple[Any, ...], now: tuple[Any, ...], names: dict[str, str]) -> list[str]:
-    mine, theirs = ({p.key: p for p in _parts(values, words)} for values in (was, now))
+    mine, theirs = ({p.key: p for p in parts} for parts in _parts(was, now, words))
     said: list[str] = []
     for key in dict.fromkeys([*mine, *theirs]):
         one, other = mine.get(key), theirs.get(key)
@@ -268,27 +269,42 @@ def _lists(label: str, words: str, was: tuple[Any, ...], now: tuple[Any, ...], n
             assert part is not None
             said.append(f"{part.said} {'added' if one is None else 'left out'}")
         else:
-            said += _fields(one.said, one.value, other.value, skip=("id",), names=names)
-    return said or [f"{label}: {words} in another order"]
+            said += _one_of_two(one, other, names)
+    common = [k for k in mine if k in theirs]
+    if not said or common != [k for k in theirs if k in mine]:
+        said.append(f"{label}: {words} in another order")
+    return said
 
 
-_KEYS = ("id", "measure", "concept", "item", "load")
-"""Fields that tell values of one list apart, the first that a value has."""
+def _one_of_two(one: _Part, other: _Part, names: dict[str, str]) -> list[str]:
+    """What differs in one value of a list; values that are texts or figures are shown as they are."""
+    if isinstance(one.value, Value) and isinstance(other.value, Value):
+        return fields_differ(one.said, one.value, other.value, skip=("id",), names=names)
+    if one.value == other.value:
+        return []
+    return [f"{one.said}: {shown_value('', other.value, names)} instead of {shown_value('', one.value, names)}"]
 
 
-def _parts(values: tuple[Any, ...], words: str) -> Iterator[_Part]:
-    for number, value in enumerate(values, 1):
-        inner = getattr(value, "part", None)
-        key = next((str(getattr(value, k)) for k in _KEYS if getattr(value, k, "")), getattr(inner, "id", str(number)))
-        name = getattr(value, "name", "") or getattr(value, "question", "") or getattr(inner, "name", "")
-        yield _Part(key, f"{ROOM_WORDS.get(words, words.removesuffix('s'))} {name or key}", value)
+def _parts(was: tuple[Any, ...], now: tuple[Any, ...], words: str) -> tuple[list[_Part], list[_Part]]:
+    """Values of two lists of one field with what tells them apart: their number where nothing does."""
+    keys = keys_of(was, now) or [[str(n) for n, _ in enumerate(values, 1)] for values in (was, now)]
+    one, other = ([_Part(k, _said(v, k, words), v) for k, v in zip(ids, values, strict=True)]
+                  for ids, values in zip(keys, (was, now), strict=True))  # fmt: skip
+    return one, other
+
+
+def _said(value: Any, key: str, words: str) -> str:
+    inner = getattr(value, "part", None)
+    name = getattr(value, "name", "") or getattr(value, "question", "") or getattr(inner, "name", "")
+    return f"{ROOM_WORDS.get(words, words.removesuffix('s'))} {name or key}"
 
 
 def _kind(value: Value) -> str:
     return str(type(value).__struct_config__.tag or type(value).__name__).lower()
 
 
-def _shown(name: str, value: Any, names: dict[str, str]) -> str:
+def shown_value(name: str, value: Any, names: dict[str, str]) -> str:
+    """What a field holds, in words; `names` says what ids stand for."""
     if value is None or value == "":
         return "nothing" if value == "" else "not known"
     if isinstance(value, bool):
@@ -300,8 +316,8 @@ def _shown(name: str, value: Any, names: dict[str, str]) -> str:
     if isinstance(value, Value):
         return getattr(value, "name", "") or _kind(value)
     if isinstance(value, tuple):
-        return ", ".join(_shown("", v, names) for v in value) or "nothing"
+        return ", ".join(shown_value("", v, names) for v in value) or "nothing"
     return str(value)
 
 
-__all__ = ["concept_differences", "differences", "differences_by_room"]
+__all__ = ["concept_differences", "differences", "differences_by_room", "fields_differ", "shown_value"]

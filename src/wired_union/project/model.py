@@ -24,6 +24,7 @@ from wired_union.project.interlock_model import Cue, Failure, Gate, Hazard, Mach
 from wired_union.project.loop_model import Loop
 from wired_union.project.money_model import Making, Purchase, Rate, Upgrade
 from wired_union.project.motion_model import AnyLoad, Mount, Space, WheelLoad
+from wired_union.project.notebook_model import Defect, Entry, Version
 from wired_union.project.part_model import (
     Canopy,
     Driver,
@@ -376,14 +377,6 @@ class Concept(Value, frozen=True, kw_only=True):
         return self.id[:2].upper()
 
 
-class Entry(Value, frozen=True, kw_only=True):
-    """A line of the notebook: when, what was done, what it moved, and why."""
-
-    when: str
-    text: str
-    why: str = ""
-
-
 class Project(Value, frozen=True, kw_only=True):
     format: Literal["wired-union-project"] = FORMAT
     version: Literal[1] = VERSION
@@ -407,6 +400,14 @@ class Project(Value, frozen=True, kw_only=True):
     """other currencies"""
     upgrades: tuple[Upgrade, ...] = ()
     """what we would do next"""
+    defects: tuple[Defect, ...] = ()
+    """faults that were found"""
+    versions: tuple[Version, ...] = ()
+    """knots: the project as it was, in the order in which they were tied"""
+    days_left_out: tuple[str, ...] = ()
+    """days of the notebook that the report leaves out"""
+    keeps_history: bool = False
+    """whether what can be undone is kept with the file"""
 
     @property
     def concept(self) -> Concept:

@@ -56,18 +56,30 @@ class Found(Struct, frozen=True):
 
 def check_whole(project: Project) -> None:
     """Raise Fault at the first thing that does not join up: an id given twice, a name of nothing, a feed in a ring."""
-    everywhere = {room: {x.id for x in listed(project)} for room, listed in PROJECT_ROOMS.items()}
     for path, values in _tuples(project, ()):
         _check_ids(path, values)
+    for found, known in _named_and_known(project):
+        _check_one(found, known, ROOM_WORDS[found.ref.room])
+    for index, concept in enumerate(project.concepts):
+        check_feeds(concept.feeds, ("concepts", index, "feeds"))
+        for rooms in ONE_NAME:
+            _check_one_name(concept, rooms, index)
+
+
+def _named_and_known(project: Project) -> Iterator[tuple[Found, set[str]]]:
+    """Every reference of a project, with the ids that it may name."""
+    everywhere = {room: {x.id for x in listed(project)} for room, listed in PROJECT_ROOMS.items()}
     for found in _references(project, (), stop=Concept):
-        _check_one(found, everywhere[found.ref.room], ROOM_WORDS[found.ref.room])
+        yield found, everywhere[found.ref.room]
     for index, concept in enumerate(project.concepts):
         known = {room: {x.id for x in getattr(concept, room)} for room in ROOMS} | everywhere
         for found in _references(concept, ("concepts", index)):
-            _check_one(found, known[found.ref.room], ROOM_WORDS[found.ref.room])
-        _check_feeds(concept.feeds, ("concepts", index, "feeds"))
-        for rooms in ONE_NAME:
-            _check_one_name(concept, rooms, index)
+            yield found, known[found.ref.room]
+
+
+def dangling(project: Project) -> list[Found]:
+    """References that name nothing: what is left where one hand took something away that another hand names."""
+    return [found for found, known in _named_and_known(project) if found.id not in known]
 
 
 def _check_one_name(concept: Concept, rooms: tuple[str, ...], index: int) -> None:
@@ -100,7 +112,8 @@ def _check_ids(path: Path, values: tuple[Any, ...]) -> None:
         seen.add(value.id)
 
 
-def _check_feeds(feeds: Iterable[Feed], path: Path) -> None:
+def check_feeds(feeds: Iterable[Feed], path: Path) -> None:
+    """Raise Fault where something is fed twice, or feeds itself in a ring."""
     source_of: dict[str, str] = {}
     for index, feed in enumerate(feeds):
         if feed.load in source_of:
@@ -224,6 +237,36 @@ def without(concept: Concept, room: str, gone: str) -> Concept:
         for value in [x for x in getattr(concept, other) if _goes_with(x, room, gone)]:
             concept = without(concept, other, value.id)
     return forgotten(concept, room, gone)
+
+
+def cleared_of(concept: Concept, room: str, gone: str) -> Concept:
+    """The concept without one value of a room, with what cannot be without it gone as well."""
+    for field in inner_kinds(Concept):
+        inner = getattr(concept, field)
+        for value in inner if isinstance(inner, tuple) else ():
+            if _cannot_be_without(value, room, gone):
+                concept = cleared_of(concept, field, value.id)
+    return without(concept, room, gone)
+
+
+def _cannot_be_without(value: Value, room: str, gone: str) -> bool:
+    return any(
+        ref.room == room and ref.gone == "keep" and getattr(value, field) == gone
+        for field, ref in references(type(value)).items()
+    )
+
+
+def renamed(value: V, room: str, old: str, new: str) -> V:
+    """The value with every reference to one thing of a room naming it by another id."""
+    refs = references(type(value)).items()
+    found: dict[str, Any] = {field: new for field, ref in refs if ref.room == room and getattr(value, field) == old}
+    for name in _with_references(type(value)):
+        inner = getattr(value, name)
+        if isinstance(inner, tuple):
+            found[name] = tuple(renamed(one, room, old, new) for one in inner)
+        elif isinstance(inner, Value):
+            found[name] = renamed(inner, room, old, new)
+    return value.but(**found) if found else value
 
 
 def _goes_with(value: Value, room: str, gone: str) -> bool:

@@ -1,0 +1,80 @@
+"""What tells the values of a list apart, and how lists of three hands are put in one order."""
+
+from collections.abc import Hashable, Iterable, Sequence
+from heapq import merge as interleave
+from typing import Any, TypeVar
+
+from wired_union.project.value import Value
+
+K = TypeVar("K", bound=Hashable)
+
+KEYS = ("id", "measure", "concept", "item", "load", "name")
+"""Fields that tell values of one list apart, the first that every value has of its own."""
+
+
+def _key(value: Any, field: str) -> str:
+    return str(getattr(value, field, "") or "")
+
+
+def keys_of(*lists: Sequence[Any]) -> list[list[str]] | None:
+    """For each of several lists of one field, what tells its values apart; None where nothing does."""
+    values = [v for values in lists for v in values]
+    if not values or not all(isinstance(v, Value) for v in values):
+        return None
+    for field in KEYS:
+        found = [[_key(v, field) for v in one] for one in lists]
+        if all(all(one) and len(set(one)) == len(one) for one in found):
+            return found
+    parts = [[str(getattr(getattr(v, "part", None), "id", "")) for v in one] for one in lists]
+    return parts if all(all(one) and len(set(one)) == len(one) for one in parts) else None
+
+
+def reordered(base: Sequence[K], other: Sequence[K]) -> bool:
+    """Whether what is in both stands in another order."""
+    there, here = set(other), set(base)
+    return [k for k in base if k in there] != [k for k in other if k in here]
+
+
+def in_one_order(base: Sequence[K], ours: Sequence[K], theirs: Sequence[K], alive: Iterable[K],
+                 days: dict[K, str]) -> list[K]:  # fmt: skip
+    """What is alive, in one order: as base has it, or as the side has it that ordered it anew, ours where both did.
+
+    What a side added stands behind what it was added behind; where both added, the earlier day first, whoever did it.
+    """
+    kept, known = set(alive), set(base)
+    skeleton = theirs if reordered(base, theirs) and not reordered(base, ours) else ours
+    left = [k for k in skeleton if k in known and k in kept]
+    for k in base:  # what one side took away and is kept all the same
+        if k in kept and k not in left:
+            before = [x for x in base[: base.index(k)] if x in left]
+            left.insert(left.index(before[-1]) + 1 if before else 0, k)
+    mine, others = _added(ours, known, kept, left), _added(theirs, known, kept, left)
+    out: dict[K, None] = {}  # in order, each once
+    for anchor in (None, *left):
+        if anchor is not None:
+            out[anchor] = None
+        runs = sorted((mine.get(anchor, []), others.get(anchor, [])), key=lambda run: [str(k) for k in run])
+        out |= dict.fromkeys(interleave(*runs, key=lambda k: days.get(k, "")))
+    return list(out)
+
+
+def _added(side: Sequence[K], known: set[K], kept: set[K], left: list[K]) -> dict[K | None, list[K]]:
+    """What a side added, by what it stands behind."""
+    placed, anchor = set(left), None
+    found: dict[K | None, list[K]] = {}
+    for k in side:
+        if k in placed:
+            anchor = k
+        elif k not in known and k in kept:
+            found.setdefault(anchor, []).append(k)
+    return found
+
+
+def counted(values: Sequence[Hashable]) -> list[tuple[Hashable, int]]:
+    """Each value with how many like it stand before it: what tells equal ones apart."""
+    seen: dict[Hashable, int] = {}
+    found = []
+    for v in values:
+        seen[v] = seen.get(v, -1) + 1
+        found.append((v, seen[v]))
+    return found
