@@ -14,7 +14,7 @@ import edits
 from wired_union.catalogue.demo import demo
 from wired_union.cli.main import app
 from wired_union.project.file import load, save
-from wired_union.project.kept import Kept, folder_beside, put_version
+from wired_union.project.kept import Kept, folder_beside
 from wired_union.project.notebook_model import Version
 
 BASE = demo()
@@ -77,7 +77,7 @@ def test_without_a_base_it_asks_which_came_first(files, tmp_path):
 
 def test_a_version_that_both_have_is_the_base(files, tmp_path):
     for path in files[1:]:
-        digest = put_version(Kept((folder_beside(path),)), BASE)
+        digest = Kept((folder_beside(path),)).put_project(BASE)
         knot = Version(id="a1", name="A1", on="2026-11-20", digest=digest)
         save(load(path).but(versions=(knot,)), path)
     out = tmp_path / "out.union.json"

@@ -177,7 +177,7 @@ def test_removing_a_chain_takes_its_limit_along(rover):
 
 
 def test_a_note_keeps_the_reason(rover):
-    after = edits.note(rover, "2026-11-24", "swap pack", " lighter ").after
+    after = edits.write_entry(rover, "2026-11-24", "Ada", "swap pack", why=" lighter ").after
     assert [(e.text, e.why) for e in after.notebook] == [("swap pack", "lighter")]
 
 

@@ -119,7 +119,7 @@ def test_a_report_of_a_pack_that_cannot_deliver():
 
 
 def test_reasons_are_in_the_report():
-    project = edits.note(a_project(), TODAY, "swap a for b", "b is in the drawer").after
+    project = edits.write_entry(a_project(), TODAY, "", "swap a for b", why="b is in the drawer").after
     assert b"b is in the drawer" in report_html(assess(project), TODAY)
 
 

@@ -18,7 +18,9 @@ def qapp():
 
 @pytest.fixture
 def places(tmp_path) -> Places:
-    return Places(tmp_path / "config" / "settings.json", tmp_path / "recovery", tmp_path / "store.sqlite")
+    return Places(
+        tmp_path / "config" / "settings.json", tmp_path / "recovery", tmp_path / "store.sqlite", tmp_path / "kept"
+    )
 
 
 @pytest.fixture

@@ -194,7 +194,7 @@ from PyQt6.QtTest import QTest
 from wired_union.ui.places import Places
 from wired_union.app.run import make_app, make_window
 app = make_app(["x"])
-places = Places(Path(sys.argv[1]) / "config" / "settings.json", Path(sys.argv[1]) / "recovery", Path(sys.argv[1]) / "store.sqlite")
+places = Places(Path(sys.argv[1]) / "config" / "settings.json", Path(sys.argv[1]) / "recovery", Path(sys.argv[1]) / "store.sqlite", Path(sys.argv[1]) / "kept")
 window = make_window(places)
 window.open_path(Path(sys.argv[2]))
 window.show()

@@ -116,18 +116,24 @@ def test_recent_files_are_newest_first_without_twins_and_not_too_many(tmp_path):
 
 
 def test_settings_survive_and_a_folder_that_cannot_be_made_costs_nothing(tmp_path):
-    places = Places(tmp_path / "config" / "settings.json", tmp_path / "recovery", tmp_path / "store.sqlite")
+    places = Places(
+        tmp_path / "config" / "settings.json", tmp_path / "recovery", tmp_path / "store.sqlite", tmp_path / "kept"
+    )
     places.write_settings(Settings("dark", 1.2, ("a",)))
     assert places.read_settings() == Settings("dark", 1.2, ("a",))
     (tmp_path / "file").write_text("", encoding="utf-8")
-    blocked = Places(tmp_path / "file" / "settings.json", tmp_path / "recovery", tmp_path / "store.sqlite")
+    blocked = Places(
+        tmp_path / "file" / "settings.json", tmp_path / "recovery", tmp_path / "store.sqlite", tmp_path / "kept"
+    )
     blocked.write_settings(Settings("dark"))
     assert blocked.read_settings() == Settings()
 
 
 def test_a_journal_that_cannot_be_written_is_said(qtbot, tmp_path, store):
     (tmp_path / "file").write_text("", encoding="utf-8")
-    desk = FileDesk(Places(tmp_path / "settings.json", tmp_path / "file" / "recovery", tmp_path / "store.sqlite"))
+    desk = FileDesk(
+        Places(tmp_path / "settings.json", tmp_path / "file" / "recovery", tmp_path / "store.sqlite", tmp_path / "kept")
+    )
     said = heard(desk.trouble)
     desk.adopt(store, None)
     store.attempt(edits.set_count, "pack", 2)
@@ -137,7 +143,7 @@ def test_a_journal_that_cannot_be_written_is_said(qtbot, tmp_path, store):
 
 
 def test_two_desks_on_one_file(qtbot, tmp_path, store):
-    places = Places(tmp_path / "settings.json", tmp_path / "recovery", tmp_path / "store.sqlite")
+    places = Places(tmp_path / "settings.json", tmp_path / "recovery", tmp_path / "store.sqlite", tmp_path / "kept")
     path = tmp_path / "a.union.json"
     one, other = FileDesk(places), FileDesk(places)
     one.adopt(store, None)

@@ -128,7 +128,7 @@ from wired_union.ui.places import Places
 from wired_union.ui.worker import Worker
 
 app, at = QApplication([]), Path(sys.argv[1])
-window = MainWindow(Places(at / "s.json", at / "recovery", at / "store.sqlite"), lambda: "2026-11-24")
+window = MainWindow(Places(at / "s.json", at / "recovery", at / "store.sqlite", at / "kept"), lambda: "2026-11-24")
 window.open_demo("mudlark")
 window.show()
 begun, left = Event(), []

@@ -93,7 +93,7 @@ def all_actions(window: Hands) -> list[Action]:
         Action("Undo", window.undo, ("Ctrl+Z",), "edit", steps=lambda s: s.can_undo),
         Action("Redo", window.redo, ("Ctrl+Shift+Z", "Ctrl+Y"), "edit", steps=lambda s: s.can_redo),
         Action("Rename the project …", window.rename_project, (), "edit", needs_project=True),
-        Action("Notebook …", window.show_notebook, ("Ctrl+B",), "edit", needs_project=True),
+        Action("Notebook", window.show_notebook, ("Ctrl+B",), "edit", needs_project=True),
         Action("Find anything …", window.find_anything, ("Ctrl+K",), "edit"),
         Action("Light theme", lambda: window.set_theme("light"), (), "look"),
         Action("Dark theme", lambda: window.set_theme("dark"), (), "look"),

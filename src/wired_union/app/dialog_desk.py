@@ -49,13 +49,6 @@ class DialogDesk:
         if ok:
             host.store.attempt(edits.rename_project, name)
 
-    def show_notebook(self) -> None:
-        from wired_union.app.dialogs.notebook import Notebook
-
-        host = self._host
-        if host.store is not None:
-            Notebook(host.store.project, host.theme, host.widget).exec()
-
     def say_trouble(self, text: str) -> None:
         host = self._host
         if host.store is not None:

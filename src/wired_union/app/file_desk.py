@@ -3,13 +3,17 @@
 import os
 from pathlib import Path
 
-from PyQt6.QtCore import QLockFile, QObject, pyqtSignal
+from PyQt6.QtCore import QFileSystemWatcher, QLockFile, QObject, QTimer, pyqtSignal
 
+from wired_union.app.history_writer import HistoryWriter
 from wired_union.app.journal_writer import JournalWriter
+from wired_union.catalogue.demo import NAMES
 from wired_union.project import file as project_file
 from wired_union.project.errors import FileError
 from wired_union.project.file import Stamp, changed_since, clear_stray, stamp_of
 from wired_union.project.journal import Journal
+from wired_union.project.kept import KEPT, Kept, folder_beside, named
+from wired_union.shipped import DEMOS
 from wired_union.ui.places import Places
 from wired_union.ui.store import Store
 
@@ -18,6 +22,8 @@ class FileDesk(QObject):
     """The file behind a store. One window writes a file at a time; the journal follows every edit."""
 
     path_changed = pyqtSignal()
+    changed_outside = pyqtSignal()
+    """Another program has written to the file."""
     trouble = pyqtSignal(str)
 
     def __init__(self, places: Places) -> None:
@@ -32,6 +38,11 @@ class FileDesk(QObject):
         self._writer.kept.connect(self._forget_trouble)
         self._said_trouble = False
         self._stamp: Stamp | None = None
+        self._told: Stamp | None = None
+        self._watcher = QFileSystemWatcher(self)
+        self._watcher.fileChanged.connect(lambda _: QTimer.singleShot(SETTLED_MS, self.look_outside))
+        self._history = HistoryWriter()
+        self._history.trouble.connect(self.trouble)
 
     def adopt(self, store: Store, path: Path | None) -> None:
         """Look after a store whose value is in `path` (None: in no file yet)."""
@@ -66,10 +77,32 @@ class FileDesk(QObject):
             self._take(path)
         self._stamp = stamp_of(path)
         self.store.mark_saved()
+        self._bring(path)
+        self._history.write(folder_beside(path), self.store.way_here)
         self._forget_journal()
         settings = self.places.read_settings().opened(path)
         self.places.write_settings(settings)
         return True
+
+    @property
+    def kept(self) -> Kept:
+        """Where pictures and versions are: the user's own folder, beside the file, with the demos."""
+        beside = (folder_beside(self.path),) if self.path is not None else ()
+        return Kept((self.places.kept, *beside, *(DEMOS / f"{name}{KEPT}" for name in NAMES)))
+
+    def _bring(self, path: Path) -> None:
+        """Copy what the project names of pictures and versions to beside its file."""
+        assert self.store is not None
+        project = self.store.project
+        if not any(named(project)):
+            return
+        try:
+            missing = self.kept.bring(project, folder_beside(path))
+        except FileError as error:
+            self.trouble.emit(f"The project is saved, but not all that is kept beside it. {error}")
+            return
+        if missing:
+            self.trouble.emit(f"The project is saved. Found nowhere, so not beside it: {'; '.join(missing)}.")
 
     def release(self) -> None:
         """Let go of the store and its file; the journal of saved work goes with it."""
@@ -77,16 +110,22 @@ class FileDesk(QObject):
             self.store.changed.disconnect(self._write_journal)
         self.store = None
         self._forget_journal()
+        self._history.wait()
         if self._lock is not None:
             self._lock.unlock()
             self._lock = None
+        if watched := self._watcher.files():
+            self._watcher.removePaths(watched)
         self.path = None
 
     def _take(self, path: Path | None) -> None:
         if self._lock is not None:
             self._lock.unlock()
         self._lock, self.path = None, path
+        if watched := self._watcher.files():
+            self._watcher.removePaths(watched)
         if path is not None:
+            self._watcher.addPath(str(path))
             lock = _lock_of(path)
             if lock.tryLock(0):  # a folder that cannot be written simply has no lock
                 self._lock = lock
@@ -98,6 +137,21 @@ class FileDesk(QObject):
     def changed_elsewhere(self, path: Path) -> bool:
         """Whether another program has written to the file since it was opened or saved here."""
         return path == self.path and changed_since(path, self._stamp)
+
+    def look_outside(self) -> None:
+        """See whether another program has written to the file, and say it once of each time."""
+        path = self.path
+        if path is None:
+            return
+        if str(path) not in self._watcher.files() and path.exists():  # it was replaced, which the watcher loses
+            self._watcher.addPath(str(path))
+        if changed_since(path, self._stamp) and (found := stamp_of(path)) != self._told:
+            self._told = found
+            self.changed_outside.emit()
+
+    def took(self, stamp: Stamp | None) -> None:
+        """What another program wrote is in the store's value now: saving need not ask."""
+        self._stamp = stamp
 
     def _write_journal(self) -> None:
         """Keep unsaved work, at once and off the interface thread; of several edits in a row the last counts."""
@@ -122,6 +176,10 @@ class FileDesk(QObject):
     def _forget_journal(self) -> None:
         self._writer.wait()
         self._journal.clear()
+
+
+SETTLED_MS = 150
+"""After a change before the file is looked at: who replaces it does so in two steps."""
 
 
 def _lock_of(path: Path) -> QLockFile:

@@ -4,7 +4,7 @@ from collections.abc import Callable
 
 from msgspec.structs import replace
 
-from wired_union.ui.places import Places, Settings, clamped
+from wired_union.ui.places import MOST_NAME, Places, Settings, clamped
 from wired_union.ui.theme import Theme, system_scale
 
 
@@ -28,6 +28,11 @@ class Look:
         """Make texts larger or smaller; 0 for the usual size."""
         size = 1.0 if factor == 0 else clamped(self.settings.text_size * factor)
         self._keep(replace(self._places.read_settings(), text_size=size))
+
+    def set_hand(self, name: str) -> None:
+        """Say who works here, for the notebook."""
+        self.settings = replace(self._places.read_settings(), hand=name.strip()[:MOST_NAME])
+        self._places.write_settings(self.settings)
 
     def _keep(self, settings: Settings) -> None:
         self._places.write_settings(settings)

@@ -8,7 +8,7 @@ from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from PyQt6.QtCore import pyqtBoundSignal
+from PyQt6.QtCore import QEvent, pyqtBoundSignal
 from PyQt6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QKeySequence, QResizeEvent, QShortcut, QShowEvent
 from PyQt6.QtWidgets import QApplication, QHBoxLayout, QMainWindow, QMenu, QStackedWidget, QVBoxLayout, QWidget
 
@@ -19,6 +19,7 @@ from wired_union.app.file_desk import FileDesk
 from wired_union.app.guard import Guard
 from wired_union.app.header import Header
 from wired_union.app.look import Look
+from wired_union.app.outside import outside_merge, steps_before
 from wired_union.app.project_files import ProjectFiles
 from wired_union.app.rack import ViewRack
 from wired_union.app.rail import Rail
@@ -58,6 +59,7 @@ class MainWindow(QMainWindow):
         self.files = FileDesk(places)
         self.files.trouble.connect(self.dialogs.say_trouble)
         self.files.path_changed.connect(self._show_frame)
+        self.files.changed_outside.connect(self._offer_outside)
         self.guard = Guard(self.files.keep, self.dialogs.tell_fault)
         self.tour = Tour(subjects(), self._show_frame)
         self._lend_hands()
@@ -84,7 +86,7 @@ class MainWindow(QMainWindow):
         self.export_parts = sheets.export_parts
         self.write_places, self.read_places = sheets.write_places, sheets.read_places
         self.calculate, self.rename_project = dialogs.calculate, dialogs.rename_project
-        self.try_as_concept, self.show_notebook = dialogs.try_as_concept, dialogs.show_notebook
+        self.try_as_concept = dialogs.try_as_concept
         self.set_theme, self.scale_text = self.look.set_theme, self.look.scale_text
         self.go, self.walk = self.tour.go, self.tour.walk
 
@@ -136,6 +138,7 @@ class MainWindow(QMainWindow):
         self.ripple_line = RippleLine(self.theme)
         self.ripple_line.reasoned.connect(self._keep_reason)
         self.ripple_line.undone.connect(self.undo)
+        self.ripple_line.acted.connect(self.merge_outside)
         middle, centre = self._stacked()
         self.drawer = Drawer(self.theme, self.panels, middle, centre)
         self.setCentralWidget(centre)
@@ -178,7 +181,7 @@ class MainWindow(QMainWindow):
         assert self.store is not None
         self.tour.begin(
             Desk(self.store, self.theme, self.go_to_item, self.explain, self.dialogs.add_part, self.try_as_concept,
-                 self.today, self.places)
+                 self.today, self.places, lambda: self.files.kept, lambda: self.settings.hand, self.look.set_hand)
         )  # fmt: skip
         for widget in (self.rail, self.strip):
             widget.show()
@@ -196,7 +199,8 @@ class MainWindow(QMainWindow):
 
     def hold(self, project: Project, path: Path | None, *, saved: bool = True, sentence: str = "opened") -> None:
         """Show a project in this window; where it cannot be worked out, the window keeps what it holds."""
-        store = Store(project, lambda p: assess(p).on(self._today()), sentence)
+        before, sentence = steps_before(project, path, sentence)
+        store = Store(project, lambda p: assess(p).on(self._today()), sentence, self._writes, before)
         if not saved:
             store.mark_unsaved()
         for signal, slot in self._wires(self.store) if self.store is not None else ():
@@ -284,6 +288,10 @@ class MainWindow(QMainWindow):
         """The date for the notebook and for documents."""
         return self._today()
 
+    def _writes(self) -> tuple[str, str]:
+        """The day and who works here: what an entry of the notebook is signed with."""
+        return self._today(), self.settings.hand
+
     def look_at_the_day(self) -> None:
         """Where a day has passed, what is in hand and what is late is another."""
         if self.store is not None and self.store.assessment.today != self.today():
@@ -301,8 +309,11 @@ class MainWindow(QMainWindow):
     def _keep_reason(self, why: str) -> None:
         assert self.store is not None
         last = self.store.last_ripple
-        if last is not None:
-            self.store.attempt(edits.note, self.today(), f"{last.sentence}: {last.told}", why)
+        if self.store.last_entry:
+            self.store.attempt(edits.give_reason, self.store.last_entry, why)
+        elif last is not None:
+            said = last.sentence[:1].upper() + last.sentence[1:]
+            self.store.attempt(edits.write_entry, *self._writes(), said, (), (), why)
 
     def apply(self, change: Change) -> None:
         if self.store is not None:
@@ -321,6 +332,22 @@ class MainWindow(QMainWindow):
             return
         change = tried(concept_edits.switch_concept, store.project, concept_id)  # None while an undo takes it away
         store.show_preview(ripple(store.assessment, change) if on and change is not None else None)
+
+    def show_notebook(self) -> None:
+        if self.views is not None:
+            self.go("notebook")
+
+    def _offer_outside(self) -> None:
+        """Another program has written to the file: say it, and offer to merge."""
+        assert self.files.path is not None
+        name = self.files.path.name
+        self.ripple_line.say(f"{name} was changed by another program. Both can be put together.", act="merge it")
+
+    def merge_outside(self) -> None:
+        """Put what another program wrote to the file together with what this window holds."""
+        if self.store is not None and (pick := outside_merge(self.store, self.files)) is not None:
+            self.go("notebook")
+            self.store.pick(pick)
 
     def toggle_details(self) -> None:
         """Open or close the panel where it is a drawer."""
@@ -369,6 +396,11 @@ class MainWindow(QMainWindow):
         data = event.mimeData() if event is not None else None
         if data is not None and data.urls():
             self.open_path(Path(data.urls()[0].toLocalFile()))
+
+    def changeEvent(self, event: QEvent | None) -> None:
+        super().changeEvent(event)
+        if event is not None and event.type() == QEvent.Type.ActivationChange and self.isActiveWindow():
+            self.files.look_outside()
 
     def showEvent(self, event: QShowEvent | None) -> None:
         super().showEvent(event)

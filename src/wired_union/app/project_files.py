@@ -92,8 +92,10 @@ class ProjectFiles:
             return self.save_as()
         if host.files.changed_elsewhere(path) and not self._may_replace(
             path, f"{path.name} was changed by another program since it was opened here. Replace it with this window's"
-            " version? The other one is kept beside it, as the version before.",
+            " version? The other one is kept beside it, as the version before."
+            " Cancel, and the line below offers to merge.",
         ):  # fmt: skip
+            host.files.changed_outside.emit()
             return False
         return host.files.save(path)
 

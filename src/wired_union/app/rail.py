@@ -25,8 +25,12 @@ def stage_picture(name: str, verdict: Verdict | None, kit: Kit, *, here: bool, h
     return Picture(w, h, tuple(shapes))
 
 
-COMPACT_BELOW = 800.0
-"""Height of the window below which the stages move closer together."""
+BESIDES = 150.0
+"""Height of the window that header, strip and the line above it take."""
+ROWS = (28, 27, 26, 25, 24, 23, 22, 21, 20)
+"""Heights of a stage, the roomiest first; what does not fit at the last scrolls."""
+HEAD_LESS, MOST_TOP = 5, 12
+"""A group's name is so much lower than a stage; room above the first one at most."""
 
 
 class Rail(QScrollArea):
@@ -50,7 +54,7 @@ class Rail(QScrollArea):
         self._column.setSpacing(0)
         self._heads: list[tuple[str, PictureButton]] = []
         self._buttons: dict[str, PictureButton] = {}
-        self._here, self._verdicts, self._compact = "", dict[str, Verdict | None](), False
+        self._here, self._verdicts, self._row_h = "", dict[str, Verdict | None](), ROWS[0]
         for number, subject in enumerate(subjects, 1):
             self._add(number, subject)
         self._column.addStretch(1)
@@ -82,9 +86,12 @@ class Rail(QScrollArea):
 
     def fit(self, window_height: float) -> None:
         """Move closer together in a low window."""
-        compact = window_height < self._theme.px(COMPACT_BELOW)
-        if compact != self._compact:
-            self._compact = compact
+        room = window_height / self._theme.kit.scale - BESIDES
+        rows, heads = len(self._subjects), len(self._heads)
+        fitting = (h for h in ROWS if h * rows + (h - HEAD_LESS) * heads + MOST_TOP / 2 <= room)
+        row_h = next(fitting, ROWS[-1])
+        if row_h != self._row_h:
+            self._row_h = row_h
             self._draw()
 
     def button(self, stage: str) -> PictureButton:
@@ -92,7 +99,8 @@ class Rail(QScrollArea):
 
     def _draw(self) -> None:
         kit = self._theme.kit
-        top, head_h, row_h = (4, 18, 24) if self._compact else (12, 24, 28)
+        row_h = self._row_h
+        head_h, top = row_h - HEAD_LESS, MOST_TOP if row_h == ROWS[0] else MOST_TOP / 4
         self._column.setContentsMargins(0, kit_px(kit, top), 0, 0)
         for group, head in self._heads:
             text = kit.figures(kit.px(16), kit.px(head_h) * 0.55, group, "tiny", "rail_mute", bold=True)

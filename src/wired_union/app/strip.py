@@ -159,6 +159,8 @@ class RippleLine(QFrame):
 
     reasoned = pyqtSignal(str)
     undone = pyqtSignal()
+    acted = pyqtSignal()
+    """what was offered is asked for"""
 
     def __init__(self, theme: Theme) -> None:
         super().__init__()
@@ -177,17 +179,21 @@ class RippleLine(QFrame):
         row.addWidget(self.why)
         self._undo = button("undo", self.undone.emit, kind="link")
         row.addWidget(self._undo)
+        self.act = button("", self.acted.emit, kind="link")
+        row.addWidget(self.act)
 
     @property
     def text(self) -> str:
         return self._text.text()
 
-    def say(self, text: str, *, edit: bool = False) -> None:
-        """Show a text; an edit can be reasoned about and undone."""
+    def say(self, text: str, *, edit: bool = False, act: str = "") -> None:
+        """Show a text; an edit can be reasoned about and undone, and something else offered by its name."""
         self._text.setText(text)
         self._text.setToolTip(text)
         self.why.setVisible(edit)
         self._undo.setVisible(edit)
+        self.act.setText(act)
+        self.act.setVisible(bool(act))
         self.setVisible(bool(text))
 
     def _reasoned(self) -> None:

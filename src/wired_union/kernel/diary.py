@@ -1,12 +1,13 @@
 """The notebook that writes itself: what an edit was, what it moved and what it is about, read off the values."""
 
-from binascii import crc32
 from collections.abc import Iterable, Iterator, Mapping
 from typing import Any
 
 from wired_union.kernel.ripple import compare
 from wired_union.kernel.subject import Assessment
+from wired_union.project.change import Change
 from wired_union.project.model import Concept, Project
+from wired_union.project.notebook_edits import entry_id
 from wired_union.project.notebook_model import About, Entry, EntryKind
 
 MOST_ABOUT = 6
@@ -15,26 +16,16 @@ _SILENT = ("notebook", "at_work", "days_left_out", "keeps_history")
 """Fields of a project whose edits need no entry: the notebook itself, and how it is looked at."""
 
 
-def entry_id(project: Project, when: str, by: str, text: str) -> str:
-    """The id of a new entry: two members who write on their own get different ones, the same done twice one."""
-    taken = {e.id for e in project.notebook}
-    number = len(project.notebook)
-    while True:
-        made = f"{when}-{crc32(f'{number}|{when}|{by}|{text}'.encode()):08x}"
-        if made not in taken:
-            return made
-        number += 1
-
-
-def with_entry(before: Assessment, after: Assessment, sentence: str, when: str, by: str) -> Project:
+def with_entry(before: Assessment, after: Assessment, change: Change, when: str, by: str) -> Project:
     """The project after an edit with the entry that the edit writes; the project itself where it needs none."""
+    sentence = change.sentence
     one, other = before.project, after.project
     changed = changed_fields(one, other)
     if not changed - set(_SILENT):
         return other
     text = sentence[:1].upper() + sentence[1:]
     entry = Entry(
-        id=entry_id(other, when, by, text), when=when, by=by, text=text, kind=kind_of(one, other, changed),
+        id=entry_id(other, when, by, text), when=when, by=by, text=text, kind=change.kind or kind_of(one, other, changed),
         moved=compare(before, after, sentence).shown, about=tuple(about(one, other))[:MOST_ABOUT],
     )  # fmt: skip
     return other.but(notebook=(*other.notebook, entry))

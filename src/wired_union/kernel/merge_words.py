@@ -1,6 +1,6 @@
 """A conflict of a merge in words: what it is, what each side has, who did it when, and how well each is known."""
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from typing import Any
 
 from msgspec import Struct
@@ -9,7 +9,7 @@ from wired_union.kernel.differences import fields_differ, shown_value
 from wired_union.project.keyed import keys_of
 from wired_union.project.merge import Conflict, Merged, Side
 from wired_union.project.model import Concept, Item, Project
-from wired_union.project.value import ROOM_WORDS, Value
+from wired_union.project.value import ROOM_WORDS, Value, named_values
 from wired_union.units import plain_words
 
 ORDER_OF_KNOWLEDGE = ("guess", "estimate", "datasheet", "measured")
@@ -37,7 +37,8 @@ def told(conflict: Conflict, base: Project | None, ours: Project, theirs: Projec
     names = _names(ours) | _names(theirs)
     mine, others = _values(conflict, names)
     known = [_knowledge(p, conflict.where) for p in (ours, theirs)]
-    sources = [_source(p, base, conflict.where, k) for p, k in zip((ours, theirs), known, strict=True)]
+    quiet = isinstance(conflict.ours, Item)  # its knowledge is among what is shown
+    sources = [_source(p, base, conflict.where, "" if quiet else k) for p, k in zip((ours, theirs), known, strict=True)]
     title = max(path, key=len)
     because = f" ({conflict.because})" if conflict.because else ""
     return Told(conflict.id, f"{title}{because}", mine, others, sources[0], sources[1], _better(known))
@@ -61,7 +62,7 @@ def _step(project: Project, where: Sequence[str]) -> str:
         if not isinstance(at, tuple) or step == where[-1]:
             said.append(plain_words(step))
     quiet = {"concepts", "plan", "brief", "part"}
-    kept = [s for s in said if s and (s not in quiet or s == said[-1])]
+    kept = [s for s in said if s and (s not in quiet or said[-1] == said[0])]
     return ", ".join(kept)
 
 
@@ -69,35 +70,57 @@ def _values(conflict: Conflict, names: dict[str, str]) -> tuple[str, str]:
     """What each side has, in words."""
     if conflict.kind == "joins":
         return (_kept_words(conflict.has[0]), _kept_words(conflict.has[1]))
-    one, other = conflict.ours, conflict.theirs
-    field = conflict.where[-1]
-    shown = []
-    for mine, has in ((one, conflict.has[0]), (other, conflict.has[1])):
-        shown.append(_one_value(field, mine, conflict.base, names) if has else "taken away")
-    if shown[0] == shown[1]:  # two values of one name: say in what they differ
+    one, other, field = conflict.ours, conflict.theirs, conflict.where[-1]
+    if not all(conflict.has):
+        shown = [_changed(field, v, conflict.base, names) if has else "taken away"
+                 for v, has in zip((one, other), conflict.has, strict=True)]  # fmt: skip
+        return shown[0], shown[1]
+    if isinstance(one, Value) and type(one) is type(other):
         return _apart(one, other, names)
-    return shown[0], shown[1]
+    mine, others = shown_value(field, one, names), shown_value(field, other, names)
+    return (mine, others) if mine != others else (repr(one), repr(other))
 
 
 def _kept_words(has: bool) -> str:
     return "keep it" if has else "leave it out, with what names it"
 
 
-def _one_value(field: str, value: Any, base: Any, names: dict[str, str]) -> str:
+def _changed(field: str, value: Any, base: Any, names: dict[str, str]) -> str:
+    """What one side changed in a value that the other took away; its name where there was nothing before."""
     if isinstance(value, Value) and isinstance(base, type(value)):
         changed = fields_differ(getattr(value, "name", "") or plain_words(field), base, value, names=names)
-        return "; ".join(changed[:MOST_TOLD]) + (
-            f"; and {len(changed) - MOST_TOLD} more" if changed[MOST_TOLD:] else ""
-        )
+        return _few(changed)
     return shown_value(field, value, names)
 
 
-def _apart(one: Any, other: Any, names: dict[str, str]) -> tuple[str, str]:
-    """Two values that are shown alike, by what tells them apart."""
-    if isinstance(one, Value) and isinstance(other, Value):
-        changed = fields_differ("", one, other, names=names)[:MOST_TOLD]
-        return ("as it is here", "; ".join(c.strip(" ,:") for c in changed) or "otherwise")
-    return repr(one), repr(other)
+def _few(said: Sequence[str]) -> str:
+    more = [f"and {len(said) - MOST_TOLD} more"] if said[MOST_TOLD:] else []
+    return "; ".join([*said[:MOST_TOLD], *more])
+
+
+def _apart(one: Value, other: Value, names: dict[str, str]) -> tuple[str, str]:
+    """Two values by what tells them apart: their names where these differ, else the figures that do."""
+    own = [str(getattr(v, "name", "")) for v in (one, other)]
+    if own[0] != own[1]:
+        return own[0], own[1]
+    pairs = list(_leaves(one, other))
+    said = [
+        [f"{plain_words(f)} {shown_value(f, v, names)}" for f, *both in pairs for v in both[n : n + 1]] for n in (0, 1)
+    ]
+    mine, others = _few(said[0]), _few(said[1])
+    return (mine, others) if mine != others else (repr(one), repr(other))
+
+
+def _leaves(one: Value, other: Value) -> Iterator[tuple[str, Any, Any]]:
+    """Fields in which two values differ, also those of values in them."""
+    for field, was in named_values(one):
+        now = getattr(other, field)
+        if was == now:
+            continue
+        if isinstance(was, Value) and type(was) is type(now):
+            yield from _leaves(was, now)
+        else:
+            yield field, was, now
 
 
 def _knowledge(project: Project, where: Sequence[str]) -> str:

@@ -1,6 +1,7 @@
 """What an edit does to every limit: two assessments compared."""
 
 from collections.abc import Sequence
+from functools import cached_property
 from math import isfinite
 
 from msgspec import Struct
@@ -60,7 +61,7 @@ class Move(Struct, frozen=True):
         return show_change(self.change, self.after.unit)
 
 
-class Ripple(Struct, frozen=True):
+class Ripple(Struct, frozen=True, dict=True):
     """What a change did, or would do."""
 
     sentence: str
@@ -86,7 +87,7 @@ class Ripple(Struct, frozen=True):
         """What moved, and what it costs besides: for an edit that is made, since findings take longer."""
         return " · ".join([self.shown, *([self.besides] if self.besides else [])])
 
-    @property
+    @cached_property
     def besides(self) -> str:
         """What breaks, or is not known, that did not or was before, besides limits; "" for nothing."""
         new, lost = new_breaks(self.before, self.after), new_gaps(self.before, self.after)

@@ -10,6 +10,7 @@ from msgspec import Struct
 
 from wired_union.project.errors import ProjectError
 from wired_union.project.model import Brief, Concept, Item, Project
+from wired_union.project.notebook_model import EntryKind
 from wired_union.project.value import BadFigure
 from wired_union.units import plain_words
 
@@ -21,6 +22,8 @@ class Change(Struct, frozen=True):
     before: Project
     after: Project
     sentence: str
+    kind: EntryKind | None = None
+    """what the notebook files it under, where what it changed does not say it"""
 
 
 def with_brief(project: Project, **new: Any) -> Project:

@@ -5,9 +5,6 @@ put together by copying. A project that is in no file yet keeps its things in th
 they stay there too, so that nothing is lost when a file is sent without its folder.
 """
 
-import gzip
-import hashlib
-import io
 from collections.abc import Iterable
 from pathlib import Path
 
@@ -33,6 +30,8 @@ def folder_beside(path: Path) -> Path:
 
 def digest_of(data: bytes) -> str:
     """The SHA-256 of some bytes, in hexadecimal digits."""
+    import hashlib  # with what it loads, not needed to open a window
+
     return hashlib.sha256(data).hexdigest()
 
 
@@ -48,7 +47,7 @@ class Kept(Struct, frozen=True):
         if not _holds(target, digest):
             try:
                 target.parent.mkdir(parents=True, exist_ok=True)
-                write_whole(target, gzip.compress(data, mtime=0) if form == VERSION else data)
+                write_whole(target, _packed(data) if form == VERSION else data)
             except OSError as error:
                 raise FileError(
                     f"{target.name} could not be kept in {target.parent}: {error.strerror or error}. Free some space,"
@@ -76,6 +75,10 @@ class Kept(Struct, frozen=True):
     def project(self, version: Version) -> Project:
         """The project as it was in a version. Raises FileError, or as `file.load`."""
         return from_text(self.get(version.digest, VERSION).decode("utf-8"), Path(version.name))
+
+    def put_project(self, project: Project) -> str:
+        """Keep a project's value, and give what it is kept by. Raises FileError where it cannot be written."""
+        return self.put(to_text(project).encode("utf-8"), VERSION)
 
     def bring(self, project: Project, into: Path) -> tuple[str, ...]:
         """Copy everything that a project names into a folder; gives in words what was found nowhere.
@@ -105,11 +108,6 @@ def named(project: Project) -> Iterable[tuple[str, str, str]]:
             yield f"picture “{photo.caption or entry.text}”", photo.digest, photo.form
     for version in project.versions:
         yield f"version {version.name}", version.digest, VERSION
-
-
-def put_version(kept: Kept, project: Project) -> str:
-    """Keep a project's value, and give what it is kept by."""
-    return kept.put(to_text(project).encode("utf-8"), VERSION)
 
 
 def photo_form(data: bytes) -> str:
@@ -142,11 +140,21 @@ def _holds(path: Path, digest: str) -> bool:
         return False
 
 
+def _packed(data: bytes) -> bytes:
+    """The same bytes for the same text, whenever it is packed."""
+    import gzip
+
+    return gzip.compress(data, mtime=0)
+
+
 def _bytes(path: Path) -> bytes:
     """What is in a file, unpacked where it is packed. Raises OSError for what is too large, packed or not."""
     data = read_plain(path, MOST_BYTES)
     if not path.name.endswith(f".{VERSION}"):
         return data
+    import gzip
+    import io
+
     with gzip.open(io.BytesIO(data)) as packed:
         whole = packed.read(MOST_UNPACKED + 1)
     if len(whole) > MOST_UNPACKED:

@@ -20,7 +20,6 @@ from wired_union.project.errors import ProjectError
 from wired_union.project.model import (
     STATES,
     Concept,
-    Entry,
     Feed,
     Item,
     Knowledge,
@@ -302,10 +301,3 @@ def rename_project(project: Project, name: str, subtitle: str | None = None) -> 
     name = checked_name(name, "project")
     new = {"name": name} if subtitle is None else {"name": name, "subtitle": subtitle.strip()}
     return Change(project, project.but(**new), f"call the project {name}")
-
-
-def note(project: Project, when: str, text: str, why: str) -> Change:
-    """Keep what was done, and why, in the notebook."""
-    entry = Entry(when=when, text=text, why=why.strip())
-    after = project.but(notebook=(*project.notebook, entry))
-    return Change(project, after, f"note: {entry.why}")

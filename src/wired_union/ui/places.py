@@ -14,6 +14,7 @@ MOST_RECENT = 8
 MOST_BYTES = 1_000_000
 THEMES = ("system", "light", "dark")
 LEAST_TEXT, MOST_TEXT = 0.7, 2.0
+MOST_NAME = 60
 
 
 def clamped(size: float) -> float:
@@ -27,6 +28,8 @@ class Settings(Struct, frozen=True):
     theme: str = "system"
     text_size: float = 1.0
     recent: tuple[str, ...] = ()
+    hand: str = ""
+    """who works here, for the notebook"""
 
     def opened(self, path: Path) -> "Settings":
         """The settings after a file was opened or saved."""
@@ -39,9 +42,11 @@ def _within(data: dict[str, Any]) -> Settings:
     theme, size, recent = data.get("theme"), data.get("text_size", 1.0), data.get("recent", ())
     number = isinstance(size, int | float) and not isinstance(size, bool)
     files = tuple(r for r in recent if isinstance(r, str) and "\0" not in r) if isinstance(recent, list) else ()
+    hand = data.get("hand", "")
     return Settings(
-        theme if theme in THEMES else "system", clamped(float(size)) if number else 1.0, files[:MOST_RECENT]
-    )
+        theme if theme in THEMES else "system", clamped(float(size)) if number else 1.0, files[:MOST_RECENT],
+        hand[:MOST_NAME] if isinstance(hand, str) else "",
+    )  # fmt: skip
 
 
 def _read(text: bytes) -> Any:
@@ -60,6 +65,8 @@ class Places(Struct, frozen=True):
     journals: Path
     library: Path
     """The store's parts of this user, which no project depends on."""
+    kept: Path
+    """Pictures and versions of projects, those in no file yet among them."""
 
     @classmethod
     def usual(cls) -> "Places":
@@ -68,12 +75,13 @@ class Places(Struct, frozen=True):
             Path(QStandardPaths.writableLocation(kind)) / "wired-union"
             for kind in (place.GenericConfigLocation, place.GenericStateLocation, place.GenericDataLocation)
         )
-        return cls(settings / "settings.json", state / "recovery", data / "store.parts.sqlite")
+        return cls(settings / "settings.json", state / "recovery", data / "store.parts.sqlite",
+                   data / "kept")  # fmt: skip
 
     @classmethod
     def within(cls, folder: Path) -> "Places":
         """Everything in one folder, such as a temporary one."""
-        return cls(folder / "settings.json", folder / "recovery", folder / "store.parts.sqlite")
+        return cls(folder / "settings.json", folder / "recovery", folder / "store.parts.sqlite", folder / "kept")
 
     def read_settings(self) -> Settings:
         """The settings; the usual ones where the file is missing or broken."""

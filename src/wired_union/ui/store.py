@@ -1,6 +1,6 @@
 """The one holder of the project and its history. Views show what it holds and hand it changes."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from typing import Any, Concatenate, ParamSpec, TypeVar
 
 from msgspec import Struct
@@ -8,6 +8,7 @@ from msgspec.structs import replace
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from wired_union.kernel.concepts import assess_all
+from wired_union.kernel.diary import with_entry
 from wired_union.kernel.ripple import Ripple, compare
 from wired_union.kernel.subject import Assessment
 from wired_union.project.change import Change
@@ -25,11 +26,20 @@ def _worked_out(assessment: Assessment) -> Assessment:
     return assessment
 
 
-class Step(Struct, frozen=True):
-    """A point of the history: what was done to get there, and the value it gave."""
+class Step(Struct):
+    """A point of the history: what was done to get there, and the value it gave, read when it is first gone back to."""
 
     sentence: str
-    project: Project
+    value: Project | None = None
+    read: Callable[[], Project] | None = None
+
+    @property
+    def project(self) -> Project:
+        """The value. Raises ProjectError where it was kept in a file and cannot be read."""
+        if self.value is None:
+            assert self.read is not None
+            self.value = self.read()
+        return self.value
 
 
 class Store(QObject):
@@ -42,15 +52,25 @@ class Store(QObject):
     failed = pyqtSignal(object)
     """An exception: an edit that could not be worked out, and was not made."""
 
-    def __init__(self, project: Project, assess: Callable[[Project], Assessment], sentence: str = "opened") -> None:
+    def __init__(
+        self, project: Project, assess: Callable[[Project], Assessment], sentence: str = "opened",
+        hand: Callable[[], tuple[str, str]] | None = None, before: Sequence[Step] = (),
+    ) -> None:  # fmt: skip
+        """`hand` tells the day and who works here: then every edit writes its entry into the notebook.
+
+        `before` is what led to the project, where that is known: undo goes back through it.
+        """
         super().__init__()
-        self._steps = [Step(sentence, project)]
-        self._at = 0
+        self._hand = hand
+        self._steps = [*before, Step(sentence, project)]
+        self._at = len(before)
         self._saved: Project | None = project
         self._assess = assess
         self.assessment = _worked_out(assess(project))
         self.preview: Ripple | None = None
         self.last_ripple: Ripple | None = None
+        self.last_entry = ""
+        """id of the entry that the last edit wrote, "" where it wrote none"""
         self._picked: dict[type, Any] = {}
         self.revision = 0
         self._all: tuple[Project, dict[str, Assessment]] = (project, {})
@@ -68,14 +88,24 @@ class Store(QObject):
         return self._all[1]
 
     @property
+    def saved_project(self) -> Project | None:
+        """The value that the file holds, as far as is known here; None where none does."""
+        return self._saved
+
+    @property
     def unsaved(self) -> bool:
         return self.project is not self._saved
 
     @property
     def unsaved_edits(self) -> tuple[str, ...]:
         """Sentences of the edits since the value that was last saved, where it is still in the history."""
-        saved = next((i for i, s in enumerate(self._steps) if s.project is self._saved), 0)
+        saved = next((i for i, s in enumerate(self._steps) if s.value is self._saved), 0)
         return tuple(s.sentence for s in self._steps[min(saved, self._at) + 1 : max(saved, self._at) + 1])
+
+    @property
+    def way_here(self) -> tuple[Step, ...]:
+        """The steps that led to the present, itself the last."""
+        return tuple(self._steps[: self._at + 1])
 
     @property
     def can_undo(self) -> str:
@@ -92,15 +122,24 @@ class Store(QObject):
             self.refused.emit("The project has moved on since that was worked out. Try it again.")
             return False
         try:
-            assessment = _worked_out(self.assessment.again(change.after))
+            assessment = _worked_out(self._written(self.assessment.again(change.after), change))
         except Exception as error:  # whatever the fault: the present stays what it is
             self.refused.emit(f"Not done, because it could not be worked out: {change.sentence}. Nothing was changed.")
             self.failed.emit(error)
             return False
         del self._steps[self._at + 1 :]
-        self._steps.append(Step(change.sentence, change.after))
+        self._steps.append(Step(change.sentence, assessment.project))
+        wrote = len(assessment.project.notebook) > len(change.after.notebook)
+        self.last_entry = assessment.project.notebook[-1].id if wrote else ""
         self._go(self._at + 1, change.sentence, assessment)
         return True
+
+    def _written(self, after: Assessment, change: Change) -> Assessment:
+        """What follows from an edit with its entry in the notebook, for which little is worked out anew."""
+        if self._hand is None:
+            return after
+        project = with_entry(self.assessment, after, change, *self._hand())
+        return after if project is after.project else after.again(project)
 
     def attempt(self, edit: Callable[Concatenate[Project, A], Change], *arguments: A.args, **named: A.kwargs) -> bool:
         """Work out an edit of the present project and apply it; a refusal is said, and changes nothing."""
@@ -125,15 +164,21 @@ class Store(QObject):
 
     def undo(self) -> None:
         if self._at:
+            self.last_entry = ""
             self._go(self._at - 1, f"undo: {self._steps[self._at].sentence}")
 
     def redo(self) -> None:
         if self._at + 1 < len(self._steps):
+            self.last_entry = ""
             self._go(self._at + 1, f"again: {self._steps[self._at + 1].sentence}")
 
     def _go(self, place: int, sentence: str, assessment: Assessment | None = None) -> None:
         before = self.assessment
-        after = assessment or before.again(self._steps[place].project)
+        try:
+            after = assessment or before.again(self._steps[place].project)
+        except ProjectError as error:
+            self.refused.emit(f"That far back cannot be read. {error}")
+            return
         self._at = place
         self.revision += 1
         self.preview = None

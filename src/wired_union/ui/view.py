@@ -12,6 +12,7 @@ from PyQt6.sip import isdeleted
 from wired_union.kernel.results import Finding
 from wired_union.kernel.subject import Caution
 from wired_union.project.change import Change
+from wired_union.project.kept import Kept
 from wired_union.ui.fields import Elided, label
 from wired_union.ui.findings import BESIDE, FindingCard, Outcomes
 from wired_union.ui.panel import Panel
@@ -32,6 +33,12 @@ class Desk(Struct, frozen=True):
     try_as: Callable[[Change], None]
     today: Callable[[], str]
     places: Places
+    kept: Callable[[], Kept]
+    """where pictures and versions of the project are"""
+    hand: Callable[[], str]
+    """who works here, for the notebook"""
+    i_am: Callable[[str], None]
+    """say who works here"""
 
 
 class View(QScrollArea):
