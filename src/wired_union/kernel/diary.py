@@ -25,7 +25,8 @@ def with_entry(before: Assessment, after: Assessment, change: Change, when: str,
         return other
     text = sentence[:1].upper() + sentence[1:]
     entry = Entry(
-        id=entry_id(other, when, by, text), when=when, by=by, text=text, kind=change.kind or kind_of(one, other, changed),
+        id=entry_id(other, when, by, text), when=when, by=by, text=text,
+        kind=change.kind or kind_of(one, other, changed),
         moved=compare(before, after, sentence).shown, about=tuple(about(one, other))[:MOST_ABOUT],
     )  # fmt: skip
     return other.but(notebook=(*other.notebook, entry))

@@ -1,10 +1,7 @@
 """The panel for one entry: what it says, why, what it is about, its pictures, what it said before."""
 
-from __future__ import annotations
-
 from functools import partial
 from pathlib import Path
-from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QUrl
 from PyQt6.QtGui import QDesktopServices, QPixmap
@@ -13,18 +10,16 @@ from PyQt6.QtWidgets import QLabel, QPlainTextEdit
 from wired_union.project.notebook_edits import give_reason
 from wired_union.project.notebook_model import About, Entry, Photo
 from wired_union.subjects.notebook import edits
+from wired_union.subjects.notebook.view_hand import PanelHand
 from wired_union.ui.fields import EntryField, Form, button, label
 from wired_union.ui.pick_menu import pick_button
 from wired_union.ui.thumbs import small_image
 from wired_union.ui.view import row
 
-if TYPE_CHECKING:
-    from wired_union.subjects.notebook.view_panel import NotePanel
-
 LARGE_W, LARGE_H = 260.0, 190.0
 
 
-def show_entry(panel: NotePanel, entry: Entry) -> None:
+def show_entry(panel: PanelHand, entry: Entry) -> None:
     """Everything of an entry, to be corrected; what it said before stays to be read."""
     store, today, hand = panel.store, panel.desk.today(), panel.desk.hand()
     by = f" by {entry.by}" if entry.by else ""
@@ -63,7 +58,7 @@ def show_entry(panel: NotePanel, entry: Entry) -> None:
     panel.add(row(button(word, partial(store.attempt, edits.leave_out_day, entry.when), kind="link")))
 
 
-def _pictures(panel: NotePanel, entry: Entry) -> None:
+def _pictures(panel: PanelHand, entry: Entry) -> None:
     """Each picture, larger, with what it shows; pressing it opens it."""
     for photo in entry.photos:
         path = panel.desk.kept().find(photo.digest, photo.form)
@@ -82,21 +77,21 @@ def _pictures(panel: NotePanel, entry: Entry) -> None:
     panel.add(row(button("Add a picture", partial(_add, panel, entry), kind="link")))
 
 
-def _pixmap(panel: NotePanel, path: Path) -> QPixmap:
+def _pixmap(panel: PanelHand, path: Path) -> QPixmap:
     width, height = round(panel.theme.px(LARGE_W)), round(panel.theme.px(LARGE_H))
     return QPixmap.fromImage(small_image(path, width, height))
 
 
-def _call(panel: NotePanel, entry: Entry, photo: Photo, caption: str) -> None:
+def _call(panel: PanelHand, entry: Entry, photo: Photo, caption: str) -> None:
     panel.store.attempt(edits.call_photo, entry.id, photo.digest, caption)
 
 
-def _add(panel: NotePanel, entry: Entry) -> None:
+def _add(panel: PanelHand, entry: Entry) -> None:
     for photo in panel.choose_photos():
         panel.store.attempt(edits.add_photo, entry.id, photo)
 
 
-def _about(panel: NotePanel, entry: Entry) -> None:
+def _about(panel: PanelHand, entry: Entry) -> None:
     """What it is about: each leads there, and can be taken off; more can be added."""
     store, project = panel.store, panel.store.project
     if entry.about:
@@ -118,7 +113,7 @@ def _about(panel: NotePanel, entry: Entry) -> None:
                               "What the entry is about")))  # fmt: skip
 
 
-def _go(panel: NotePanel, about: About) -> None:
+def _go(panel: PanelHand, about: About) -> None:
     if about.what == "part":
         panel.desk.go_to_item(about.id)
     else:

@@ -1,19 +1,15 @@
 """The panel for a fault: what is seen, its cause and cure, what was tried, whether it is closed."""
 
-from __future__ import annotations
-
 from functools import partial
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
 from wired_union.project.notebook_model import About, Defect
 from wired_union.subjects.notebook import edits
+from wired_union.subjects.notebook.view_hand import PanelHand
 from wired_union.ui.fields import EntryField, Form, button, label
 from wired_union.ui.pick_menu import pick_button
 from wired_union.ui.value_form import ValueForm
 from wired_union.ui.view import row
-
-if TYPE_CHECKING:
-    from wired_union.subjects.notebook.view_panel import NotePanel
 
 WORDS = {
     "seen": "what happens",
@@ -25,7 +21,7 @@ WORDS = {
 EMPTIES = {"cause": "not known yet", "cure": "none yet", "found_on": "not said"}
 
 
-def show_fault(panel: NotePanel, fault: Defect) -> None:
+def show_fault(panel: PanelHand, fault: Defect) -> None:
     """Everything of a fault."""
     store, today, hand = panel.store, panel.desk.today(), panel.desk.hand()
     panel.add(label(fault.name, "title", wrap=True))

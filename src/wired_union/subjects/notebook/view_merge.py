@@ -1,10 +1,7 @@
 """The panel of a merge: what is kept, what is taken, what is to be chosen, and where every limit lands."""
 
-from __future__ import annotations
-
 from functools import partial
 from pathlib import Path
-from typing import TYPE_CHECKING
 
 from msgspec.structs import replace
 from PyQt6.QtWidgets import QWidget
@@ -17,13 +14,11 @@ from wired_union.project.kept import Kept
 from wired_union.project.merge import Merged, Side
 from wired_union.subjects.notebook.merging import as_change, conflicts, result
 from wired_union.subjects.notebook.pick import MergePick
+from wired_union.subjects.notebook.view_hand import PanelHand
 from wired_union.ui.fields import button, label
 from wired_union.ui.findings import PreviewButton
 from wired_union.ui.prose import Paragraph, Prose
 from wired_union.ui.view import row
-
-if TYPE_CHECKING:
-    from wired_union.subjects.notebook.view_panel import NotePanel
 
 MOST_SHOWN = 30
 
@@ -31,7 +26,7 @@ MOST_SHOWN = 30
 class MergePanel:
     """Shows a merge until it is taken or left."""
 
-    def __init__(self, panel: NotePanel) -> None:
+    def __init__(self, panel: PanelHand) -> None:
         self.panel, self.store = panel, panel.store
 
     def show(self) -> None:

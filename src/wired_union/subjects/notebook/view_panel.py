@@ -1,19 +1,17 @@
 """The panel of the Notebook: a new entry, an entry, a fault, versions compared, a merge; one of them at a time."""
 
 from functools import partial
-from pathlib import Path
-from typing import Any
 
-from PyQt6.QtWidgets import QFileDialog, QPlainTextEdit, QWidget
+from PyQt6.QtWidgets import QPlainTextEdit
 
 from wired_union.project.errors import ProjectError
-from wired_union.project.kept import photo_form, read_photo
 from wired_union.project.notebook_edits import write_entry
 from wired_union.project.notebook_model import Photo
 from wired_union.subjects.notebook import edits, knots
 from wired_union.subjects.notebook.pick import MergePick, NotePick
 from wired_union.subjects.notebook.view_entry import show_entry
 from wired_union.subjects.notebook.view_fault import show_fault
+from wired_union.subjects.notebook.view_hand import PanelHand
 from wired_union.subjects.notebook.view_merge import MergePanel
 from wired_union.subjects.notebook.view_versions import VersionsPanel
 from wired_union.ui import ask
@@ -24,12 +22,11 @@ PICTURES = "Pictures (*.png *.jpg *.jpeg);;All files (*)"
 MOST_FAULTS = 6
 
 
-class NotePanel:
+class NotePanel(PanelHand):
     """Fills the panel."""
 
     def __init__(self, view: View) -> None:
-        self.view, self.store, self.theme, self.desk = view, view.store, view.theme, view.desk
-        self.fields: dict[str, Any] = {}
+        super().__init__(view)
         self.versions = VersionsPanel(self)
         self.merging = MergePanel(self)
         self._draft = ""
@@ -57,15 +54,6 @@ class NotePanel:
             self._faults()
             self._settings()
         self.view.panel.column.addStretch(1)
-
-    def add(self, *widgets: QWidget) -> None:
-        """Put widgets under each other."""
-        for widget in widgets:
-            self.view.panel.column.addWidget(widget)
-
-    def back(self) -> QWidget:
-        """A way back to the new entry."""
-        return row(button("back", partial(self.store.pick, NotePick()), kind="link", tip="To a new entry"))
 
     # a new entry
 
@@ -105,21 +93,6 @@ class NotePanel:
         known = {p.digest for p in self._photos}
         self._photos = (*self._photos, *(p for p in found if p.digest not in known))
         self.show()
-
-    def choose_photos(self) -> list[Photo]:
-        """Pictures that somebody chooses, kept beside the project at once."""
-        paths, _ = QFileDialog.getOpenFileNames(self.view, "Add a picture", "", PICTURES)
-        found: list[Photo] = []
-        for path in map(Path, paths):
-            try:
-                data = read_photo(path)
-                form = photo_form(data)
-                digest = self.desk.kept().put(data, form)
-            except ProjectError as error:
-                self.store.refused.emit(f"{path.name}: {error}")
-                continue
-            found.append(Photo(digest=digest, form="png" if form == "png" else "jpg", caption=path.stem[:80]))
-        return found
 
     # faults, versions, what the file keeps
 

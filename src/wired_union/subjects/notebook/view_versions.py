@@ -1,10 +1,7 @@
 """The panel for versions: one that is kept, two compared, what can be brought back."""
 
-from __future__ import annotations
-
 from collections.abc import Iterator
 from functools import partial
-from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QObject
 
@@ -14,6 +11,7 @@ from wired_union.project.errors import ProjectError
 from wired_union.project.notebook_model import Version
 from wired_union.subjects.notebook import knots
 from wired_union.subjects.notebook.pick import NOW
+from wired_union.subjects.notebook.view_hand import PanelHand
 from wired_union.ui import ask
 from wired_union.ui.fields import button, label
 from wired_union.ui.findings import ChangeButton
@@ -22,16 +20,13 @@ from wired_union.ui.prose import Paragraph, Prose, muted
 from wired_union.ui.view import row
 from wired_union.ui.worker import Worker
 
-if TYPE_CHECKING:
-    from wired_union.subjects.notebook.view_panel import NotePanel
-
 MOST_SAID = 60
 
 
 class VersionsPanel(QObject):
     """Shows one or two versions; what they were is worked out beside the window."""
 
-    def __init__(self, panel: NotePanel) -> None:
+    def __init__(self, panel: PanelHand) -> None:
         super().__init__(panel.view)
         self.panel, self.store = panel, panel.store
         self._known: dict[str, Assessment] = {}
