@@ -39,6 +39,11 @@ PUBLISHED = [
     ("voltage-drop", {"length_m": "0.5", "awg": "20", "current_a": "3"}, "drop_v", 0.0999, 1e-3),
     ("voltage-drop", {"length_m": "0.5", "awg": "20", "current_a": "3", "temperature_c": "70"}, "drop_v",
      0.0999 * 1.1965, 1e-3),
+    # VDI 2230:2003, annex A, class 8.8, friction 0.12 (from memory): 1.3, 3.0, 5.9, 10.1 and 24.6 N·m; M8 pulls 18.6 kN
+    *(("tightening-torque", {"diameter_m": d, "pitch_m": p, "yield_pa": "640 MPa"}, "torque_n_m", t, 0.04)
+      for d, p, t in (("3mm", "0.5mm", 1.3), ("4mm", "0.7mm", 3.0), ("5mm", "0.8mm", 5.9), ("6mm", "1mm", 10.1),
+                      ("8mm", "1.25mm", 24.6))),
+    ("tightening-torque", {"diameter_m": "8mm", "pitch_m": "1.25mm", "yield_pa": "640 MPa"}, "preload_n", 18600, 0.01),
     # mean of 20 µA for 59 s and 80 mA for 1 s
     ("duty-average", {"currents_a": "20uA,80mA", "durations_s": "59,1"}, "average_current_a", 1.353e-3, 1e-9),
     # Davare et al. 2007: a just-missed sample costs its period and its response

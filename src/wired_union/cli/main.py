@@ -8,7 +8,7 @@ from typing import Annotated, Any, NoReturn
 import typer
 
 from wired_union import __version__, units
-from wired_union.cli import merging
+from wired_union.cli import handing, merging
 from wired_union.kernel.results import Finding, Measure
 from wired_union.kernel.subject import Assessment
 from wired_union.physics.method import Method
@@ -97,19 +97,6 @@ def assess_file(name: str) -> Assessment:
 
 
 Output = Annotated[Path, typer.Option("-o", "--output", help="The file to write; its ending says the form.")]
-
-
-@app.command()
-def report(file: ProjectFile, output: Output) -> None:
-    """Write the report as .html or .pdf."""
-    from wired_union.project.documents import DocumentError
-    from wired_union.report.write import write_report
-
-    try:
-        write_report(assess_file(file), output, date.today().isoformat())
-    except DocumentError as error:
-        stop(str(error))
-    typer.echo(f"{output} written")
 
 
 @app.command()
@@ -310,6 +297,7 @@ def check_parts(
 
 app.command("check-parts")(check_parts)
 merging.add(app)
+handing.add(app, assess_file)
 for subject in subjects():
     if subject.commands:
         subject.load(subject.commands)(app, assess_file)

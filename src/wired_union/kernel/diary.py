@@ -12,7 +12,7 @@ from wired_union.project.notebook_model import About, Entry, EntryKind
 
 MOST_ABOUT = 6
 """Things that an entry is linked to; an edit of more is an edit of the whole."""
-_SILENT = ("notebook", "at_work", "days_left_out", "keeps_history")
+_SILENT = ("notebook", "at_work", "days_left_out", "sections_left_out", "keeps_history")
 """Fields of a project whose edits need no entry: the notebook itself, and how it is looked at."""
 
 

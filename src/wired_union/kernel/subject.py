@@ -116,6 +116,38 @@ class Block(Struct, frozen=True):
     figures: tuple[int, ...] = ()
     """Columns of the table that hold figures."""
     svg: str = ""
+    caption: str = ""
+    """What stands under the picture."""
+
+
+class Paper(Struct, frozen=True, eq=False):
+    """A document that a subject hands over: its name among all, what it is, and its bytes once they are asked."""
+
+    name: str
+    about: str
+    make: Callable[[], bytes]
+
+
+class BuildStep(Struct, frozen=True):
+    """Something that a builder does: what, with which tools and what care, drawn as SVG; lower orders come first."""
+
+    order: float
+    title: str
+    text: str
+    tools: tuple[str, ...] = ()
+    care: str = ""
+    svg: str = ""
+
+
+class Unready(Struct, frozen=True):
+    """Something that is missing before the project is handed over: what, of what, and how many of how many."""
+
+    what: str
+    names: tuple[str, ...]
+    of: int
+    """How many there are, ready or not."""
+    group: str
+    """What it is missing from: "proof", "mass", "faults"; one word."""
 
 
 class Section(Struct, frozen=True):
@@ -161,6 +193,18 @@ class Subject(Struct, frozen=True, eq=False):
     """What F1 says besides of what stands there at the moment, a paragraph each."""
     section: str = ""
     """Where its part of the report is, "section:section": (assessment, kit) → Section."""
+    gist: str = ""
+    """Where the few blocks are that a judge reads of it, "section:gist": (assessment, kit) → list of Block."""
+    builds: str = ""
+    """Where its steps for a builder are, "builds:steps": (assessment, kit) → BuildSteps."""
+    passes_on: str = ""
+    """Where what a successor must know of it is, "section:passed_on": (assessment, kit) → list of Block."""
+    papers: str = ""
+    """Where the documents are that it hands over, "papers:papers": assessment → Papers."""
+    shows: Callable[[Assessment], Mapping[str, str]] | None = None
+    """What runs show of limits, in words, by their measures."""
+    unready: Callable[[Assessment], Iterable[Unready]] | None = None
+    """What it misses before the project is handed over."""
     pages: str = ""
     """Where the pages are that it adds to the workbook of the plan, "book:pages": assessment → list of Page."""
     commands: str = ""

@@ -2,6 +2,7 @@
 
 from xml.sax.saxutils import escape, quoteattr
 
+from wired_union.kernel.subject import Block
 from wired_union.picture.palette import FIGURES, LIGHT, WORDS, Palette
 from wired_union.picture.shapes import Box, Line, Picture, Poly, Ribbon, Ring, Shape, Text
 
@@ -20,6 +21,11 @@ def to_svg(picture: Picture, palette: Palette = LIGHT, *, label: str = "") -> st
     )
     body = "".join(_shape(s, palette) for s in picture.every)
     return f"{head}{f'<defs>{defs}</defs>' if defs else ''}{body}</svg>"
+
+
+def drawn(picture: Picture, caption: str) -> Block:
+    """A picture as a piece of a report, with what stands under it."""
+    return Block(svg=to_svg(picture, label=caption), caption=caption)
 
 
 def _colour(palette: Palette, role: str) -> str:

@@ -24,7 +24,7 @@ from wired_union.project.interlock_model import Cue, Failure, Gate, Hazard, Mach
 from wired_union.project.loop_model import Loop
 from wired_union.project.money_model import Making, Purchase, Rate, Upgrade
 from wired_union.project.motion_model import AnyLoad, Mount, Space, WheelLoad
-from wired_union.project.notebook_model import Defect, Entry, Version
+from wired_union.project.notebook_model import Defect, Entry, Signature, Version
 from wired_union.project.part_model import (
     Canopy,
     Driver,
@@ -404,6 +404,12 @@ class Project(Value, frozen=True, kw_only=True):
     """faults that were found"""
     versions: tuple[Version, ...] = ()
     """knots: the project as it was, in the order in which they were tied"""
+    signatures: tuple[Signature, ...] = ()
+    """who has read which caution"""
+    standards: tuple[Name, ...] = ()
+    """standards and rules that the team works to"""
+    sections_left_out: tuple[str, ...] = ()
+    """subjects whose sections the report leaves out, by their ids"""
     days_left_out: tuple[str, ...] = ()
     """days of the notebook that the report leaves out"""
     keeps_history: bool = False

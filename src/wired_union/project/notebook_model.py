@@ -91,6 +91,17 @@ class Defect(Value, frozen=True, kw_only=True):
     """since when it is mended; open while empty"""
 
 
+class Signature(Value, frozen=True, kw_only=True):
+    """Somebody has read a caution, and will do as it says."""
+
+    caution: Name
+    """its title"""
+    by: Name
+    """who"""
+    on: str = ""
+    """when, as 2026-11-28"""
+
+
 class Landed(Value, frozen=True, kw_only=True):
     """Where a limit stood in a version."""
 

@@ -1,6 +1,6 @@
 """What a report says: plain data that the HTML and the PDF template both read, and each subject's own section."""
 
-from collections.abc import Sequence
+from collections.abc import Callable, Collection, Mapping, Sequence
 from typing import Any
 
 from wired_union.kernel.cautions import NOT_CHECKED, RULES
@@ -11,32 +11,57 @@ from wired_union.picture.shapes import Kit, Picture
 from wired_union.picture.svg import to_svg
 from wired_union.picture.wire import wire_of
 from wired_union.project.change import plain
+from wired_union.units import show
+
+Told = Callable[[str], object]
 
 
-def report_content(assessment: Assessment, today: str) -> dict[str, Any]:
-    """Everything a report shows, as texts and SVG pictures."""
-    project, kit = assessment.project, Kit()
-    told, also = attention(assessment)
+def report_content(
+    assessment: Assessment, today: str, left_out: Collection[str] = (), told: Told = lambda _: None
+) -> dict[str, Any]:  # fmt: skip
+    """The whole story as texts and SVG pictures, without the sections of some subjects.
+
+    `told` hears what is being worked out, for progress.
+    """
+    told("what needs attention")
+    full, also = attention(assessment)
     remedies = offers_in_words(assessment)
-    found: dict[str, Any] = printable({
-        "name": project.name,
-        "subtitle": project.subtitle,
-        "today": today,
-        "verdict": verdict_line(assessment),
-        "limits": [_limit(assessment, x.measure) for x in project.brief.limits],
-        "findings": [
-            {"verdict": f.verdict.value, "title": f.title, "what": f.what, "why": f.why,
-             "remedies": remedies[f.id]}
-            for f in told
-        ],
+    found = [
+        {"verdict": f.verdict.value, "title": f.title, "what": f.what, "why": f.why, "remedies": remedies[f.id]}
+        for f in full
+    ]
+    parts = [s for subject, s in sections(assessment, Kit(), told) if s.blocks and subject not in left_out]
+    out = sorted(s.title for s in assessment.subjects if s.id in left_out)
+    return page_content(assessment, today, parts, {
+        "title": "report", "findings": found,
         "also": "; ".join(f"{f.title}: {f.what.rstrip('.')}" for f in also),
-        "sections": [_section(s) for s in sections(assessment, kit) if s.blocks],
-        "notebook": [{"when": e.when, "text": e.text, "why": e.why} for e in project.notebook],
-        "not_checked": [*_uninformed(assessment), *NOT_CHECKED],
-        "cautions": [{"title": c.title, "text": c.text} for c in assessment.cautions],
-        "rules": RULES,
+        "left_out": f"Left out by the team: {', '.join(out)}." if out else "",
     })  # fmt: skip
+
+
+def page_content(
+    assessment: Assessment, today: str, parts: Sequence[Section], more: Mapping[str, Any]
+) -> dict[str, Any]:  # fmt: skip
+    """What every kind of report has: its head, the brief as a matrix, its sections, what was not checked, cautions."""
+    project = assessment.project
+    shown = {m: words for s in assessment.subjects if s.shows is not None for m, words in s.shows(assessment).items()}
+    data = {
+        "name": project.name, "subtitle": project.subtitle, "today": today, "verdict": verdict_line(assessment),
+        "limits": [_limit(assessment, x.measure, shown) for x in project.brief.limits],
+        "findings": None, "also": "", "left_out": "", "sections": numbered(parts), "standards": list(project.standards),
+        "not_checked": [*_uninformed(assessment), *NOT_CHECKED],
+        "cautions": [{"title": c.title, "text": c.text, "signed": _signed(assessment, c.title)}
+                     for c in assessment.cautions],
+        "rules": RULES, "size": 9.5, **more,
+    }  # fmt: skip
+    found: dict[str, Any] = printable(data)
     return found
+
+
+def _signed(assessment: Assessment, caution: str) -> str:
+    """Who has read a caution, and when; "" for nobody."""
+    hands = [s for s in assessment.project.signatures if s.caution == caution]
+    return ", ".join(" ".join(filter(None, (s.by, s.on))) for s in hands)
 
 
 def attention(assessment: Assessment) -> tuple[list[Finding], list[Finding]]:
@@ -50,10 +75,27 @@ def attention(assessment: Assessment) -> tuple[list[Finding], list[Finding]]:
 MOST_TIGHT = 6
 
 
-def sections(assessment: Assessment, kit: Kit) -> list[Section]:
-    """Every subject's section, in the order of the rail; what is looked up comes last."""
-    found = [s.load(s.section)(assessment, kit) for s in assessment.subjects if s.section]
-    return sorted(found, key=lambda s: s.looked_up)
+def sections(assessment: Assessment, kit: Kit, told: Told = lambda _: None) -> list[tuple[str, Section]]:
+    """Every subject's section with its id, in the order of the rail; what is looked up comes last."""
+    found: list[tuple[str, Section]] = []
+    for s in assessment.subjects:
+        if s.section:
+            told(s.title)
+            found.append((s.id, s.load(s.section)(assessment, kit)))
+    return sorted(found, key=lambda f: f[1].looked_up)
+
+
+def numbered(parts: Sequence[Section]) -> list[dict[str, Any]]:
+    """Sections with their numbers, and pictures with theirs, through the whole report."""
+    found, figure = [], 0
+    for n, section in enumerate(parts, 1):
+        blocks = [_block(b, section.blocks) for b in section.blocks]
+        for block in blocks:
+            if block["svg"]:
+                figure += 1
+                block["number"] = figure
+        found.append({"title": section.title, "anchor": f"part-{n}", "blocks": blocks})
+    return found
 
 
 def printable(value: Any) -> Any:
@@ -63,10 +105,6 @@ def printable(value: Any) -> Any:
     if isinstance(value, list):
         return [printable(v) for v in value]
     return plain(value) if isinstance(value, str) else value
-
-
-def _section(section: Section) -> dict[str, Any]:
-    return {"title": section.title, "blocks": [_block(b, section.blocks) for b in section.blocks]}
 
 
 SHORTEST, LONGEST = 6, 40
@@ -86,8 +124,9 @@ def _widths(block: Block, blocks: Sequence[Block]) -> list[float]:
 
 def _block(block: Block, blocks: Sequence[Block]) -> dict[str, Any]:
     rows = [[{"text": c, "figure": n in block.figures} for n, c in enumerate(row)] for row in block.rows]
+    caption = block.caption[:1].upper() + block.caption[1:]
     return {"text": block.text, "tone": block.tone, "head": list(block.head), "rows": rows, "svg": block.svg,
-            "widths": _widths(block, blocks)}  # fmt: skip
+            "caption": caption, "number": 0, "widths": _widths(block, blocks)}  # fmt: skip
 
 
 def _svg(picture: Picture, label: str) -> str:
@@ -106,11 +145,16 @@ def verdict_line(assessment: Assessment) -> str:
     return f"{line} {more} more {'thing breaks' if more == 1 else 'things break'}." if more else line
 
 
-def _limit(assessment: Assessment, measure_id: str) -> dict[str, str]:
+def _limit(assessment: Assessment, measure_id: str, shown: Mapping[str, str]) -> dict[str, str]:
+    """A row of the matrix: the wish, what is computed, measured and shown of it, and how it is to be proved."""
     limit = assessment.project.brief.limit(measure_id)
     measure = assessment.measure(measure_id)
     assert limit is not None
     wire = Picture(240, 20, wire_of(measure, 236, 10))
+    by_hand = limit.measured is not None
+    who = " ".join(filter(None, (limit.measured_by, limit.measured_on)))
+    measured = f"{show(limit.measured, measure.unit)}{f' ({who})' if who else ''}" if by_hand else ""
+    computed = "" if measure.measured or measure.value is None else measure.shown
     return {
         "name": limit.name,
         "measure": measure.label,
@@ -119,6 +163,9 @@ def _limit(assessment: Assessment, measure_id: str) -> dict[str, str]:
         "verdict": measure.verdict.value,
         "proof": limit.proof or "no proof yet",
         "missing": "; ".join(measure.missing),
+        "computed": computed,
+        "measured": measured,
+        "shown": shown.get(measure_id, ""),
         "wire": _svg(wire, f"{measure.label} {measure.verdict.value}"),
     }
 

@@ -2,12 +2,12 @@
 #let d = json("data.json")
 #let c = d.colours
 #let ink(role) = rgb(c.at(role))
-#set document(title: d.name + ": report")
+#set document(title: d.name + ": " + d.title)
 #set page(paper: "a4", margin: (x: 18mm, top: 16mm, bottom: 16mm), footer: context [
   #set text(8pt, fill: ink("mute"))
-  #d.name · report of #d.today #h(1fr) #counter(page).display("1 / 1", both: true)
+  #d.name · #d.title, #d.today #h(1fr) #counter(page).display("1 / 1", both: true)
 ])
-#set text(font: d.words, size: 9.5pt, fill: ink("ink"), lang: "en", region: "GB")
+#set text(font: d.words, size: d.size * 1pt, fill: ink("ink"), lang: "en", region: "GB")
 #set par(leading: 0.55em)
 #show heading.where(level: 1): it => block(above: 14pt, below: 6pt, width: 100%, stroke: (bottom: 0.5pt + ink("line")), inset: (bottom: 3pt), text(13pt, weight: 600, it.body))
 #show heading.where(level: 2): it => block(above: 9pt, below: 4pt, text(10.5pt, weight: 600, it.body))
@@ -18,15 +18,31 @@
 
 #text(20pt, weight: 600)[#d.name] #h(6pt) #mute[#d.subtitle]
 #v(-4pt)
-#mute[Report of #d.today] · *#d.verdict*
+#mute[#d.title, #d.today] · *#d.verdict*
 
+#if d.sections.len() > 3 [
+  #v(4pt)
+  #context {
+    let heads = query(heading.where(level: 1))
+    let half = calc.ceil(heads.len() / 2)
+    let entry(h) = link(h.location(), [#h.body #box(width: 1fr, repeat(text(fill: ink("line"))[.])) #fig(str(counter(page).at(h.location()).first()))])
+    let part(hs) = stack(spacing: 4.5pt, ..hs.map(entry))
+    text(8.5pt, grid(columns: (1fr, 1fr), column-gutter: 18pt, part(heads.slice(0, half)), part(heads.slice(half))))
+  }
+]
+
+#if d.limits.len() > 0 [
 = Brief and verdicts
-#grid_table((1.35fr, 0.95fr, 1.7fr, 0.75fr, 0.65fr, 1.4fr),
+#grid_table((1.25fr, 0.9fr, 1.1fr, 0.75fr, 0.85fr, 1.15fr, 0.65fr, 1.25fr),
+  ..("wish", "wanted", "wire", "computed", "measured", "shown by runs", "", "proved by").map(x => text(8pt, mute(x))),
   ..d.limits.map(x => (
-    [#x.name \ #text(8pt, mute[#x.measure])], fig(x.limit), image(x.wire, width: 100%), align(right, fig(x.value, weight: 600)), verdict(x.verdict),
-    text(8.5pt)[#x.proof #if x.missing != "" [\ #mute[lacks: #x.missing]]],
+    [#x.name \ #text(7.5pt, mute[#x.measure])], fig(x.limit), image(x.wire, width: 100%), align(right, fig(if x.computed == "" { "–" } else { x.computed }, weight: 600)),
+    text(8pt, if x.measured == "" { "–" } else { x.measured }), text(8pt, if x.shown == "" { "–" } else { x.shown }), verdict(x.verdict),
+    text(8pt)[#x.proof #if x.missing != "" [\ #mute[lacks: #x.missing]]],
   )).flatten())
+]
 
+#if d.findings != none [
 = What needs attention
 #if d.findings.len() == 0 [Nothing breaks, is tight or is unknown.]
 #for f in d.findings [
@@ -36,9 +52,11 @@
   ]
 ]
 #if d.also != "" [#text(8.5pt)[*Also tight.* #mute[#d.also.]]]
+]
+#if d.left_out != "" [#text(8.5pt, mute(d.left_out))]
 
 #let show_block(b) = {
-  if b.svg != "" { image(b.svg, width: 100%) }
+  if b.svg != "" { block(width: 100%, breakable: false)[#image(b.svg, width: 100%) #v(-6pt) #text(8pt, mute[Figure #b.number. #b.caption])] }
   else if b.head.len() > 0 {
     grid_table(b.widths.map(w => w * 1fr),
       ..b.head.map(x => mute(x)),
@@ -59,9 +77,9 @@
   }
 ]
 
-#if d.notebook.len() > 0 [
-  = Why things are as they are
-  #for e in d.notebook [- #mute[#e.when] #e.text — #e.why]
+#if d.standards.len() > 0 [
+  = Standards and rules that the team works to
+  #for x in d.standards [- #x]
 ]
 
 = What was not checked
@@ -70,5 +88,5 @@
 = Cautions
 #if d.cautions.len() == 0 [#d.rules]
 #for x in d.cautions [
-  #block(width: 100%, stroke: 0.6pt + ink("tight"), radius: 2pt, inset: 6pt, below: 5pt, breakable: false)[*#x.title.* #x.text]
+  #block(width: 100%, stroke: 0.6pt + ink("tight"), radius: 2pt, inset: 6pt, below: 5pt, breakable: false)[*#x.title.* #x.text #if x.signed != "" [#mute[Read by #x.signed.]]]
 ]

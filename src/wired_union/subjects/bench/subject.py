@@ -91,5 +91,5 @@ SUBJECT = Subject(
         MeasureKind("error", "", "Prove", each=True, select=_pick, drivers=_drivers, own_units=True,
                     about="the most that a quantity may be off"),
     ),
-    section="section:section",
+    section="section:section", builds="builds:steps", papers="papers:papers",
 )  # fmt: skip

@@ -12,4 +12,5 @@ SUBJECT = Subject(
         " where two totals cross the order turns. Risk of an open question: days lost × chance of a bad answer.",
     ),
     view="view:ConceptsView", judges=False, commands="commands:add", section="section:section",
+    gist="section:gist", passes_on="section:passed_on",
 )  # fmt: skip

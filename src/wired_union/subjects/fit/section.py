@@ -4,7 +4,7 @@ from collections.abc import Iterator
 
 from wired_union.kernel.subject import Assessment, Block, Section
 from wired_union.picture.shapes import Kit
-from wired_union.picture.svg import to_svg
+from wired_union.picture.svg import drawn
 from wired_union.subjects.fit.boxes import FITTING
 from wired_union.subjects.fit.picture import beams_picture, said, sees_picture, stacks_picture
 from wired_union.subjects.fit.sights import SEEN, floor_of
@@ -23,7 +23,7 @@ def _blocks(assessment: Assessment, kit: Kit) -> Iterator[Block]:
     concept, fitting, seen = assessment.project.concept, assessment.of(FITTING), assessment.of(SEEN)
     if any(r.look is not None for r in seen.sights):
         picture = sees_picture(seen, fitting.placed, floor_of(concept), kit, WIDE, HIGH)
-        yield Block(svg=to_svg(picture, label="what it sees"))
+        yield drawn(picture, "what it sees")
     for r in seen.sights:
         yield Block(text=f"{said(r)}.{f' Not known: {chr(59).join(r.missing)}.' if r.missing else ''}")
     if fitting.overlaps:
@@ -33,7 +33,7 @@ def _blocks(assessment: Assessment, kit: Kit) -> Iterator[Block]:
     stacks = assessment.of(STACKS)
     if stacks:
         yield Block(text="Stacks", tone="heading")
-        yield Block(svg=to_svg(stacks_picture(stacks, kit, WIDE, STACKED), label="stacks"))
+        yield drawn(stacks_picture(stacks, kit, WIDE, STACKED), "stacks")
     if seen.rows:
         yield Block(text="Rows of beams", tone="heading")
-        yield Block(svg=to_svg(beams_picture(seen.rows, kit, WIDE), label="rows of beams"))
+        yield drawn(beams_picture(seen.rows, kit, WIDE), "rows of beams")

@@ -4,7 +4,7 @@ from collections.abc import Iterator
 
 from wired_union.kernel.subject import Assessment, Block, Section
 from wired_union.picture.shapes import Kit
-from wired_union.picture.svg import to_svg
+from wired_union.picture.svg import drawn
 from wired_union.subjects.interlocks.assess import FAILING, GATES, STATES, STOPS
 from wired_union.subjects.interlocks.pick import InterlockPick
 from wired_union.subjects.interlocks.picture_failures import failing_words
@@ -29,14 +29,14 @@ def _blocks(assessment: Assessment, kit: Kit) -> Iterator[Block]:
             continue
         yield Block(text=f"{r.hazard.name}: {r.least if r.least is not None else 'more than 3'} failures at least, "
                          f"{r.wanted} wanted", tone="heading")  # fmt: skip
-        yield Block(svg=to_svg(gates_picture(r, "", (), kit, WIDE, InterlockPick()), label=r.hazard.name))
+        yield drawn(gates_picture(r, "", (), kit, WIDE, InterlockPick()), r.hazard.name)
         cuts = tuple((f"{len(c.failures)}", c.said, names.get(c.state, "")) for c in r.cuts[:MOST_CUTS])
         if cuts:
             yield Block(head=("failures", "what fails together", "first state"), rows=cuts, figures=(0,))
     if states.machine.states:
         yield Block(text="States of the machine", tone="heading")
-        drawn = Drawn(states.machine, states.faults, {})
-        yield Block(svg=to_svg(states_picture(drawn, kit, WIDE, InterlockPick()), label="states"))
+        walk = Drawn(states.machine, states.faults, {})
+        yield drawn(states_picture(walk, kit, WIDE, InterlockPick()), "states")
         stops = [s.time_s for s in assessment.of(STOPS) if s.time_s is not None]
         yield Block(
             text=f"{len(states.machine.reached)} states can be reached and were searched;"

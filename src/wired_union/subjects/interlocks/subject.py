@@ -90,4 +90,5 @@ SUBJECT = Subject(
                     about="longest time to a stop, from any state"),
     ),
     section="section:section", commands="commands:add",
+    builds="papers:steps", papers="papers:papers",
 )  # fmt: skip

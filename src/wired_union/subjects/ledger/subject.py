@@ -71,4 +71,5 @@ SUBJECT = Subject(
                     about="from how many on what is sold covers what it cost"),
     ),
     section="section:section", pages="book:pages",
+    gist="section:gist", passes_on="section:passed_on",
 )  # fmt: skip

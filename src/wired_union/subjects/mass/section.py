@@ -4,7 +4,7 @@ from collections.abc import Iterator
 
 from wired_union.kernel.subject import Assessment, Block, Section
 from wired_union.picture.shapes import Kit
-from wired_union.picture.svg import to_svg
+from wired_union.picture.svg import drawn
 from wired_union.project.model import Concept, Pose
 from wired_union.subjects.mass.assess import MASS
 from wired_union.subjects.mass.balance import BALANCE, Posed
@@ -29,7 +29,7 @@ def section(assessment: Assessment, kit: Kit) -> Section:
     )
     picture = hanging_picture(mass, assessment.project.concept, kit, WIDE, HIGH)
     spent = [(str(o), show(v, assessment.project.brief.currency)) for o, v in money.by_origin.items() if v]
-    blocks = [Block(text=text), Block(svg=to_svg(picture, label="mass by subsystem"))]
+    blocks = [Block(text=text), drawn(picture, "mass by subsystem")]
     if spent:
         blocks.append(Block(head=tuple(o for o, _ in spent), rows=(tuple(v for _, v in spent),),
                             figures=tuple(range(len(spent)))))  # fmt: skip
@@ -63,7 +63,7 @@ def _bending(assessment: Assessment, kit: Kit) -> Iterator[Block]:
     if not found:
         return
     yield Block(text="What bends", tone="heading")
-    yield Block(svg=to_svg(beams_picture(found, kit, WIDE), label="what bends"))
+    yield drawn(beams_picture(found, kit, WIDE), "what bends")
     rows = tuple((r.beam.name, r.beam.material, show(r.load_kg, "kg"), show(r.sag_m, "m"), f"{r.safety_factor:.3g}×",
                   show(r.frequency_hz, "Hz"), "; ".join(r.missing)) for r in found)  # fmt: skip
     yield Block(
@@ -93,7 +93,7 @@ def _standing(assessment: Assessment, kit: Kit) -> Iterator[Block]:
         yield Block(text=f"{size[:1].upper()}{size[1:]}, parts counted as boxes.")
     drawing = places_drawing(balance, kit, WIDE)
     if drawing.panes:
-        yield Block(svg=to_svg(drawing.picture, label="where the parts are"))
+        yield drawn(drawing.picture, "where the parts are")
     if balance.tips:
         rows = tuple((t.way, f"{t.least_deg:.1f}°", f"{t.most_deg:.1f}°") for t in balance.tips)
         yield Block(head=("tips", "at least at", "at most at"), rows=rows, figures=(1, 2))

@@ -11,6 +11,7 @@ from wired_union.subjects.mass.balance import BALANCE
 from wired_union.subjects.mass.beams import BEAMS, FREQUENCIES, beam_findings
 from wired_union.subjects.mass.envelope import AXES, ENVELOPE, envelope_findings, hard_gate_findings, size_of
 from wired_union.subjects.mass.money import MONEY
+from wired_union.subjects.mass.papers import unready
 from wired_union.subjects.mass.stance import CARRIED, CENTRE
 from wired_union.subjects.mass.tipping import hard_tip_findings, movable_lumps
 from wired_union.units import show
@@ -108,6 +109,7 @@ SUBJECT = Subject(
         MeasureKind("room", "share", "Carry and fit", each=True, drivers=_biggest,
                     about="share of the room of a subsystem that its parts take as boxes"),
     ),
-    verdict=_verdict, section="section:section", refuses_new=_refuses_new, sums={"mass": added_kg, "money": added_cost},
+    verdict=_verdict, section="section:section", papers="papers:papers",
+    unready=unready, refuses_new=_refuses_new, sums={"mass": added_kg, "money": added_cost},
     summable=summable,
 )  # fmt: skip

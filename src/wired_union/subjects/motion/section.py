@@ -2,7 +2,7 @@
 
 from wired_union.kernel.subject import Assessment, Block, Section
 from wired_union.picture.shapes import Kit
-from wired_union.picture.svg import to_svg
+from wired_union.picture.svg import drawn
 from wired_union.subjects.motion.assess import MOTION
 from wired_union.subjects.motion.picture import drawing
 from wired_union.subjects.motion.results import LoadResult
@@ -15,8 +15,7 @@ def section(assessment: Assessment, kit: Kit) -> Section:
     blocks: list[Block] = []
     for result in assessment.of(MOTION).loads:
         heading = Block(text=f"{result.load.name}: {result.verdict.value}", tone="heading")
-        drawn = to_svg(drawing(result, kit, WIDE, HIGH), label=f"{result.load.name}, to scale")
-        blocks += [heading, Block(svg=drawn), *_load(result)]
+        blocks += [heading, drawn(drawing(result, kit, WIDE, HIGH), f"{result.load.name}, to scale"), *_load(result)]
     return Section("What must move", tuple(blocks))
 
 

@@ -3,7 +3,14 @@
 from collections.abc import Iterator
 
 from wired_union.kernel.results import Finding, Verdict
-from wired_union.kernel.subject import Assessment
+from wired_union.kernel.subject import Assessment, Unready
+
+
+def unready(assessment: Assessment) -> Iterator[Unready]:
+    """Faults that are open, and those without a known cause among them."""
+    defects = assessment.project.defects
+    if defects:
+        yield Unready("faults that are open", tuple(d.name for d in defects if not d.closed_on), len(defects), "faults")
 
 
 def findings(assessment: Assessment) -> Iterator[Finding]:

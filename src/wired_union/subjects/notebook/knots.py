@@ -12,7 +12,7 @@ from wired_union.project.model import Concept, Item, Project, Subsystem
 from wired_union.project.notebook_model import Landed, Version
 from wired_union.project.references import check_whole, dangling, without
 
-KEPT_NOW = ("notebook", "versions", "defects", "days_left_out", "keeps_history", "beyond")
+KEPT_NOW = ("notebook", "versions", "defects", "signatures", "days_left_out", "keeps_history", "beyond")
 """Fields that stay as they are when a whole version comes back: what was learnt since is not forgotten."""
 
 

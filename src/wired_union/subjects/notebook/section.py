@@ -2,7 +2,7 @@
 
 from wired_union.kernel.subject import Assessment, Block, Section
 from wired_union.picture.shapes import Kit
-from wired_union.picture.svg import to_svg
+from wired_union.picture.svg import drawn
 from wired_union.project.model import Project
 from wired_union.project.notebook_model import Entry
 from wired_union.subjects.notebook.picture_ropes import ropes_picture
@@ -18,6 +18,11 @@ def section(assessment: Assessment, kit: Kit) -> Section:
     return Section("Where it came from", (*_versions(assessment, kit), *_faults(project), *_entries(project)))
 
 
+def passed_on(assessment: Assessment, kit: Kit) -> list[Block]:
+    """Faults, and the versions with why each was given up, for whoever comes next."""
+    return [*_faults(assessment.project), *_versions(assessment, kit)]
+
+
 def _versions(assessment: Assessment, kit: Kit) -> list[Block]:
     project = assessment.project
     if not project.versions:
@@ -25,7 +30,7 @@ def _versions(assessment: Assessment, kit: Kit) -> list[Block]:
     picture = ropes_picture(project, assessment.today, kit, WIDE, ())
     rows = [(v.name, v.on, v.about, f"given up: {v.dropped}" if v.dropped else
              f"{len(v.changed)} things changed" if v.changed else "the first") for v in project.versions]  # fmt: skip
-    return [Block(svg=to_svg(picture, label="Versions of each concept")),
+    return [drawn(picture, "Versions of each concept"),
             Block(head=("version", "tied", "what it is", "what came of it"), rows=tuple(rows))]  # fmt: skip
 
 

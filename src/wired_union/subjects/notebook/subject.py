@@ -2,7 +2,7 @@
 
 from wired_union.kernel.results import Verdict, worst
 from wired_union.kernel.subject import Assessment, Subject
-from wired_union.subjects.notebook.findings import findings
+from wired_union.subjects.notebook.findings import findings, unready
 
 
 def _verdict(assessment: Assessment) -> Verdict | None:
@@ -27,5 +27,5 @@ SUBJECT = Subject(
         "Not checked: whether what people wrote is so.",
     ),
     view="view:NotebookView", findings=findings, hard_findings=lambda _: (), verdict=_verdict,
-    section="section:section",
+    section="section:section", passes_on="section:passed_on", unready=unready,
 )  # fmt: skip

@@ -44,5 +44,5 @@ SUBJECT = Subject(
     methods=("linear-regulator", "switching-converter", "voltage-drop", "wire-gauge"),
     measures=_measures, verdict=_verdict, findings=findings, refuses=refuses,
     explains=(MeasureKind("part-count", "", "Carry and fit", about="how many parts there are"),),
-    cautions=_cautions, section="section:section",
+    cautions=_cautions, section="section:section", papers="papers:papers",
 )  # fmt: skip

@@ -4,8 +4,9 @@ from collections.abc import Iterator
 
 from wired_union.kernel.subject import Assessment, Block, Section
 from wired_union.picture.shapes import Kit
-from wired_union.picture.svg import to_svg
-from wired_union.project.dates import shown_day
+from wired_union.picture.svg import drawn
+from wired_union.project.dates import as_day, days_between, shown_day
+from wired_union.project.plan_model import PlanTask
 from wired_union.subjects.plan.assess import WANTED
 from wired_union.subjects.plan.orders import orders
 from wired_union.subjects.plan.pick import PlanPick
@@ -13,6 +14,7 @@ from wired_union.subjects.plan.picture_chance import chance_picture
 from wired_union.subjects.plan.picture_rope import rope_picture
 from wired_union.subjects.plan.schedule import PLAN
 from wired_union.subjects.plan.words import late_words, who_words
+from wired_union.units import show
 
 WIDE = 1000.0
 
@@ -22,16 +24,27 @@ def section(assessment: Assessment, kit: Kit) -> Section:
     return Section("The plan", tuple(_blocks(assessment, kit)) if assessment.project.concept.plan_tasks else ())
 
 
+def _kept(task: PlanTask) -> tuple[str, str, str, str]:
+    """What a task was thought to take, and what it took, as far as that was written down."""
+    if task.kind == "work":
+        thought, took = show(task.likely_h, "h"), show(task.spent_h, "h")
+    else:
+        begun = as_day(task.begun_on)
+        days = days_between(begun, task.done_on) if begun is not None else None
+        thought, took = show(task.likely_days, "days"), show(None if days is None else float(days), "days")
+    return task.name, thought, took, task.done_on
+
+
 def _blocks(assessment: Assessment, kit: Kit) -> Iterator[Block]:
     plan, project = assessment.of(PLAN), assessment.project
     if plan.missing:
         yield Block(text=f"Not known yet: {'; '.join(plan.missing[:5])}.", tone="note")
-    yield Block(svg=to_svg(rope_picture(plan, project, kit, WIDE, PlanPick()), label="The rope to the date"))
+    yield drawn(rope_picture(plan, project, kit, WIDE, PlanPick()), "The rope to the date")
     yield Block(text="Taut: no day to lose. Sagging: days in hand. Hatched: could take longer.", tone="note")
     if plan.chance is not None:
         limit = project.brief.limit("in-time")
         wanted = limit.value if limit is not None else WANTED
-        yield Block(svg=to_svg(chance_picture(plan, wanted, kit, WIDE), label="When it will be ready"))
+        yield drawn(chance_picture(plan, wanted, kit, WIDE), "When it will be ready")
     rows = tuple(
         (m.name, shown_day(d) if on is not None and (d := plan.begins(on)) else "no day", m.shows,
          shown_day(r) if done is not None and (r := plan.day(done)) else "not known")
@@ -40,6 +53,10 @@ def _blocks(assessment: Assessment, kit: Kit) -> Iterator[Block]:
     if rows:
         yield Block(text="Milestones", tone="heading")
         yield Block(head=("milestone", "on", "shows", "ready on"), rows=rows)
+    kept = tuple(_kept(t) for t in project.concept.plan_tasks if t.done_on)
+    if kept:
+        yield Block(text="The plan that was kept, against the one that was made", tone="heading")
+        yield Block(head=("task", "thought", "took", "done on"), rows=kept, figures=(1, 2))
     found = orders(assessment)
     if found:
         yield Block(text="To order", tone="heading")

@@ -75,5 +75,5 @@ SUBJECT = Subject(
         MeasureKind("order-by", "days", "Cost", "at least", select=_pick_order, drivers=_due,
                     about="days until the first order must go out"),
     ),
-    section="section:section", commands="commands:add",
+    section="section:section", commands="commands:add", papers="papers:papers",
 )  # fmt: skip

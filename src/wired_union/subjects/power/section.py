@@ -3,7 +3,7 @@
 from wired_union.kernel.subject import Assessment, Block, Section
 from wired_union.picture.bars import Bar, share_bars
 from wired_union.picture.shapes import Kit
-from wired_union.picture.svg import to_svg
+from wired_union.picture.svg import drawn
 from wired_union.subjects.power.assess import PowerResult
 from wired_union.subjects.power.node import POWER
 from wired_union.subjects.power.packs import PackResult
@@ -34,9 +34,9 @@ def section(assessment: Assessment, kit: Kit) -> Section:
     return Section(TITLE, (
         Block(text=text), _modes(result, pack),
         Block(text="The mission", tone="heading"),
-        Block(svg=to_svg(chart.picture, label="current and voltage over the mission")),
+        drawn(chart.picture, "current and voltage over the mission"),
         Block(text=f"From the pack to the last load, in {result.concept.modes[worst].name}", tone="heading"),
-        Block(svg=to_svg(tree, label="power tree")),
+        drawn(tree, "power tree"),
         Block(text="Where the energy goes", tone="heading"), _shares(result, kit),
     ))  # fmt: skip
 
@@ -53,4 +53,4 @@ def _modes(result: PowerResult, pack: PackResult) -> Block:
 
 def _shares(result: PowerResult, kit: Kit) -> Block:
     bars = [Bar(d.name, d.amount, d.text, d.ink) for d in drains(result)]
-    return Block(svg=to_svg(share_bars(bars, kit, BARS_W), label="where the energy goes"))
+    return drawn(share_bars(bars, kit, BARS_W), "where the energy goes")

@@ -47,10 +47,11 @@ SUBJECT = Subject(
         " Strengths are typical of a grade; fatigue, creep, holes and notches are not worked out.",
     ),
     view="view:StrengthView",
-    methods=("plate-deflection", "bolt-group", "drop-load", "tolerance-stack", "thermal-growth", "made-fit"),
+    methods=("plate-deflection", "bolt-group", "drop-load", "tolerance-stack", "thermal-growth", "made-fit",
+             "tightening-torque"),
     nodes=(STRENGTH,), measures=measures, findings=findings, hard_findings=lambda _: (), verdict=_verdict,
     cautions=_cautions,
     explains=(MeasureKind("strength", "share", "Carry and fit", each=True, select=_select, drivers=_drivers,
                           about="share that it uses of what it bears"),),
-    section="section:section",
+    section="section:section", builds="builds:steps",
 )  # fmt: skip

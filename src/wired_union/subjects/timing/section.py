@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from wired_union.kernel.results import Verdict
 from wired_union.kernel.subject import Assessment, Block, Section
 from wired_union.picture.shapes import Kit
-from wired_union.picture.svg import to_svg
+from wired_union.picture.svg import drawn
 from wired_union.subjects.timing.air import AIR
 from wired_union.subjects.timing.assess import TIMING, chain_measure
 from wired_union.subjects.timing.buses import BUSES
@@ -50,14 +50,14 @@ def _chains(assessment: Assessment, kit: Kit) -> Iterator[Block]:
         if latency and limit is not None:
             yield Block(text=" ".join(filter(None, told)))
         if limit is not None or chain is assessment.of(TIMING).chains[0]:
-            yield Block(svg=to_svg(chain_picture(chain, kit, WIDE, limit), label=name))
+            yield drawn(chain_picture(chain, kit, WIDE, limit), name)
 
 
 def _tasks(assessment: Assessment, kit: Kit) -> Iterator[Block]:
     for p in assessment.of(TASKS):
         lanes = lanes_of(p)
         yield Block(text=f"Tasks of {p.processor.name}: {p.processor.way}, {load_words(p)}", tone="heading")
-        yield Block(svg=to_svg(lanes_picture(p, lanes, kit, WIDE, ""), label=f"Tasks of {p.processor.name}"))
+        yield drawn(lanes_picture(p, lanes, kit, WIDE, ""), f"Tasks of {p.processor.name}")
         yield Block(text=lanes_words(p, room_left(p), None))
         late = [t for t in p.tasks if t.verdict is not Verdict.HOLDS]
         if late:
@@ -80,9 +80,9 @@ def _loops(assessment: Assessment, kit: Kit) -> Iterator[Block]:
         left = f"{r.left_deg:.0f}° of phase margin left" if r.left_deg is not None else "not known yet"
         yield Block(text=f"Control loop {r.loop.name}: {left}. {loop_words(r)}", tone="heading")
         if r.verdict is not Verdict.HOLDS:
-            yield Block(svg=to_svg(loop_picture(r, kit, WIDE), label=r.loop.name))
+            yield drawn(loop_picture(r, kit, WIDE), r.loop.name)
         if r.known and not r.switches and r.verdict is not Verdict.HOLDS:
-            yield Block(svg=to_svg(bode_picture(r, kit, WIDE), label=f"{r.loop.name}, over frequency"))
+            yield drawn(bode_picture(r, kit, WIDE), f"{r.loop.name}, over frequency")
 
 
 def _links(assessment: Assessment) -> Iterator[Block]:
@@ -106,7 +106,7 @@ def _ways(assessment: Assessment, kit: Kit) -> Iterator[Block]:
     for r in assessment.of(WAYS):
         yield Block(text=f"Way driven by counting: {r.way.name}, {way_words(r)}", tone="heading")
         if r.verdict is not Verdict.HOLDS:
-            yield Block(svg=to_svg(way_picture(r, kit, WIDE), label=r.way.name))
+            yield drawn(way_picture(r, kit, WIDE), r.way.name)
 
 
 def _packets(assessment: Assessment) -> Iterator[Block]:

@@ -4,7 +4,7 @@ from collections.abc import Iterator
 
 from wired_union.kernel.subject import Assessment, Block, Section
 from wired_union.picture.shapes import Kit
-from wired_union.picture.svg import to_svg
+from wired_union.picture.svg import drawn
 from wired_union.subjects.trials.assess import TRIALS, proofs_of
 from wired_union.subjects.trials.course import COURSE
 from wired_union.subjects.trials.pick import TrialPick
@@ -20,6 +20,11 @@ def section(assessment: Assessment, kit: Kit) -> Section:
     return Section("What the trials show", tuple(_blocks(assessment, kit)))
 
 
+def gist(assessment: Assessment, kit: Kit) -> list[Block]:
+    """How every wish is proved, for a judge; nothing while there is no trial."""
+    return [next(_trials(assessment, kit, assessment.of(TRIALS)))] if assessment.of(TRIALS) else []
+
+
 def _blocks(assessment: Assessment, kit: Kit) -> Iterator[Block]:
     results = assessment.of(TRIALS)
     if results:
@@ -27,7 +32,7 @@ def _blocks(assessment: Assessment, kit: Kit) -> Iterator[Block]:
     course = assessment.of(COURSE)
     if course.walked is not None and course.walked.done:
         yield Block(text="The course", tone="heading")
-        yield Block(svg=to_svg(course_picture(course, kit, WIDE, TrialPick()), label="The course along its time"))
+        yield drawn(course_picture(course, kit, WIDE, TrialPick()), "The course along its time")
         yield Block(text=course_words(course))
 
 
@@ -37,4 +42,4 @@ def _trials(assessment: Assessment, kit: Kit, results: tuple[TrialResult, ...]) 
     for r in results:
         if r.rows:
             yield Block(text=r.trial.name, tone="heading")
-            yield Block(svg=to_svg(trial_picture(r, kit, WIDE, TrialPick()), label=r.trial.name))
+            yield drawn(trial_picture(r, kit, WIDE, TrialPick()), r.trial.name)

@@ -12,6 +12,7 @@ from wired_union.subjects.trials.findings import findings as trial_findings
 from wired_union.subjects.trials.findings_course import findings as course_findings
 from wired_union.subjects.trials.findings_throws import findings as throw_findings
 from wired_union.subjects.trials.pick import TrialPick
+from wired_union.subjects.trials.proved import shows, unready
 from wired_union.subjects.trials.throws import CHARGES, THROWS
 from wired_union.subjects.trials.throws import measures as throw_measures
 from wired_union.units import show
@@ -105,5 +106,6 @@ SUBJECT = Subject(
         MeasureKind("course-time", "s", "Prove", select=_pick_course,
                     about="usual time of the course; it holds where nine of ten courses stay within it"),
     ),
-    section="section:section",
+    section="section:section", gist="section:gist", papers="papers:papers",
+    shows=shows, unready=unready,
 )  # fmt: skip

@@ -6,6 +6,7 @@ import keyword
 import re
 from collections.abc import Iterable, Iterator, Sequence
 
+from wired_union.catalogue.sheet import harmless
 from wired_union.kernel.subject import Assessment
 from wired_union.project.change import plain
 from wired_union.project.model import Concept, Item
@@ -20,7 +21,7 @@ C_WORDS = frozenset(C_KEYWORDS.split())
 
 def _csv(rows: Iterable[Sequence[str]]) -> str:
     out = io.StringIO()
-    csv.writer(out, lineterminator="\n").writerows(rows)
+    csv.writer(out, lineterminator="\n").writerows([harmless(cell) for cell in row] for row in rows)
     return out.getvalue()
 
 

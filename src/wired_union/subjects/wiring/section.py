@@ -4,7 +4,7 @@ from collections.abc import Iterator
 
 from wired_union.kernel.subject import Assessment, Block, Section
 from wired_union.picture.shapes import Kit
-from wired_union.picture.svg import to_svg
+from wired_union.picture.svg import drawn
 from wired_union.subjects.wiring.agreed import HANDED
 from wired_union.subjects.wiring.assess import WIRES
 from wired_union.subjects.wiring.picture_cables import cables_picture
@@ -37,7 +37,7 @@ def _blocks(assessment: Assessment, kit: Kit) -> Iterator[Block]:
         words = f"{len(wires.cables)} cables, {show(wires.length_m, 'm')} together; all in the bench drawing."
         yield Block(text=words)
         picture = cables_picture(shown, concept.wiring.most_drop, kit, WIDE, "")
-        yield Block(svg=to_svg(picture, label="cables to scale"))
+        yield drawn(picture, "cables to scale")
     handed = assessment.of(HANDED)
     if handed:
         yield Block(text="What people’s parts hand each other", tone="heading")

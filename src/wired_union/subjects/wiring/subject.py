@@ -106,5 +106,5 @@ SUBJECT = Subject(
         MeasureKind("wire-drop", "share", "Join", select=_worst_drop, drivers=_drops,
                     about="worst share of a rail that is lost in a wire"),
     ),
-    section="section:section", commands="commands:add", summable=with_wires,
+    section="section:section", commands="commands:add", papers="papers:papers", summable=with_wires,
 )  # fmt: skip
