@@ -155,11 +155,11 @@ def test_a_new_project_from_nothing_suggests_first_steps(open_window, monkeypatc
     assert window.header.name.text() == "Mole"
 
 
-def test_the_report_and_the_list_are_written_from_the_menu(window, monkeypatch, tmp_path):
+def test_the_report_and_the_list_are_written_from_the_menu(window, monkeypatch, tmp_path, qtbot):
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *a, **k: (str(tmp_path / "r.html"), ""))
     window.write_report()
+    qtbot.waitUntil(lambda: "is written" in window.views["handover"].said.text(), timeout=30_000)
     assert (tmp_path / "r.html").stat().st_size > 10_000
-    assert "The report is in" in window.ripple_line.text
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *a, **k: (str(tmp_path / "p.csv"), ""))
     window.write_parts()
     assert (tmp_path / "p.csv").exists()

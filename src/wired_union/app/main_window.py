@@ -17,6 +17,7 @@ from wired_union.app.dialog_desk import DialogDesk
 from wired_union.app.drawer import Drawer
 from wired_union.app.file_desk import FileDesk
 from wired_union.app.guard import Guard
+from wired_union.app.hand_over import hand_over
 from wired_union.app.header import Header
 from wired_union.app.look import Look
 from wired_union.app.outside import outside_merge, steps_before
@@ -81,7 +82,7 @@ class MainWindow(QMainWindow):
         self.begin = files.begin
         self.save, self.save_as, self.may_leave = files.save, files.save_as, files.may_leave
         self.offer_recovery = files.offer_recovery
-        self.write_report, self.write_parts = sheets.write_report, sheets.write_parts
+        self.write_parts = sheets.write_parts
         self.import_parts, self.import_sheet = sheets.import_parts, sheets.import_sheet
         self.export_parts = sheets.export_parts
         self.write_places, self.read_places = sheets.write_places, sheets.read_places
@@ -181,7 +182,8 @@ class MainWindow(QMainWindow):
         assert self.store is not None
         self.tour.begin(
             Desk(self.store, self.theme, self.go_to_item, self.explain, self.dialogs.add_part, self.try_as_concept,
-                 self.today, self.places, lambda: self.files.kept, lambda: self.settings.hand, self.look.set_hand)
+                 self.today, self.places, lambda: self.files.kept, lambda: self.settings.hand, self.look.set_hand,
+                 hand_over)
         )  # fmt: skip
         for widget in (self.rail, self.strip):
             widget.show()
@@ -332,6 +334,12 @@ class MainWindow(QMainWindow):
             return
         change = tried(concept_edits.switch_concept, store.project, concept_id)  # None while an undo takes it away
         store.show_preview(ripple(store.assessment, change) if on and change is not None else None)
+
+    def write_report(self) -> None:
+        """Write the whole report from the Handover screen, where it can be watched and stopped."""
+        if self.views is not None:
+            self.go("handover")
+            self.views["handover"].write_out()
 
     def show_notebook(self) -> None:
         if self.views is not None:

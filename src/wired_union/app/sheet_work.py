@@ -1,4 +1,4 @@
-"""Documents and sheets that a window writes and reads: the report, the parts list, parts of others."""
+"""Sheets that a window writes and reads: the parts list, masses and places, parts of others."""
 
 from pathlib import Path
 
@@ -16,24 +16,6 @@ class SheetWork:
 
     def __init__(self, host: Host) -> None:
         self._host = host
-
-    def write_report(self) -> None:
-        from wired_union.project.documents import DocumentError
-        from wired_union.report.write import write_report
-
-        host = self._host
-        if host.store is None:
-            return
-        usual = str(Path(folder_of(host)) / f"{host.store.project.name.lower().replace(' ', '-')}-report.pdf")
-        text, _ = QFileDialog.getSaveFileName(host.widget, "Write the report", usual, "PDF (*.pdf);;HTML (*.html)")
-        if not text:
-            return
-        try:
-            write_report(host.store.assessment, Path(text), host.today())
-        except DocumentError as error:
-            QMessageBox.warning(host.widget, "Report", str(error))
-            return
-        host.say(f"The report is in {text}.")
 
     def write_parts(self) -> None:
         from wired_union.catalogue.sheet_files import write_parts

@@ -206,16 +206,18 @@ def _closes(before: float | None, after: float | None, holds: float) -> bool:
     return before <= holds or (before - after) / (before - holds) >= LEAST_HELP
 
 
-MOST_TRIED = 40
-"""Findings of a project whose remedies are written down: each is an assessment of the whole project."""
+MOST_TRIED, LEAST_TRIED, MOST_WORK = 40, 6, 5000
+"""Findings of a project whose remedies are written down, and how many times its parts: each remedy is an assessment of
+the whole project, which takes as long as it has parts."""
 
 
 def offers_in_words(before: Assessment) -> dict[str, list[str]]:
     """For each finding that does not hold, by its id, the remedies that help it in words; of the worst ones only."""
     found = [f for f in before.findings if f.verdict is not Verdict.HOLDS]
-    said = {f.id: [f"{r.label} ({w})" if w else r.label for r, w in offered(before, f)] for f in found[:MOST_TRIED]}
-    left = [f"not tried: remedies of the {MOST_TRIED} worst findings are"]
-    return said | {f.id: left for f in found[MOST_TRIED:] if f.id not in said}
+    most = max(LEAST_TRIED, min(MOST_TRIED, MOST_WORK // max(len(before.project.concept.items), 1)))
+    said = {f.id: [f"{r.label} ({w})" if w else r.label for r, w in offered(before, f)] for f in found[:most]}
+    left = [f"not tried: remedies of the {most} worst findings are"]
+    return said | {f.id: left for f in found[most:] if f.id not in said}
 
 
 def offered(before: Assessment, finding: Finding) -> list[tuple[Remedy, str]]:

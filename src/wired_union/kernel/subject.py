@@ -140,10 +140,12 @@ class BuildStep(Struct, frozen=True):
 
 
 class Unready(Struct, frozen=True):
-    """Something that is missing before the project is handed over: what, of what, and how many of how many."""
+    """Something to be done before the project is handed over, and how far it is."""
 
     what: str
+    """What is wanted: "limits shown by a trial"."""
     names: tuple[str, ...]
+    """Those of which it is not so yet."""
     of: int
     """How many there are, ready or not."""
     group: str

@@ -12,13 +12,13 @@ from functools import partial
 from pathlib import Path
 from typing import Any
 
+from wired_union.kernel.report_kinds import KINDS
 from wired_union.kernel.subject import Assessment, Paper
 from wired_union.project.documents import DocumentError, write_bytes
 from wired_union.project.errors import ProjectError
 from wired_union.project.file import ENDING, read_plain, to_text
 from wired_union.project.kept import KEPT, VERSION, Kept, digest_of, named
 from wired_union.report.content import Told
-from wired_union.report.kinds import KINDS
 from wired_union.report.write import index_html, report_html, report_pdf
 
 MANIFEST, INDEX = "manifest.json", "index.html"
@@ -69,28 +69,37 @@ def write_everything(
     """
     if path.suffix.lower() != ".zip":
         raise DocumentError(f"“{path.name}”: everything goes into a .zip. Give the file this ending.")
-    out, files, lacks = io.BytesIO(), dict[str, dict[str, Any]](), list[str]()
-    listed: list[dict[str, str]] = []
+    data, lacks = archive_of(assessment, kept, today, left_out, told)
+    write_bytes(path, data)
+    return lacks
+
+
+def archive_of(
+    assessment: Assessment, kept: Kept, today: str, left_out: Collection[str] = (), told: Told = lambda _: None
+) -> tuple[bytes, list[str]]:  # fmt: skip
+    """The archive as bytes, and in words what could not be put into it."""
+    out, lacks, listed = io.BytesIO(), list[str](), list[dict[str, str]]()
+    files: dict[str, dict[str, Any]] = {}
+    name = assessment.project.name
     with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:
+
+        def add(path: str, data: bytes, about: str) -> None:
+            _add(archive, path, data)
+            files[path] = {"sha256": digest_of(data), "bytes": len(data), "about": about}
+            listed.append({"name": path, "about": about, "size": f"{len(data) / 1000:.0f} kB"})
+
         for paper in papers_of(assessment, kept, today, left_out):
             if paper.name in files:  # two entries may show one picture
                 continue
             told(paper.about)
             try:
-                data = paper.make()
+                add(paper.name, paper.make(), paper.about)
             except (ProjectError, DocumentError, ValueError) as error:
                 lacks.append(f"{paper.about}: {error}")
-                continue
-            _add(archive, paper.name, data)
-            files[paper.name] = {"sha256": digest_of(data), "bytes": len(data), "about": paper.about}
-            listed.append({"name": paper.name, "about": paper.about, "size": f"{len(data) / 1000:.0f} kB"})
-        index = index_html(assessment.project.name, today, listed, lacks)
-        _add(archive, INDEX, index)
-        files[INDEX] = {"sha256": digest_of(index), "bytes": len(index), "about": "what each file is"}
-        manifest = {"format": FORMAT, "project": assessment.project.name, "made": today, "files": files}
+        add(INDEX, index_html(name, today, list(listed), lacks), "what each file is")
+        manifest = {"format": FORMAT, "project": name, "made": today, "files": files}
         _add(archive, MANIFEST, json.dumps(manifest, ensure_ascii=False, indent=1).encode("utf-8"))
-    write_bytes(path, out.getvalue())
-    return lacks
+    return out.getvalue(), lacks
 
 
 def _add(archive: zipfile.ZipFile, name: str, data: bytes) -> None:

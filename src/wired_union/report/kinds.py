@@ -1,6 +1,6 @@
 """The kinds of report: the whole story, two pages for a judge, one to build it by, one for whoever comes next."""
 
-from collections.abc import Callable, Collection, Mapping
+from collections.abc import Callable, Collection, Sequence
 from typing import Any
 
 from wired_union.kernel.cautions import RULES
@@ -9,10 +9,6 @@ from wired_union.kernel.subject import Assessment, Block, BuildStep, Section
 from wired_union.picture.shapes import Kit
 from wired_union.report.content import Told, page_content, report_content, sections
 
-KINDS: Mapping[str, str] = {
-    "whole": "the whole story", "judge": "two pages for a judge", "builder": "to build it by",
-    "successor": "for whoever comes next",
-}  # fmt: skip
 MOST_BREAKS = (5, 3, 2, 1)
 """Findings that a judge is told, the fewer the less room there is."""
 SIZES = (9.5, 9.0, 8.5, 7.5)
@@ -101,15 +97,17 @@ OPENING = (
 )
 
 
+def _few(names: Sequence[str]) -> str:
+    return ", ".join(names[:MOST_NAMED]) + (" …" if names[MOST_NAMED:] else "")
+
+
 def successor_content(assessment: Assessment, today: str) -> dict[str, Any]:
     """What we would do next, what is open, what breaks and what it costs, and how to open the files."""
-    lacks = [
-        (u.what, f"{len(u.names)} of {u.of}", ", ".join(u.names[:MOST_NAMED]) + (" …" if u.names[MOST_NAMED:] else ""))
-        for s in assessment.subjects if s.unready is not None for u in s.unready(assessment) if u.names
-    ]  # fmt: skip
+    asked = [u for s in assessment.subjects if s.unready is not None for u in s.unready(assessment) if u.names]
+    lacks = [(u.what, f"{u.of - len(u.names)} of {u.of}", _few(u.names)) for u in asked]
     parts = _blocks(assessment, "passes_on")
     if lacks:
-        table = Block(head=("not done", "how many", "which"), rows=tuple(lacks), figures=(1,))
+        table = Block(head=("wanted", "done", "not yet"), rows=tuple(lacks), figures=(1,))
         parts.append(Section("What is not done", (table,)))
     parts.append(Section("How to open the files", tuple(Block(text=t) for t in OPENING)))
     return page_content(assessment, today, parts, {"title": "for whoever comes next"})

@@ -7,12 +7,13 @@ from typing import Any, Literal
 
 from msgspec.structs import asdict
 
+from wired_union.kernel.report_kinds import KINDS
 from wired_union.kernel.subject import Assessment
 from wired_union.picture.palette import FIGURES, LIGHT, WORDS
 from wired_union.picture.typeset import typeset
 from wired_union.project.documents import DocumentError, write_bytes
 from wired_union.report.content import Told
-from wired_union.report.kinds import KINDS, SIZES, content
+from wired_union.report.kinds import SIZES, content
 from wired_union.shipped import FONTS, REPORT
 
 _FACES = (

@@ -9,7 +9,7 @@ from wired_union.project.model import Project
 
 NAMES = (
     "brief", "concepts", "parts", "candidates", "combination", "motion", "power", "mass", "timing", "formulas", "fit",
-    "strength", "wiring", "interlocks", "plan", "ledger", "bench", "trials", "notebook",
+    "strength", "wiring", "interlocks", "plan", "ledger", "bench", "trials", "notebook", "handover",
 )  # fmt: skip
 
 

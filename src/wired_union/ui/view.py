@@ -39,6 +39,8 @@ class Desk(Struct, frozen=True):
     """who works here, for the notebook"""
     i_am: Callable[[str], None]
     """say who works here"""
+    hand_over: Callable[..., tuple[bytes, list[str]]]
+    """(assessment, kept, day, kind, ending, left out, told) to a report, or everything: `app.hand_over`"""
 
 
 class View(QScrollArea):
@@ -114,6 +116,9 @@ class View(QScrollArea):
 
     def previewed(self) -> None:
         """Show or drop a preview; most views leave that to the strip."""
+
+    def write_out(self) -> None:
+        """Write what this stage hands over, where it hands over something."""
 
     def show_item(self, item_id: str) -> None:
         """Bring an item into sight, in the view where items are edited."""

@@ -32,4 +32,4 @@ def unready(assessment: Assessment) -> Iterator[Unready]:
     items = assessment.project.concept.items
     weighed = {w.item for w in assessment.project.concept.weighings}
     bare = tuple(i.name for i in items if i.knowledge != "measured" and i.id not in weighed)
-    yield Unready("parts whose mass is not measured", bare, len(items), "mass")
+    yield Unready("parts with a measured mass", bare, len(items), "mass")

@@ -10,7 +10,9 @@ def unready(assessment: Assessment) -> Iterator[Unready]:
     """Faults that are open, and those without a known cause among them."""
     defects = assessment.project.defects
     if defects:
-        yield Unready("faults that are open", tuple(d.name for d in defects if not d.closed_on), len(defects), "faults")
+        yield Unready(
+            "faults that are closed", tuple(d.name for d in defects if not d.closed_on), len(defects), "faults"
+        )
 
 
 def findings(assessment: Assessment) -> Iterator[Finding]:

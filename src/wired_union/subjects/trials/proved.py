@@ -20,6 +20,6 @@ def unready(assessment: Assessment) -> Iterator[Unready]:
     """Limits that are only computed, or not even that."""
     proofs = proofs_of(assessment)
     bare = tuple(p.limit.name for p in proofs if p.how == "not yet")
-    computed = tuple(p.limit.name for p in proofs if p.how == "computed")
-    yield Unready("limits that nothing proves", bare, len(proofs), "proof")
-    yield Unready("limits that are computed, and that no trial shows", computed, len(proofs), "proof")
+    computed = tuple(p.limit.name for p in proofs if p.how in ("computed", "not yet"))
+    yield Unready("limits with a figure at least", bare, len(proofs), "proof")
+    yield Unready("limits that runs or a measurement show", computed, len(proofs), "proof")

@@ -1,0 +1,56 @@
+"""What is missing before it is handed over: what every subject says of itself, and cautions that nobody has read."""
+
+from collections.abc import Iterator
+
+from msgspec import Struct
+
+from wired_union.kernel.results import Verdict
+from wired_union.kernel.subject import Assessment, Paper, Unready
+
+
+class Readiness(Struct, frozen=True):
+    """What is missing, and how far that is."""
+
+    lacks: tuple[Unready, ...]
+
+    @property
+    def left(self) -> tuple[Unready, ...]:
+        """Those of which something is missing."""
+        return tuple(u for u in self.lacks if u.names)
+
+    @property
+    def verdict(self) -> Verdict | None:
+        """Unknown while something is missing: what was not shown is not known. None where there is nothing to ask."""
+        if not any(u.of for u in self.lacks):
+            return None
+        return Verdict.UNKNOWN if self.left else Verdict.HOLDS
+
+
+def unready(assessment: Assessment) -> Iterator[Unready]:
+    """Cautions that nobody has read."""
+    cautions = [c.title for c in assessment.cautions]
+    read = {s.caution for s in assessment.project.signatures}
+    yield Unready(
+        "cautions that somebody has read", tuple(c for c in cautions if c not in read), len(cautions), "cautions"
+    )
+
+
+def readiness(assessment: Assessment) -> Readiness:
+    """What every subject says is missing."""
+    asked = (s for s in assessment.subjects if s.unready is not None)
+    return Readiness(tuple(u for s in asked if s.unready is not None for u in s.unready(assessment)))
+
+
+class Compartment(Struct, frozen=True):
+    """What a subject puts into the case."""
+
+    id: str
+    title: str
+    papers: tuple[Paper, ...]
+
+
+def compartments(assessment: Assessment) -> tuple[Compartment, ...]:
+    """A compartment for each subject that hands something over, filled or not."""
+    return tuple(
+        Compartment(s.id, s.title, tuple(s.load(s.papers)(assessment))) for s in assessment.subjects if s.papers
+    )
