@@ -4,4 +4,4 @@ import os
 
 os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")  # the arrays are small: threads would only cost time at the start
 
-__version__ = "0.1.0"
+__version__ = "0.2.0"

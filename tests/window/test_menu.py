@@ -189,3 +189,17 @@ def test_without_a_display_it_says_what_to_do():
     assert done.returncode == 2
     assert "No display found" in done.stderr
     assert "Traceback" not in done.stderr
+
+
+def test_about_says_the_version_and_every_licence(window, monkeypatch):
+    from wired_union import __version__
+    from wired_union.app.dialogs.about import UNSAID, About, used
+
+    shown: list[str] = []
+    monkeypatch.setattr(About, "exec", lambda self: shown.append(self.page.toPlainText()))
+    window.show_about()
+    assert f"Wired Union {__version__}" in shown[0]
+    assert "GNU General Public License" in shown[0]
+    names = {name.lower() for name, _, _ in used()}
+    assert {"pyqt6", "numpy", "scipy", "msgspec", "typst"} <= names
+    assert all(licence and licence != UNSAID for _, _, licence in used())

@@ -49,6 +49,12 @@ class DialogDesk:
         if ok:
             host.store.attempt(edits.rename_project, name)
 
+    def show_about(self) -> None:
+        from wired_union.app.dialogs.about import About
+
+        host = self._host
+        About(host.theme, host.widget).exec()
+
     def say_trouble(self, text: str) -> None:
         host = self._host
         if host.store is not None:

@@ -87,7 +87,7 @@ class MainWindow(QMainWindow):
         self.export_parts = sheets.export_parts
         self.write_places, self.read_places = sheets.write_places, sheets.read_places
         self.calculate, self.rename_project = dialogs.calculate, dialogs.rename_project
-        self.try_as_concept = dialogs.try_as_concept
+        self.try_as_concept, self.show_about = dialogs.try_as_concept, dialogs.show_about
         self.set_theme, self.scale_text = self.look.set_theme, self.look.scale_text
         self.go, self.walk = self.tour.go, self.tour.walk
 

@@ -7,9 +7,11 @@ from datetime import date
 from pathlib import Path
 
 from PyQt6.QtCore import QTimer
+from PyQt6.QtGui import QIcon
 from PyQt6.QtWidgets import QApplication
 
 from wired_union.app.main_window import MainWindow
+from wired_union.shipped import DESKTOP
 from wired_union.ui.places import Places
 from wired_union.ui.theme import load_fonts
 
@@ -20,6 +22,8 @@ def make_app(arguments: list[str]) -> QApplication:
     if not isinstance(app, QApplication):
         app = QApplication([*arguments[:1], "-style", "Fusion", *arguments[1:]])  # in words: setStyle loads more
         app.setApplicationName("Wired Union")
+        app.setDesktopFileName("org.wiredunion.WiredUnion")
+        app.setWindowIcon(QIcon(str(DESKTOP / "org.wiredunion.WiredUnion.png")))
         load_fonts()
     return app
 

@@ -8,7 +8,7 @@ from typing import Annotated, Any, NoReturn
 import typer
 
 from wired_union import __version__, units
-from wired_union.cli import handing, merging
+from wired_union.cli import desktop, handing, merging
 from wired_union.kernel.results import Finding, Measure
 from wired_union.kernel.subject import Assessment
 from wired_union.physics.method import Method
@@ -298,6 +298,7 @@ def check_parts(
 app.command("check-parts")(check_parts)
 merging.add(app)
 handing.add(app, assess_file)
+desktop.add(app)
 for subject in subjects():
     if subject.commands:
         subject.load(subject.commands)(app, assess_file)
