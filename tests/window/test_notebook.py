@@ -11,13 +11,14 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QFileDialog, QLabel, QMessageBox, QPushButton
 
 import edits
+from wired_union.kernel.merge_pick import MergePick
 from wired_union.project.change import Change
 from wired_union.project.file import load, save
 from wired_union.project.history import NAME
 from wired_union.project.journal import find_unsaved
 from wired_union.project.kept import Kept, digest_of, folder_beside
 from wired_union.project.notebook_model import Entry, Photo
-from wired_union.subjects.notebook.pick import MergePick, NotePick
+from wired_union.subjects.notebook.pick import NotePick
 from wired_union.ui.findings import PreviewButton
 
 from .hands import answer, click, named, press, typed

@@ -36,7 +36,7 @@ def test_every_kind_is_offered_named_and_taken_away(window, strength, monkeypatc
         QTest.qWait(1)
         assert window.store.picked(StrengthPick).test == f"thing-{n}"
         named(strength, f"take Thing {n} away").click()
-    assert window.store.project == before
+    assert window.store.project.but(notebook=before.notebook) == before
 
 
 def test_a_plate_is_made_thinner_until_it_breaks_and_its_remedy_taken(window, strength):

@@ -132,6 +132,7 @@ class MainWindow(QMainWindow):
         self.header.switch.pointed.connect(self._point_at_concept)
         self.rail = Rail(self.theme, subjects())
         self.rail.chosen.connect(self.go)
+        self.rail.fit(self.height())
         self.work, self.panels = QStackedWidget(), QStackedWidget()
         self.panels.setObjectName("panel")
         self.strip = MarginStrip(self.theme)
@@ -338,12 +339,11 @@ class MainWindow(QMainWindow):
     def write_report(self) -> None:
         """Write the whole report from the Handover screen, where it can be watched and stopped."""
         if self.views is not None:
-            self.go("handover")
-            self.views["handover"].write_out()
+            self.tour.write_out()
 
     def show_notebook(self) -> None:
         if self.views is not None:
-            self.go("notebook")
+            self.tour.go_to_notebook()
 
     def _offer_outside(self) -> None:
         """Another program has written to the file: say it, and offer to merge."""
@@ -354,7 +354,7 @@ class MainWindow(QMainWindow):
     def merge_outside(self) -> None:
         """Put what another program wrote to the file together with what this window holds."""
         if self.store is not None and (pick := outside_merge(self.store, self.files)) is not None:
-            self.go("notebook")
+            self.tour.go_to_notebook()
             self.store.pick(pick)
 
     def toggle_details(self) -> None:

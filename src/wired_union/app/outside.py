@@ -4,12 +4,12 @@ from functools import partial
 from pathlib import Path
 
 from wired_union.app.file_desk import FileDesk
+from wired_union.kernel.merge_pick import MergePick
 from wired_union.project.errors import ProjectError
 from wired_union.project.file import from_text, load, stamp_of
 from wired_union.project.history import KeptStep, way_back
 from wired_union.project.kept import VERSION, Kept, folder_beside
 from wired_union.project.model import Project
-from wired_union.subjects.notebook.pick import MergePick
 from wired_union.ui.store import Step, Store
 
 

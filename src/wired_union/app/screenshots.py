@@ -6,13 +6,15 @@ from collections.abc import Callable, Iterator
 from pathlib import Path
 from typing import Any
 
-from PyQt6.QtCore import QCoreApplication, QRect
+from PyQt6.QtCore import QRect
 from PyQt6.QtGui import QImage, QPainter
 
 from wired_union.app.main_window import MainWindow
 from wired_union.app.run import make_app, make_window
 from wired_union.catalogue.demo import WRITTEN_ON, demo
+from wired_union.kernel.merge_pick import MergePick
 from wired_union.kernel.subject import Selection
+from wired_union.project.edits import set_knowledge, set_part_value
 from wired_union.report.write import report_pages
 from wired_union.subjects.bench.pick import BenchPick
 from wired_union.subjects.bench.view import BenchView
@@ -22,6 +24,7 @@ from wired_union.subjects.combination.pick import Mix
 from wired_union.subjects.combination.view import CombinationView
 from wired_union.subjects.fit.edits import add_sight
 from wired_union.subjects.fit.pick import FitPick
+from wired_union.subjects.handover.pick import HandPick
 from wired_union.subjects.interlocks.pick import InterlockPick
 from wired_union.subjects.ledger.pick import MoneyPick
 from wired_union.subjects.mass.pick import MassPick
@@ -29,12 +32,12 @@ from wired_union.subjects.motion.pick import MotionPick
 from wired_union.subjects.parts.view import PartsView
 from wired_union.subjects.plan.pick import PlanPick
 from wired_union.subjects.power.pick import PowerPick
-from wired_union.subjects.strength.pick import StrengthPick
 from wired_union.subjects.timing.pick import SharedPick
 from wired_union.subjects.timing.view import TimingView
 from wired_union.subjects.trials.pick import TrialPick
 from wired_union.subjects.wiring.pick import WiringPick
 from wired_union.subjects.wiring.wishes import Key
+from wired_union.ui.findings import PreviewButton
 from wired_union.ui.places import Places
 from wired_union.ui.view import View
 
@@ -208,14 +211,28 @@ def _logged(window: MainWindow) -> None:
     view.instruments.worker.wait(20.0)
 
 
-def _break_even(window: MainWindow) -> None:
-    """What one costs by how many are made, in the dark theme."""
+def _merging(window: MainWindow) -> None:
+    """Another member's file, put together with the demo: both guessed, one of them weighed since."""
+    window.open_demo("mudlark")
+    assert window.store is not None
+    versions = window.store.project.versions[:4]
+    base = window.files.kept.project(versions[-1]).but(versions=versions)
+    theirs = set_part_value(base, "core-tube", "mass_kg", 0.59).after
+    theirs = set_knowledge(theirs, "core-tube", "measured").after
+    theirs = set_part_value(theirs, "mast", "mass_kg", 0.3).after
+    name = "both started from A2, 2026-11-19"
+    _go("notebook", MergePick("mudlark-sol.union.json", theirs, base, name))(window)
+    buttons = [b for b in _view(window, "notebook").panel.findChildren(PreviewButton) if b.text()[:6] == "theirs"]
+    buttons[0].setFocus()
+    buttons[0].pointed.emit(True)
+
+
+def _case(window: MainWindow) -> None:
+    """What is handed over, in the dark theme."""
+    assert window.store is not None
+    window.store.pick(MergePick())
     window.set_theme("dark")
-    _go("ledger", MoneyPick(making=True))(window)
-    bar = _view(window, "ledger").verticalScrollBar()
-    if bar is not None:
-        QCoreApplication.processEvents()
-        bar.setValue(bar.maximum())
+    _go("handover", HandPick("wiring"))(window)
 
 
 _SCENES: tuple[tuple[str, Callable[[MainWindow], None]], ...] = (
@@ -228,7 +245,6 @@ _SCENES: tuple[tuple[str, Callable[[MainWindow], None]], ...] = (
     ("power.png", _go("power", PowerPick("drive"))),
     ("mass.png", _mass),
     ("timing.png", _lanes),
-    ("strength.png", _go("strength", StrengthPick("core-tube-in-its-guide"))),
     ("fit.png", _seeing),
     ("wiring.png", _loom),
     ("interlocks.png", _go("interlocks", InterlockPick("hazards", "corer-down"))),
@@ -236,12 +252,17 @@ _SCENES: tuple[tuple[str, Callable[[MainWindow], None]], ...] = (
     ("trials.png", _go("trials", TrialPick("good-cores"))),
     ("plan.png", _go("plan", PlanPick(task="core-tube-made"))),
     ("money.png", _go("ledger", MoneyPick(line="deck"))),
-    ("break-even.png", _break_even),
+    ("notebook.png", _merging),
+    ("handover.png", _case),
 )
 
 
+PAGES = (("judge", 0), ("builder", 1))
+"""Pages that are shown: of which report, and which."""
+
+
 def _report_picture(window: MainWindow) -> QImage:
-    """The first pages of the report side by side."""
+    """A few pages of the reports side by side."""
     window.set_theme("light")
     window.open_demo("mudlark")
     assert window.store is not None
@@ -249,8 +270,10 @@ def _report_picture(window: MainWindow) -> QImage:
     image.fill(window.theme.colour("line"))
     painter = QPainter(image)
     painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
-    for k, data in enumerate(report_pages(window.store.assessment, WRITTEN_ON, dots_per_inch=110)[:2]):
-        page = QImage.fromData(data)
+    made = {kind: report_pages(window.store.assessment, WRITTEN_ON, dots_per_inch=110, kind=kind)
+            for kind in dict.fromkeys(kind for kind, _ in PAGES)}  # fmt: skip
+    for k, (kind, number) in enumerate(PAGES):
+        page = QImage.fromData(made[kind][number])
         width = 548
         painter.drawImage(QRect(62 + k * 608, 14, width, width * page.height() // page.width()), page)
     painter.end()

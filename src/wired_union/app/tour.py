@@ -86,6 +86,15 @@ class Tour:
         self.go(next(s.id for s in self._subjects if s.edits_items))
         self._here.show_item(item_id)
 
+    def go_to_notebook(self) -> None:
+        """Show the notebook."""
+        self.go(next(s.id for s in self._subjects if s.holds_notebook))
+
+    def write_out(self) -> None:
+        """Write the report from where it is written."""
+        self.go(next(s.id for s in self._subjects if s.writes_report))
+        self._here.write_out()
+
     def explain(self, store: Store, what: str) -> None:
         """Go to a stage by its name, or to the stage that explains a measure."""
         self.go(what if self.views is not None and what in self.views else _explainer(store, what))

@@ -24,10 +24,11 @@ def with_entry(before: Assessment, after: Assessment, change: Change, when: str,
     if not changed - set(_SILENT):
         return other
     text = sentence[:1].upper() + sentence[1:]
+    linked = tuple({(a.what, a.id): a for a in about(one, other)}.values())[:MOST_ABOUT]
     entry = Entry(
         id=entry_id(other, when, by, text), when=when, by=by, text=text,
         kind=change.kind or kind_of(one, other, changed),
-        moved=compare(before, after, sentence).shown, about=tuple(about(one, other))[:MOST_ABOUT],
+        moved=compare(before, after, sentence).shown, about=linked,
     )  # fmt: skip
     return other.but(notebook=(*other.notebook, entry))
 

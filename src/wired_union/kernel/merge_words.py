@@ -61,7 +61,7 @@ def _step(project: Project, where: Sequence[str]) -> str:
         at = getattr(at, step, None)
         if not isinstance(at, tuple) or step == where[-1]:
             said.append(plain_words(step))
-    quiet = {"concepts", "plan", "brief", "part"}
+    quiet = {"concepts", "part", *(name for name, value in named_values(project) if isinstance(value, Value))}
     kept = [s for s in said if s and (s not in quiet or said[-1] == said[0])]
     return ", ".join(kept)
 

@@ -185,6 +185,10 @@ class Subject(Struct, frozen=True, eq=False):
     """At least those of its findings that may be hard, where others cost work: all that a ripple looks at."""
     verdict: Callable[[Assessment], Verdict | None] | None = None
     """Its verdict on the rail; the worst of its limited measures and hard findings where this is not given."""
+    holds_notebook: bool = False
+    """Whether its view is the notebook, where merges are settled; one subject's is."""
+    writes_report: bool = False
+    """Whether its view writes the report; one subject's does."""
     edits_items: bool = False
     """Whether its view is where an item is edited; one subject's is."""
     judges: bool = True

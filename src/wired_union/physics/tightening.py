@@ -5,6 +5,7 @@ import math
 from msgspec import Struct
 
 from wired_union.physics.method import method, require
+from wired_union.physics.sources import VDI_2230
 
 PITCHES_M = {"M2": 0.4e-3, "M2.5": 0.45e-3, "M3": 0.5e-3, "M4": 0.7e-3, "M5": 0.8e-3, "M6": 1.0e-3, "M8": 1.25e-3,
              "M10": 1.5e-3, "M12": 1.75e-3}  # fmt: skip
@@ -23,7 +24,7 @@ class Tightened(Struct, frozen=True):
 @method(
     "tightening-torque",
     source="pull at which tension and twist together reach a share of yield, and the torque of thread and head for it",
-    works=("VDI 2230 part 1 (2003), equations R13 and A1",),
+    works=(f"{VDI_2230}, equations R13 and A1",),
     checked="the table of its annex A for class 8.8 and friction 0.12, M3 to M8 (from memory), within 4 %",
     limits="steel threads; into aluminium half of it, into plastic by feel; greased or locked threads rub otherwise",
 )

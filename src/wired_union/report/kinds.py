@@ -13,8 +13,6 @@ MOST_BREAKS = (5, 3, 2, 1)
 """Findings that a judge is told, the fewer the less room there is."""
 SIZES = (9.5, 9.0, 8.5, 7.5)
 MOST_UNCHECKED, MOST_NAMED = 4, 6
-LOOKED_UP = ("wiring", "bench", "parts")
-"""Subjects whose sections a builder looks things up in."""
 
 
 def content(
@@ -72,7 +70,8 @@ def builder_content(assessment: Assessment, today: str) -> dict[str, Any]:
     said = Block(text=f"{len(steps)} steps. Do them one after the other, and stop where one is not as it says.")
     first = (at_hand, said)
     blocks = [b for n, step in enumerate(steps, 1) for b in _step(n, step)]
-    looked_up = [s for i, s in sections(assessment, Kit()) if i in LOOKED_UP and s.blocks]
+    handing = {s.id for s in assessment.subjects if s.papers}
+    looked_up = [s for i, s in sections(assessment, Kit()) if s.looked_up and i in handing and s.blocks]
     parts = [Section("Before you begin", first), Section("Step by step", tuple(blocks)), *looked_up]
     return page_content(assessment, today, [p for p in parts if p.blocks], {"title": "to build it by", "limits": []})
 

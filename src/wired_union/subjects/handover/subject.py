@@ -16,6 +16,7 @@ SUBJECT = Subject(
         " measured, faults that are open, cautions that nobody has read. That is a list of what was not done, and no"
         " promise that the rest is well.",
     ),
-    view="view:HandoverView", hard_findings=lambda _: (), verdict=lambda a: readiness(a).verdict, unready=unready,
+    view="view:HandoverView", writes_report=True,
+    hard_findings=lambda _: (), verdict=lambda a: readiness(a).verdict, unready=unready,
     commands="commands:add",
 )  # fmt: skip

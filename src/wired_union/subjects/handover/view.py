@@ -38,12 +38,12 @@ class HandoverView(View):
         self.state = row(self.said, self.stop_button)
         self.state.hide()
         whole = partial(self.write, EVERYTHING)
-        acts = row(
-            button("Write everything …", whole, kind="main", tip="One ZIP with an index and hashes"),
-            *(button(f"{words} …", partial(self.write, kind), kind="link") for kind, words in KINDS.items()),
-        )
+        acts = row(button("Write everything …", whole, kind="main", tip="One ZIP with an index and hashes"))
+        links = [button(f"{words} …", partial(self.write, kind), kind="link") for kind, words in KINDS.items()]
+        more, first, second = QWidget(), row(*links[:2]), row(*links[2:])
+        self.flow(first, second, wide=second, least=720.0, parent=more)
         heading = label("The case", "heading")
-        self.column.addWidget(card(self.theme, heading, self.case, acts, self.state))
+        self.column.addWidget(card(self.theme, heading, self.case, acts, more, self.state))
         self.ready = Canvas(self.theme, name="What is missing before it is handed over")
         self.column.addWidget(card(self.theme, label("Before it is handed over", "heading"), self.ready))
         self.sections = QWidget()

@@ -1,10 +1,10 @@
-"""What Mass hands over: masses and places as a table, the outline from above; and what is not weighed yet."""
+"""What Mass hands over: masses and places as a table, the outline from above."""
 
 import tempfile
 from collections.abc import Iterator
 from pathlib import Path
 
-from wired_union.kernel.subject import Assessment, Paper, Unready
+from wired_union.kernel.subject import Assessment, Paper
 from wired_union.picture.shapes import Kit
 from wired_union.subjects.mass.places_file import write_places
 from wired_union.subjects.mass.tipping import is_asked
@@ -25,11 +25,3 @@ def _written(assessment: Assessment, ending: str) -> bytes:
         path = Path(folder) / f"places{ending}"
         write_places(assessment, Kit(), path)
         return path.read_bytes()
-
-
-def unready(assessment: Assessment) -> Iterator[Unready]:
-    """Parts whose mass nobody measured."""
-    items = assessment.project.concept.items
-    weighed = {w.item for w in assessment.project.concept.weighings}
-    bare = tuple(i.name for i in items if i.knowledge != "measured" and i.id not in weighed)
-    yield Unready("parts with a measured mass", bare, len(items), "mass")

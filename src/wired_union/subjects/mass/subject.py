@@ -11,9 +11,9 @@ from wired_union.subjects.mass.balance import BALANCE
 from wired_union.subjects.mass.beams import BEAMS, FREQUENCIES, beam_findings
 from wired_union.subjects.mass.envelope import AXES, ENVELOPE, envelope_findings, hard_gate_findings, size_of
 from wired_union.subjects.mass.money import MONEY
-from wired_union.subjects.mass.papers import unready
 from wired_union.subjects.mass.stance import CARRIED, CENTRE
 from wired_union.subjects.mass.tipping import hard_tip_findings, movable_lumps
+from wired_union.subjects.mass.unready import unready
 from wired_union.units import show
 
 

@@ -3,13 +3,13 @@
 from collections.abc import Callable
 from pathlib import Path
 
+from wired_union.kernel.merge_pick import MergePick
 from wired_union.kernel.merge_words import Told, summary, told
 from wired_union.project.change import Change
 from wired_union.project.common import common_version
 from wired_union.project.kept import Kept, folder_beside
 from wired_union.project.merge import Merged, merged
 from wired_union.project.model import Project
-from wired_union.subjects.notebook.pick import MergePick
 
 
 def begin_merge(

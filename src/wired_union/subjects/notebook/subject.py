@@ -26,6 +26,6 @@ SUBJECT = Subject(
         " that of diff3, on values instead of lines.",
         "Not checked: whether what people wrote is so.",
     ),
-    view="view:NotebookView", findings=findings, hard_findings=lambda _: (), verdict=_verdict,
+    view="view:NotebookView", holds_notebook=True, findings=findings, hard_findings=lambda _: (), verdict=_verdict,
     section="section:section", passes_on="section:passed_on", unready=unready,
 )  # fmt: skip

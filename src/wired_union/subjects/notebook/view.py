@@ -6,10 +6,11 @@ from pathlib import Path
 from PyQt6.QtCore import QItemSelection
 from PyQt6.QtWidgets import QFileDialog, QLineEdit
 
+from wired_union.kernel.merge_pick import MergePick
 from wired_union.project.errors import ProjectError
 from wired_union.project.file import ENDING, load
 from wired_union.subjects.notebook.merging import begin_merge
-from wired_union.subjects.notebook.pick import NOW, MergePick, NotePick
+from wired_union.subjects.notebook.pick import NOW, NotePick
 from wired_union.subjects.notebook.picture_ropes import ropes_picture
 from wired_union.subjects.notebook.picture_trend import trend_picture
 from wired_union.subjects.notebook.search import KINDS, found_entries

@@ -6,6 +6,7 @@ from pathlib import Path
 from msgspec.structs import replace
 from PyQt6.QtWidgets import QWidget
 
+from wired_union.kernel.merge_pick import MergePick
 from wired_union.kernel.merge_words import Told
 from wired_union.kernel.ripple import ripple
 from wired_union.project.change import Change
@@ -13,7 +14,6 @@ from wired_union.project.errors import ProjectError
 from wired_union.project.kept import Kept
 from wired_union.project.merge import Merged, Side
 from wired_union.subjects.notebook.merging import as_change, conflicts, result
-from wired_union.subjects.notebook.pick import MergePick
 from wired_union.subjects.notebook.view_hand import PanelHand
 from wired_union.ui.fields import button, label
 from wired_union.ui.findings import PreviewButton

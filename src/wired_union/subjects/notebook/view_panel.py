@@ -4,11 +4,12 @@ from functools import partial
 
 from PyQt6.QtWidgets import QPlainTextEdit
 
+from wired_union.kernel.merge_pick import MergePick
 from wired_union.project.errors import ProjectError
 from wired_union.project.notebook_edits import write_entry
 from wired_union.project.notebook_model import Photo
 from wired_union.subjects.notebook import edits, knots
-from wired_union.subjects.notebook.pick import MergePick, NotePick
+from wired_union.subjects.notebook.pick import NotePick
 from wired_union.subjects.notebook.view_entry import show_entry
 from wired_union.subjects.notebook.view_fault import show_fault
 from wired_union.subjects.notebook.view_hand import PanelHand
