@@ -244,3 +244,16 @@ def test_foreign_keys_of_both_are_kept():
     found = merged(base, ours, theirs).project
     assert dict(found.beyond) == {"colour": '"red"', "smell": '"salt"'}
     assert found.brief.energy_reserve == 0.2
+
+
+def test_entries_of_older_files_are_told_apart_by_what_they_say():
+    """Entries without ids, as files of before have them: one side gives a reason, the other adds one."""
+    base = BASES["mudlark"].but(notebook=tuple(Entry(when="2026-11-01", text=t) for t in ("one", "two", "two")))
+    first, *rest = base.notebook
+    ours = base.but(notebook=(first.but(why="because"), *rest))
+    theirs = base.but(notebook=(*base.notebook, Entry(when="2026-11-02", text="three")))
+    found = merged(base, ours, theirs)
+    assert not found.conflicts
+    assert [(e.text, e.why) for e in found.project.notebook] == [
+        ("one", "because"), ("two", ""), ("two", ""), ("three", "")
+    ]  # fmt: skip

@@ -17,6 +17,7 @@ from wired_union.project.keyed import counted, in_one_order, keys_of, reordered
 from wired_union.project.merge_apart import told_apart
 from wired_union.project.merge_join import joined
 from wired_union.project.model import Item, Limit, Project, Question
+from wired_union.project.notebook_edits import with_entry_ids
 from wired_union.project.value import Value, named_values
 
 Side = Literal["ours", "theirs"]
@@ -71,7 +72,9 @@ def merged(base: Project | None, ours: Project, theirs: Project, chosen: Mapping
     Raises ProjectError where no choice of sides joins up.
     """
     chosen = chosen or {}
+    ours, theirs = with_entry_ids(ours), with_entry_ids(theirs)
     if base is not None:
+        base = with_entry_ids(base)
         ours, theirs = told_apart(base, ours, theirs)
     work = _Work(lambda i: chosen.get(i, rest))
     found = work.value((), _NOTHING if base is None else base, ours, theirs)

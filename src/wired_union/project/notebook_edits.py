@@ -50,3 +50,19 @@ def give_reason(project: Project, entry: str, why: str) -> Change:
     said = entry_text(why, "reason")
     after = project.but(notebook=replaced(project.notebook, old, old.but(why=said)))
     return Change(project, after, f"because: {said[:60]}")
+
+
+def with_entry_ids(project: Project) -> Project:
+    """The project with an id for each entry of an older file, the same for the same entry in every copy of it."""
+    if all(e.id for e in project.notebook):
+        return project
+    taken = {e.id for e in project.notebook}
+    found = []
+    for entry in project.notebook:
+        number, made = 0, entry.id
+        while not entry.id and (not made or made in taken):
+            made = f"{entry.when}-{crc32(f'{number}|{entry.text}'.encode(errors='replace')):08x}"
+            number += 1
+        taken.add(made)
+        found.append(entry if entry.id else entry.but(id=made))
+    return project.but(notebook=tuple(found))

@@ -35,10 +35,11 @@ def unready(assessment: Assessment) -> Iterator[Unready]:
     )
 
 
-def readiness(assessment: Assessment) -> Readiness:
-    """What every subject says is missing."""
+def readiness(assessment: Assessment, *, merging: bool = False) -> Readiness:
+    """What every subject says is missing; `merging` is whether a merge waits for choices."""
     asked = (s for s in assessment.subjects if s.unready is not None)
-    return Readiness(tuple(u for s in asked if s.unready is not None for u in s.unready(assessment)))
+    waits = [Unready("merges that are settled", ("a merge with another file",), 1, "merge")] if merging else []
+    return Readiness((*waits, *(u for s in asked if s.unready is not None for u in s.unready(assessment))))
 
 
 class Compartment(Struct, frozen=True):

@@ -7,6 +7,7 @@ from pathlib import Path
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QCheckBox, QFileDialog, QGridLayout, QWidget
 
+from wired_union.kernel.merge_pick import MergePick
 from wired_union.kernel.report_kinds import EVERYTHING, KINDS
 from wired_union.project.documents import DocumentError, write_bytes
 from wired_union.project.kept import named
@@ -68,7 +69,7 @@ class HandoverView(View):
         picked = self.store.picked(HandPick).compartment
         kept = sum(1 for _ in named(project))
         self.case.show_layout(lambda w, h: case_picture(found, len(KINDS), kept, kit, w, picked))
-        lacks = readiness(assessment)
+        lacks = readiness(assessment, merging=self.store.picked(MergePick).theirs is not None)
         self.ready.show_layout(lambda w, h: ready_picture(lacks.lacks, kit, w))
         count = len(lacks.left)
         papers = sum(len(c.papers) for c in found) + len(KINDS)
