@@ -31,6 +31,9 @@ class Fault:
 
 POWER, MOTION, TIMED = "subjects/power", "subjects/motion", "subjects/timing"
 
+MERGES, KEPT = "tests/laws/test_merge.py tests/test_merge_commands.py", "tests/project/test_kept.py"
+NOTES, HANDED = "tests/subjects/test_notebook.py", "tests/report"
+
 FAULTS = (
     Fault("a duty-cycled starter never starts", f"{POWER}/currents.py", "(use is not None and use.duty < 1)", "(use is not None and use.duty < 0)"),
     Fault("idle is taken as sleep", f"{POWER}/tree.py", '"idle": ("idle_a", "active_a")', '"idle": ("sleep_a", "idle_a", "active_a")'),
@@ -304,6 +307,51 @@ FAULTS = (
     Fault('a tool lasts for ever', 'subjects/ledger/making.py', 'np.ceil(pieces / way.tool_lasts) if way.tool_lasts is not None else np.ones_like(pieces)', 'np.ones_like(pieces)', 'tests/subjects/test_money.py'),
     Fault('price breaks are not reached', 'subjects/ledger/making.py', '        price = np.where(pieces >= b.least, b.price, price)', '        pass', 'tests/subjects/test_money.py'),
     Fault('it pays from one more', 'subjects/ledger/making.py', '                return first + int(found[0])', '                return first + int(found[0]) + 1', 'tests/subjects/test_money.py'),
+    # Keep
+    Fault("a merge takes ours where both changed", "project/merge.py", 'return theirs if self.choice(found.id) == "theirs" else ours', "return ours", MERGES),
+    Fault("what theirs alone changed is lost", "project/merge.py", "            self.counts[1] += _weight(base, theirs)\n            return theirs", "            self.counts[1] += _weight(base, theirs)\n            return ours", MERGES),
+    Fault("a figure gets the knowledge of another", "project/merge.py", "if group is not None and _torn(group, base, ours, theirs):", "if False:", MERGES),
+    Fault("a swapped part is mixed with figures of the old one", "project/merge.py", 'return len({getattr(v, "id", "") for v in there}) == 1', "return True", MERGES),
+    Fault("a run that both changed otherwise is taken twice", "project/merge.py", "if not _grows(sets, (base, ours, theirs)) or", "if", MERGES),
+    Fault("two new things under one id become one", "project/merge.py", "ours, theirs = told_apart(base, ours, theirs)", "pass", MERGES),
+    Fault("what is renamed is not renamed where it is named", "project/merge_apart.py", "return renamed(concept, room, old, new).but(", "return concept.but(", MERGES),
+    Fault("what names a thing that is gone dangles", "project/merge_join.py", "        left = dangling(found)", "        left = []", MERGES),
+    Fault("feeds in a ring are let pass by a merge", "project/merge_join.py", "            check_feeds(concept.feeds, ())", "            pass", MERGES),
+    Fault("ours comes before an earlier day of theirs", "project/keyed.py", 'interleave(*runs, key=lambda k: days.get(k, ""))', "[*runs[0], *runs[1]]", MERGES),
+    Fault("a half-merged file is written", "cli/merging.py", "    if not found.open:\n", "    if True:\n", MERGES),
+    Fault("an open conflict exits as if all were well", "cli/merging.py", "raise typer.Exit(1 if found.open else 0)", "raise typer.Exit(0)", MERGES),
+    Fault("git's temporary file keeps a copy before", "cli/merging.py", "        if not files:\n", "        if False:\n", MERGES),
+    Fault("a version in common is not looked for", "project/common.py", "if version.digest in there:", "if False:", MERGES),
+    Fault("what is kept is not looked into", "project/kept.py", 'if _holds(found := folder / f"{digest}.{form}", digest):', 'if (found := folder / f"{digest}.{form}").is_file():', KEPT),
+    Fault("a name that is no digest leads out of the folder", "project/kept.py", 'return len(text) == 64 and all(c in "0123456789abcdef" for c in text)', "return True", KEPT),
+    Fault("a bomb is unpacked", "project/kept.py", "    if len(whole) > MOST_UNPACKED:", "    if False:", KEPT),
+    Fault("a version goes with the way back", "project/history.py", "needed = {s.digest for s in found} | {v.digest for v in steps[-1][1].versions}", "needed = {s.digest for s in found}", KEPT),
+    Fault("a way back of another value is taken", "project/history.py", 'if not steps or steps[-1].digest != digest_of(to_text(project).encode("utf-8")):', "if not steps:", KEPT),
+    Fault("every edit is a plain edit in the notebook", "kernel/diary.py", "kind=change.kind or kind_of(one, other, changed),", 'kind="edit",', NOTES),
+    Fault("looking at another concept is written down", "kernel/diary.py", '_SILENT = ("notebook", "at_work",', '_SILENT = ("notebook",', NOTES),
+    Fault("two members' entries share an id", "project/notebook_edits.py", "{number}|{when}|{by}|{text}", "{number}|{when}|{text}", NOTES),
+    Fault("a correction forgets what was said", "subjects/notebook/edits.py", "former=(*old.former, former))", "former=old.former)", "tests/window/test_notebook.py"),
+    Fault("a version brings the old notebook back", "subjects/notebook/knots.py", 'KEPT_NOW = ("notebook", "versions",', 'KEPT_NOW = ("versions",', NOTES),
+    Fault("a part comes back without its feed", "subjects/notebook/knots.py", '(without(there, "items", item.id), there)', "(there, there)", NOTES),
+    Fault("a subsystem keeps what came later", "subjects/notebook/knots.py", "if i.subsystem == subsystem and i.id not in had]", "if False]", NOTES),
+    Fault("a version that was given up is a parent", "subjects/notebook/knots.py", "if v.concept == concept.letter and not v.dropped]", "if v.concept == concept.letter]", NOTES),
+    Fault("a fault is closed without a cure", "subjects/notebook/edits.py", "    if not old.cure:\n", "    if False:\n", NOTES),
+    Fault("an open fault is not told", "subjects/notebook/findings.py", "        if fault.closed_on:\n            continue", "        if True:\n            continue", NOTES),
+    Fault("questions are searched word by word", "subjects/notebook/search.py", "return [w for w in words if w not in QUIET] or words", "return words", NOTES),
+    Fault("the matrix says that all was shown", "report/content.py", '"shown": shown.get(measure_id, ""),', '"shown": measure.shown,', HANDED),
+    Fault("figures of the report all have one number", "report/content.py", "                figure += 1\n", "                figure = 1\n", HANDED),
+    Fault("a judge gets as many pages as it takes", "report/write.py", 'if level == len(SIZES) - 1 or len(_set(data, "png", COUNTING_DPI)) <= JUDGED_PAGES:', "if True:", HANDED),
+    Fault("verify looks at names alone", "report/everything.py", 'elif _digest_in(archive, name) != said["sha256"]:', "elif False:", HANDED),
+    Fault("verify does not see what was added", "report/everything.py", "sorted(there - set(files) - {MANIFEST})", "sorted(set())", HANDED),
+    Fault("what is not in the archive is not told", "report/everything.py", '                lacks.append(f"{paper.about}: {error}")', "                pass", HANDED),
+    Fault("the builder mounts after waking", "subjects/bench/builds.py", "MOUNTED, WOKEN = 10.0, 50.0", "MOUNTED, WOKEN = 60.0, 50.0", HANDED),
+    Fault("screws are tightened by diameter alone", "physics/tightening.py", "0.577 * flank_m * friction", "0.577 * flank_m", "tests/reference"),
+    Fault("twist does not count for a screw", "physics/tightening.py", "math.sqrt(1 + 3 * twist**2)", "1.0", "tests/reference"),
+    Fault("a caution is read by nobody", "subjects/handover/edits.py", "    if not by:\n", "    if False:\n", "tests/window/test_handover.py"),
+    Fault("a stopped report is written", "subjects/handover/view.py", "        self.worker.stop()\n        self._telling", "        self._telling", "tests/window/test_handover.py"),
+    Fault("a file changed on disk is not seen", "app/file_desk.py", "            self.changed_outside.emit()", "            pass", "tests/window/test_notebook.py"),
+    Fault("pictures stay behind when a project is saved elsewhere", "app/beside_writer.py", "        missing = kept.bring(project, folder)", "        missing = ()", "tests/window/test_notebook.py"),
+    Fault("a name runs as a formula in the cut list", "subjects/wiring/exports.py", "[harmless(cell) for cell in row] for row in rows", "rows", HANDED),
 )  # fmt: skip
 
 

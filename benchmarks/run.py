@@ -16,6 +16,7 @@ from wired_union.subjects.power.gives import POWER
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
+import keeping
 import numpy as np
 from combinations import hard_question
 from joining import large_board, large_machine
@@ -585,6 +586,24 @@ def proving(table: Table) -> None:
               f"{took * 1e3 / table.unit_ms:.0f}", "2 s, 9 proven", met=took <= 2 and proven == 9)  # fmt: skip
 
 
+def kept(table: Table) -> None:
+    big = large_project(500)
+    together, once = keeping.merge_s(big)
+    table.add("two files of 500 parts with fifty figures changed in each, merged; and assessed once",
+              f"{together * 1e3:.0f} ms and {once * 1e3:.0f} ms", f"{together / once:.2f} of it", "1 assessment",
+              met=together <= once)  # fmt: skip
+    few, many = keeping.edit_s(10), keeping.edit_s(keeping.MANY)
+    table.add("an edit with its entry, in a notebook of 10 and of 5 000 entries",
+              f"{few * 1e3:.1f} ms and {many * 1e3:.1f} ms", f"{many / few:.2f} times as long", "1.2 times",
+              met=many <= 1.2 * few)  # fmt: skip
+    few, many = keeping.shown_s(10), keeping.shown_s(keeping.MANY)
+    table.add("the notebook shown anew, with 10 and with 5 000 entries",
+              f"{few * 1e3:.0f} ms and {many * 1e3:.0f} ms", f"{many / few:.1f} times as long", "200 ms",
+              met=many <= 0.2)  # fmt: skip
+    report = keeping.report_s(big)
+    table.add("the whole report of 500 parts as a PDF", f"{report:.1f} s", "", "5 s", met=report <= 5)
+
+
 def planning(table: Table) -> None:
     ours, loop = plans_s()
     table.add("10 000 plans of 200 tasks with 6 people, their chance and what holds the date, against a plain loop",
@@ -622,6 +641,7 @@ def main() -> None:
     joining(table)
     proving(table)
     planning(table)
+    kept(table)
     searches(table)
     page = (
         "# Benchmarks\n\nMade by `script/benchmark`; times are the least of several runs. The third column is the ratio"

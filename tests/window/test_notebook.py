@@ -102,12 +102,16 @@ def test_all_about_the_pack_finds_entries_of_another_name(notebook):
     assert {e.kind for e in notebook.list.shown.entries} == {"decision", "retirement"}
 
 
-def test_an_entry_with_a_picture_is_kept_beside_the_file_wherever_it_is_saved(window, notebook, monkeypatch, tmp_path):
+def test_an_entry_with_a_picture_is_kept_beside_the_file_wherever_it_is_saved(
+    window, notebook, monkeypatch, tmp_path, qtbot
+):
     photo = picture(tmp_path / "mud.png")
     data = photo.read_bytes()
     typed(notebook, "I am", "Sol")
     monkeypatch.setattr(QFileDialog, "getOpenFileNames", lambda *a, **k: ([str(photo)], ""))
     click(named(notebook, "Add a picture"))
+    assert not named(notebook, "Keep it").isEnabled()
+    qtbot.waitUntil(lambda: "With 1 picture" in said(notebook), timeout=10_000)
     write(notebook, "mud in the left wheel")
     photo.unlink()
     entry = window.store.project.notebook[-1]
@@ -117,18 +121,20 @@ def test_an_entry_with_a_picture_is_kept_beside_the_file_wherever_it_is_saved(wi
         path = tmp_path / name / "rover.union.json"
         path.parent.mkdir()
         assert window.files.save(path)
+        window.files._beside.wait()
         assert (folder_beside(path) / f"{digest_of(data)}.png").read_bytes() == data
         for version in window.store.project.versions:
             assert list(folder_beside(path).glob(f"{version.digest}.*"))
     notebook.list.setCurrentIndex(notebook.list.shown.index(0))
-    assert any(isinstance(w, QLabel) and not w.pixmap().isNull() for w in notebook.panel.findChildren(QLabel))
+    qtbot.waitUntil(lambda: any(not w.pixmap().isNull() for w in notebook.panel.findChildren(QLabel)), timeout=10_000)
 
 
-def test_what_is_no_picture_is_said(window, notebook, monkeypatch, tmp_path):
+def test_what_is_no_picture_is_said(window, notebook, monkeypatch, tmp_path, qtbot):
     (tmp_path / "notes.txt").write_text("hello")
     monkeypatch.setattr(QFileDialog, "getOpenFileNames", lambda *a, **k: ([str(tmp_path / "notes.txt")], ""))
     click(named(notebook, "Add a picture"))
-    assert "no PNG and no JPEG" in window.ripple_line.text
+    qtbot.waitUntil(lambda: "no PNG and no JPEG" in window.ripple_line.text, timeout=10_000)
+    qtbot.waitUntil(lambda: named(notebook, "Keep it").isEnabled(), timeout=10_000)
     before = window.store.project
     click(named(notebook, "Keep it"))
     assert "Write the entry first" in window.ripple_line.text
@@ -275,7 +281,7 @@ def test_the_way_back_is_kept_with_the_file_when_asked(open_window, tmp_path, mo
     window.store.attempt(edits.set_count, "limit-switch", 3)
     click(named(window.views["notebook"], "keep it with the file"))
     assert window.files.save(path)
-    window.files._history.wait()
+    window.files._beside.wait()
     assert (folder_beside(path) / NAME).exists()
     window.close()
     again = open_window(demo="")
@@ -297,7 +303,7 @@ def test_a_way_back_of_another_file_is_not_taken(open_window, tmp_path):
     window.go("notebook")
     click(named(window.views["notebook"], "keep it with the file"))
     assert window.files.save(path)
-    window.files._history.wait()
+    window.files._beside.wait()
     window.close()
     save(edits.set_count(load(path), "limit-switch", 4).after, path)
     again = open_window(demo="")
@@ -355,3 +361,17 @@ def test_what_is_kept_survives_a_kill(tmp_path):
     version = left.project.versions[-1]
     assert version.name == "A3"
     assert Kept((tmp_path / "kept",)).project(version).name == "Mudlark"
+
+
+def test_an_entry_may_be_of_an_earlier_day_and_what_is_no_day_is_said(window, notebook):
+    line = typed(notebook, "On the day", "last week")
+    assert "is no day" in notebook.details.fields["day"].error.text()
+    typed(notebook, "On the day", "2026-11-05")
+    write(notebook, "the tide table was wrong")
+    entry = window.store.project.notebook[-1]
+    assert (entry.when, entry.text) == ("2026-11-05", "the tide table was wrong")
+    assert line is not None
+    write(notebook, "today again")
+    assert window.store.project.notebook[-1].when == window.today()
+    shown = [e.text for e in notebook.list.shown.entries]
+    assert shown.index("the tide table was wrong") > shown.index("today again")

@@ -5,14 +5,14 @@ from pathlib import Path
 
 from PyQt6.QtCore import QFileSystemWatcher, QLockFile, QObject, QTimer, pyqtSignal
 
-from wired_union.app.history_writer import HistoryWriter
+from wired_union.app.beside_writer import BesideWriter
 from wired_union.app.journal_writer import JournalWriter
 from wired_union.catalogue.demo import NAMES
 from wired_union.project import file as project_file
 from wired_union.project.errors import FileError
 from wired_union.project.file import Stamp, changed_since, clear_stray, stamp_of
 from wired_union.project.journal import Journal
-from wired_union.project.kept import KEPT, Kept, folder_beside, named
+from wired_union.project.kept import KEPT, Kept, folder_beside
 from wired_union.shipped import DEMOS
 from wired_union.ui.places import Places
 from wired_union.ui.store import Store
@@ -41,8 +41,8 @@ class FileDesk(QObject):
         self._told: Stamp | None = None
         self._watcher = QFileSystemWatcher(self)
         self._watcher.fileChanged.connect(lambda _: QTimer.singleShot(SETTLED_MS, self.look_outside))
-        self._history = HistoryWriter()
-        self._history.trouble.connect(self.trouble)
+        self._beside = BesideWriter()
+        self._beside.trouble.connect(self.trouble)
 
     def adopt(self, store: Store, path: Path | None) -> None:
         """Look after a store whose value is in `path` (None: in no file yet)."""
@@ -77,8 +77,7 @@ class FileDesk(QObject):
             self._take(path)
         self._stamp = stamp_of(path)
         self.store.mark_saved()
-        self._bring(path)
-        self._history.write(folder_beside(path), self.store.way_here)
+        self._beside.write(self.kept, folder_beside(path), self.store.way_here)
         self._forget_journal()
         settings = self.places.read_settings().opened(path)
         self.places.write_settings(settings)
@@ -90,27 +89,13 @@ class FileDesk(QObject):
         beside = (folder_beside(self.path),) if self.path is not None else ()
         return Kept((self.places.kept, *beside, *(DEMOS / f"{name}{KEPT}" for name in NAMES)))
 
-    def _bring(self, path: Path) -> None:
-        """Copy what the project names of pictures and versions to beside its file."""
-        assert self.store is not None
-        project = self.store.project
-        if not any(named(project)):
-            return
-        try:
-            missing = self.kept.bring(project, folder_beside(path))
-        except FileError as error:
-            self.trouble.emit(f"The project is saved, but not all that is kept beside it. {error}")
-            return
-        if missing:
-            self.trouble.emit(f"The project is saved. Found nowhere, so not beside it: {'; '.join(missing)}.")
-
     def release(self) -> None:
         """Let go of the store and its file; the journal of saved work goes with it."""
         if self.store is not None:
             self.store.changed.disconnect(self._write_journal)
         self.store = None
         self._forget_journal()
-        self._history.wait()
+        self._beside.wait()
         if self._lock is not None:
             self._lock.unlock()
             self._lock = None

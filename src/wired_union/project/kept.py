@@ -5,7 +5,8 @@ put together by copying. A project that is in no file yet keeps its things in th
 they stay there too, so that nothing is lost when a file is sent without its folder.
 """
 
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
+from functools import partial
 from pathlib import Path
 
 from msgspec import Struct
@@ -43,17 +44,21 @@ class Kept(Struct, frozen=True):
     def put(self, data: bytes, form: str) -> str:
         """Keep some bytes, and give what they are kept by. Raises FileError where they cannot be written."""
         digest = digest_of(data)
+        self._put(digest, form, lambda: _packed(data) if form == VERSION else data)
+        return digest
+
+    def _put(self, digest: str, form: str, made: Callable[[], bytes]) -> None:
+        """Write a file as it is to be kept, unless it is there already."""
         target = self.folders[0] / f"{digest}.{form}"
         if not _holds(target, digest):
             try:
                 target.parent.mkdir(parents=True, exist_ok=True)
-                write_whole(target, _packed(data) if form == VERSION else data)
+                write_whole(target, made())
             except OSError as error:
                 raise FileError(
                     f"{target.name} could not be kept in {target.parent}: {error.strerror or error}. Free some space,"
                     " or save the project where you may write."
                 ) from error
-        return digest
 
     def find(self, digest: str, form: str) -> Path | None:
         """Where something is kept, None where it is in none of the folders. Not read: `get` looks into it."""
@@ -63,9 +68,13 @@ class Kept(Struct, frozen=True):
 
     def get(self, digest: str, form: str) -> bytes:
         """What is kept, as it was when it was kept. Raises FileError where it is not there, or is something else."""
+        return _bytes(self.whole(digest, form))
+
+    def whole(self, digest: str, form: str) -> Path:
+        """Where something is kept and is as it was. Raises FileError where it is not there, or is something else."""
         for folder in self.folders if _is_digest(digest) else ():
             if _holds(found := folder / f"{digest}.{form}", digest):
-                return _bytes(found)
+                return found
         changed = " any more as it was" if self.find(digest, form) is not None else ""
         raise FileError(
             f"{digest[:12]}….{form} is not{changed} in {' or '.join(str(f) for f in self.folders)}. It is kept beside"
@@ -90,11 +99,11 @@ class Kept(Struct, frozen=True):
             if target.find(digest, form) is not None:
                 continue
             try:
-                data = self.get(digest, form)
+                whole = self.whole(digest, form)
             except FileError:
                 missing.append(name)
                 continue
-            target.put(data, form)
+            target._put(digest, form, partial(read_plain, whole, MOST_BYTES))
         return tuple(missing)
 
 

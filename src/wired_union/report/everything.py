@@ -17,7 +17,8 @@ from wired_union.kernel.subject import Assessment, Paper
 from wired_union.project.documents import DocumentError, write_bytes
 from wired_union.project.errors import ProjectError
 from wired_union.project.file import ENDING, read_plain, to_text
-from wired_union.project.kept import KEPT, VERSION, Kept, digest_of, named
+from wired_union.project.kept import KEPT, Kept, digest_of, named
+from wired_union.project.kept import MOST_BYTES as MOST_KEPT
 from wired_union.report.content import Told
 from wired_union.report.write import index_html, report_html, report_pdf
 
@@ -51,12 +52,7 @@ def papers_of(assessment: Assessment, kept: Kept, today: str, left_out: Collecti
 
 def _kept(kept: Kept, digest: str, form: str) -> bytes:
     """A picture as it is; a version packed as it is beside the project."""
-    data = kept.get(digest, form)
-    if form != VERSION:
-        return data
-    found = kept.find(digest, form)
-    assert found is not None
-    return read_plain(found)
+    return read_plain(kept.whole(digest, form), MOST_KEPT)
 
 
 def write_everything(

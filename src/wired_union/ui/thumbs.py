@@ -6,6 +6,7 @@ from pathlib import Path
 
 from PyQt6.QtCore import QObject, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QImage, QImageReader, QPixmap
+from PyQt6.QtWidgets import QLabel
 
 from wired_union.ui.worker import Worker
 
@@ -73,3 +74,25 @@ def small_image(path: Path, width: int, height: int) -> QImage:
     if whole.isValid():  # a JPEG is read small, which is many times faster than reading it whole
         reader.setScaledSize(whole.scaled(QSize(width, height), Qt.AspectRatioMode.KeepAspectRatio))
     return reader.read()
+
+
+class PhotoLabel(QLabel):
+    """One picture, shown as soon as it is read."""
+
+    def __init__(self, thumbs: Thumbs, digest: str, form: str, size: tuple[int, int], name: str) -> None:
+        super().__init__("…")
+        self._ask = (digest, form, *size)
+        self._thumbs = thumbs
+        self.setAccessibleName(name)
+        thumbs.came.connect(self._look)
+        self._look()
+
+    def _look(self) -> None:
+        found = self._thumbs.get(*self._ask)
+        if found is None:
+            return
+        self._thumbs.came.disconnect(self._look)
+        if found.isNull():
+            self.setText("not found beside the file: copy its folder along")
+        else:
+            self.setPixmap(found)

@@ -19,7 +19,6 @@ from wired_union.subjects.notebook.view_panel import NotePanel
 from wired_union.ui import ask
 from wired_union.ui.canvas import Canvas
 from wired_union.ui.fields import Choice, button, label
-from wired_union.ui.thumbs import Thumbs
 from wired_union.ui.view import Desk, View, card, row
 
 NONE = "Nothing is written down yet. Every edit writes itself here with what it moved; say why on the line below."
@@ -36,7 +35,6 @@ class NotebookView(View):
 
     def __init__(self, desk: Desk) -> None:
         super().__init__(desk)
-        self.thumbs = Thumbs(lambda digest, form: desk.kept().find(digest, form), self)
         self.ropes = Canvas(self.theme, name="Where it came from")
         self.ropes.chosen.connect(self._knot_chosen)
         self.trend = Canvas(self.theme, name="What each limit did from knot to knot")
@@ -51,8 +49,9 @@ class NotebookView(View):
         head = row(label("Where it came from", "heading"), note)
         self.column.addWidget(card(self.theme, head, self.ropes, self.trend, acts))
         self.trend.hide()
-        self._entries()
         self.details = NotePanel(self)
+        self.thumbs = self.details.thumbs
+        self._entries()
 
     def _entries(self) -> None:
         """What is looked for, and the entries that are found."""

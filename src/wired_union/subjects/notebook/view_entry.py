@@ -1,11 +1,10 @@
 """The panel for one entry: what it says, why, what it is about, its pictures, what it said before."""
 
 from functools import partial
-from pathlib import Path
 
 from PyQt6.QtCore import QUrl
-from PyQt6.QtGui import QDesktopServices, QPixmap
-from PyQt6.QtWidgets import QLabel, QPlainTextEdit
+from PyQt6.QtGui import QDesktopServices
+from PyQt6.QtWidgets import QPlainTextEdit
 
 from wired_union.project.notebook_edits import give_reason
 from wired_union.project.notebook_model import About, Entry, Photo
@@ -13,7 +12,7 @@ from wired_union.subjects.notebook import edits
 from wired_union.subjects.notebook.view_hand import PanelHand
 from wired_union.ui.fields import EntryField, Form, button, label
 from wired_union.ui.pick_menu import pick_button
-from wired_union.ui.thumbs import small_image
+from wired_union.ui.thumbs import PhotoLabel
 from wired_union.ui.view import row
 
 LARGE_W, LARGE_H = 260.0, 190.0
@@ -66,9 +65,8 @@ def _pictures(panel: PanelHand, entry: Entry) -> None:
             panel.add(label(f"{photo.caption or 'picture'}: not found beside the file. Copy its folder along.", "mute",
                             wrap=True))  # fmt: skip
             continue
-        shown = QLabel()
-        shown.setAccessibleName(photo.caption or "picture")
-        shown.setPixmap(_pixmap(panel, path))
+        size = (panel.theme.px(LARGE_W), panel.theme.px(LARGE_H))
+        shown = PhotoLabel(panel.thumbs, photo.digest, photo.form, size, photo.caption or "picture")
         caption = EntryField(str.strip, f"What the picture shows: {photo.caption}")
         caption.show_text(photo.caption, "what does it show?")
         caption.committed.connect(partial(_call, panel, entry, photo))
@@ -77,18 +75,16 @@ def _pictures(panel: PanelHand, entry: Entry) -> None:
     panel.add(row(button("Add a picture", partial(_add, panel, entry), kind="link")))
 
 
-def _pixmap(panel: PanelHand, path: Path) -> QPixmap:
-    width, height = round(panel.theme.px(LARGE_W)), round(panel.theme.px(LARGE_H))
-    return QPixmap.fromImage(small_image(path, width, height))
-
-
 def _call(panel: PanelHand, entry: Entry, photo: Photo, caption: str) -> None:
     panel.store.attempt(edits.call_photo, entry.id, photo.digest, caption)
 
 
 def _add(panel: PanelHand, entry: Entry) -> None:
-    for photo in panel.choose_photos():
-        panel.store.attempt(edits.add_photo, entry.id, photo)
+    def take(photos: list[Photo]) -> None:
+        for photo in photos:
+            panel.store.attempt(edits.add_photo, entry.id, photo)
+
+    panel.choose_photos(take)
 
 
 def _about(panel: PanelHand, entry: Entry) -> None:
@@ -105,10 +101,11 @@ def _about(panel: PanelHand, entry: Entry) -> None:
         off.setAccessibleName(f"Not about {about.name}")
         panel.add(row(name, off))
     linked = {(a.what, a.id) for a in entry.about}
-    free = [(f"part {i.id}", i.name) for i in project.concept.items if ("part", i.id) not in linked]
-    free += [(f"limit {x.measure}", x.name) for x in project.brief.limits if ("limit", x.measure) not in linked]
-    values = {f"part {i.id}": About(what="part", id=i.id, name=i.name) for i in project.concept.items}
-    values |= {f"limit {x.measure}": About(what="limit", id=x.measure, name=x.name) for x in project.brief.limits}
+    could = [*(About(what="part", id=i.id, name=i.name) for i in project.concept.items),
+             *(About(what="limit", id=x.measure, name=x.name) for x in project.brief.limits),
+             *(About(what="trial", id=t.id, name=t.name) for t in project.trials)]  # fmt: skip
+    values = {f"{a.what} {a.id}": a for a in could if (a.what, a.id) not in linked}
+    free = [(key, a.name) for key, a in values.items()]
     panel.add(row(pick_button("about …", free, lambda v: store.attempt(edits.link_entry, entry.id, values[v]),
                               "What the entry is about")))  # fmt: skip
 

@@ -5,6 +5,7 @@ from functools import partial
 from PyQt6.QtWidgets import QPlainTextEdit
 
 from wired_union.kernel.merge_pick import MergePick
+from wired_union.project.dates import checked_day
 from wired_union.project.errors import ProjectError
 from wired_union.project.notebook_edits import write_entry
 from wired_union.project.notebook_model import Photo
@@ -30,7 +31,7 @@ class NotePanel(PanelHand):
         super().__init__(view)
         self.versions = VersionsPanel(self)
         self.merging = MergePanel(self)
-        self._draft = ""
+        self._draft = self._day = ""
         self._photos: tuple[Photo, ...] = ()
 
     def show(self) -> None:
@@ -71,26 +72,39 @@ class NotePanel(PanelHand):
         if pictures:
             self.add(label(f"With {len(self._photos)} picture{'s' if len(self._photos) > 1 else ''}:{pictures}", "mute",
                            wrap=True))  # fmt: skip
-        self.add(row(button("Keep it", self._keep, kind="main"), button("Add a picture", self._add_picture)))
+        self.fields["keep"] = button("Keep it", self._keep, kind="main")
+        self.add(row(self.fields["keep"], button("Add a picture", self._add_picture)))
         hand = EntryField(str.strip, "I am")
         hand.show_text(self.desk.hand(), "your name")
         hand.committed.connect(self.desk.i_am)
         self.fields["hand"] = hand
+        day = EntryField(checked_day, "On the day")
+        day.show_text(self._day, self.desk.today())
+        day.committed.connect(self._for_day)
+        self.fields["day"] = day
         form = Form(self.theme)
+        form.add("on the day", day, "Of this entry, where it was not today")
         form.add("I am", hand, "Stands beside every entry that is written here from now on")
         self.add(form)
 
     def _keep(self) -> None:
         text = self.fields["text"].toPlainText()
-        done = self.store.attempt(write_entry, self.desk.today(), self.desk.hand(), text, self._photos)
+        day = self._day or self.desk.today()
+        done = self.store.attempt(write_entry, day, self.desk.hand(), text, self._photos)
         if done:
-            self._draft, self._photos = "", ()
+            self._draft, self._photos, self._day = "", (), ""
             self.fields.pop("text", None)
             self.show()
 
+    def _for_day(self, day: str) -> None:
+        self._day = day
+
     def _add_picture(self) -> None:
         self._draft = self.fields["text"].toPlainText()
-        found = self.choose_photos()
+        if self.choose_photos(self._take_photos):
+            self.fields["keep"].setEnabled(False)  # until they are there, so that they go with what is being written
+
+    def _take_photos(self, found: list[Photo]) -> None:
         known = {p.digest for p in self._photos}
         self._photos = (*self._photos, *(p for p in found if p.digest not in known))
         self.show()
