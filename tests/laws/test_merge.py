@@ -257,3 +257,12 @@ def test_entries_of_older_files_are_told_apart_by_what_they_say():
     assert [(e.text, e.why) for e in found.project.notebook] == [
         ("one", "because"), ("two", ""), ("two", ""), ("three", "")
     ]  # fmt: skip
+
+
+def test_which_concept_shows_is_nothing_to_choose_about():
+    base = BASES["mudlark"]
+    ours = base.but(concepts=tuple(c for c in base.concepts if c.id != "b"))
+    ours = forgotten(ours, "concepts", "b")
+    found = merged(base, ours, base.but(at_work="b"))
+    assert not found.conflicts
+    assert found.project.concept.id == "a"

@@ -12,16 +12,19 @@ from openpyxl import load_workbook
 from typer.testing import CliRunner
 
 import edits
-from builders import a_load, a_pack, a_part, a_project, an_item
+from builders import a_limit, a_load, a_pack, a_part, a_project, an_item
 from wired_union.cli.main import app
 from wired_union.kernel.report_kinds import KINDS
+from wired_union.picture.typeset import typeset
+from wired_union.project.change import with_brief
 from wired_union.project.documents import DocumentError
 from wired_union.project.file import from_text, load
 from wired_union.project.kept import KEPT, Kept
 from wired_union.project.notebook_model import Defect, Signature
 from wired_union.report.everything import MANIFEST, archive_of, papers_of, verify, write_everything
-from wired_union.report.write import report_html, report_pages, report_pdf
-from wired_union.shipped import DEMOS
+from wired_union.report.kinds import content
+from wired_union.report.write import dressed, report_html, report_pages, report_pdf
+from wired_union.shipped import DEMOS, REPORT
 from wired_union.subjects import assess
 
 TODAY = "2026-11-24"
@@ -83,10 +86,11 @@ def test_the_matrix_tells_computed_measured_and_shown_apart(mudlark_assessed):
 
 def test_a_judge_gets_two_pages_whatever_breaks(mudlark_assessed):
     assert len(report_pages(mudlark_assessed, TODAY, dots_per_inch=20, kind="judge")) <= 2
-    loads = [a_load(f"heater {n}", 9.0) for n in range(40)]
-    project = a_project(a_pack(), *loads, feeds=tuple(("pack", f"heater-{n}") for n in range(40)))
-    pdf = report_pdf(assess(project), TODAY, "judge")
-    assert len(re.findall(rb"/Type\s*/Page\b", pdf)) <= 2
+    limits = [a_limit(m, 1e-6) for m in list(mudlark_assessed.all_measures)[:22]]
+    project = with_brief(mudlark_assessed.project, limits=tuple(limits))
+    crowded = assess(project).on(TODAY)
+    assert len(typeset(REPORT / "report.typ", dressed(content("judge", crowded, TODAY)), "png", 9.0)) == 3
+    assert len(re.findall(rb"/Type\s*/Page\b", report_pdf(crowded, TODAY, "judge"))) == 2
 
 
 def test_the_builder_goes_by_the_order_of_the_bench(mudlark_assessed):

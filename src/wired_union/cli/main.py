@@ -154,7 +154,7 @@ def ripple(before: ProjectFile, after: ProjectFile, as_json: AsJson = False) -> 
     from wired_union.kernel.ripple import compare
 
     a, b = assess_file(before), assess_file(after)
-    changed, moves = differences(a.project, b.project), compare(a, b, "").moves
+    changed, moves = differences(a.project, b.project, b.units), compare(a, b, "").moves
     if as_json:
         print_json({
             "changed": changed,

@@ -12,6 +12,7 @@ import typer
 from wired_union.kernel.merge_words import Told, summary, told
 from wired_union.project.merge import Merged, Side, merged
 from wired_union.project.model import Project
+from wired_union.subjects import assess
 from wired_union.terminal import AsJson, ProjectFile, print_json, stop
 
 First = Literal["ours", "theirs", "neither"]
@@ -45,7 +46,8 @@ def merge(
         found = merged(base, ours, theirs, chosen, cast(Side, take) or None)
     except ProjectError as error:
         stop(str(error))
-    conflicts = [told(c, base, ours, theirs) for c in found.conflicts]
+    units = assess(ours).units if found.conflicts else {}
+    conflicts = [told(c, base, ours, theirs, units) for c in found.conflicts]
     if not found.open:
         _write(found.project, output, () if path else files)
     _say(found, conflicts, output, as_json)
@@ -142,7 +144,8 @@ def diff(before: ProjectFile, after: ProjectFile, as_json: AsJson = False) -> No
     from wired_union.kernel.differences import differences
     from wired_union.terminal import read_project
 
-    changed = differences(read_project(before), read_project(after))
+    one, other = read_project(before), read_project(after)
+    changed = differences(one, other, assess(other).units)
     if as_json:
         print_json({"before": before, "after": after, "changed": changed})
         return
@@ -168,7 +171,7 @@ def diff_driver(arguments: Annotated[list[str], typer.Argument(help="What git ha
     if one is None or other is None:
         typer.echo("  the project is new" if one is None else "  the project is gone")
         return
-    for line in differences(one, other) or ["nothing differs but its form"]:
+    for line in differences(one, other, assess(other).units) or ["nothing differs but its form"]:
         typer.echo(f"  {line}")
 
 

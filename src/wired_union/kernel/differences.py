@@ -5,12 +5,13 @@ words with their unit. What reads better in words of its own (parts, uses, feeds
 knows is said all the same.
 """
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Mapping
+from types import MappingProxyType
 from typing import Any
 
 from msgspec import Struct
 
-from wired_union.project.keyed import keys_of
+from wired_union.project.keyed import counted, keys_of
 from wired_union.project.model import Chain, Concept, Item, Mission, Place, Project, Use
 from wired_union.project.place_words import said_place
 from wired_union.project.value import ROOM_WORDS, Value, named_values
@@ -20,7 +21,11 @@ Said = tuple[str, str]
 """Subsystem or room, and words."""
 
 
-def differences(a: Project, b: Project) -> list[str]:
+Units = Mapping[str, str]
+"""Units of limits by their measures, where these are known: `Assessment.units`."""
+
+
+def differences(a: Project, b: Project, units: Units = MappingProxyType({})) -> list[str]:
     """Everything that differs between two projects, concept by concept."""
     said = [f"called {b.name} instead of {a.name}"] if a.name != b.name else []
     said += fields_differ("the project", a, b, skip=("name", "brief", "concepts", "at_work", "format", "version"))
@@ -35,7 +40,7 @@ def differences(a: Project, b: Project) -> list[str]:
         many = len(here) > 1 or len(there) > 1
         mark = f"{other.letter}: " if many and concept_id != b.concept.id else ""
         said += [f"{mark}{words}" for _, words in concept_differences(one, other)]
-    return said + _brief(a, b)
+    return said + _brief(a, b, units)
 
 
 def differences_by_room(a: Project, b: Project) -> list[Said]:
@@ -71,7 +76,7 @@ def _rest(a: Concept, b: Concept, names: dict[str, str]) -> list[str]:
     return fields_differ("the concept", a, b, names=names, skip=skip)
 
 
-def _brief(a: Project, b: Project) -> list[str]:
+def _brief(a: Project, b: Project, units: Units) -> list[str]:
     said = []
     limits_a, limits_b = ({x.measure: x for x in p.brief.limits} for p in (a, b))
     said += [f"limit “{x.name}” dropped" for x in limits_a.values() if x.measure not in limits_b]
@@ -81,7 +86,8 @@ def _brief(a: Project, b: Project) -> list[str]:
             said.append(f"limit “{other.name}” added")
             continue
         if one.value != other.value:
-            said.append(f"limit “{other.name}”: {one.value:g} becomes {other.value:g}")
+            unit = units.get(other.measure, other.unit)
+            said.append(f"limit “{other.name}”: {show(one.value, unit)} becomes {show(other.value, unit)}")
         said += fields_differ(f"limit “{other.name}”", one, other, skip=("measure", "value"))
     if list(limits_a) != list(limits_b) and sorted(limits_a) == sorted(limits_b):
         said.append("the limits stand in another order")
@@ -260,7 +266,11 @@ def _is_list_of_values(was: tuple[Any, ...], now: tuple[Any, ...]) -> bool:
 
 
 def _lists(label: str, words: str, was: tuple[Any, ...], now: tuple[Any, ...], names: dict[str, str]) -> list[str]:
-    mine, theirs = ({p.key: p for p in parts} for parts in _parts(was, now, words))
+    keys = keys_of(was, now)
+    if keys is None:
+        return _unnamed(label, words, was, now, names)
+    mine, theirs = ({k: _Part(k, _said(v, k, words, names), v) for k, v in zip(ids, values, strict=True)}
+                    for ids, values in zip(keys, (was, now), strict=True))  # fmt: skip
     said: list[str] = []
     for key in dict.fromkeys([*mine, *theirs]):
         one, other = mine.get(key), theirs.get(key)
@@ -269,34 +279,60 @@ def _lists(label: str, words: str, was: tuple[Any, ...], now: tuple[Any, ...], n
             assert part is not None
             said.append(f"{part.said} {'added' if one is None else 'left out'}")
         else:
-            said += _one_of_two(one, other, names)
+            said += fields_differ(one.said, one.value, other.value, skip=("id",), names=names)
     common = [k for k in mine if k in theirs]
     if not said or common != [k for k in theirs if k in mine]:
         said.append(f"{label}: {words} in another order")
     return said
 
 
-def _one_of_two(one: _Part, other: _Part, names: dict[str, str]) -> list[str]:
+def _unnamed(label: str, words: str, was: tuple[Any, ...], now: tuple[Any, ...], names: dict[str, str]) -> list[str]:
+    """Values that nothing tells apart: those that are in one list alone, in pairs where there are as many in both."""
+    mine, theirs = counted(was), counted(now)
+    gone = [v for v, n in mine if (v, n) not in set(theirs)]
+    new = [v for v, n in theirs if (v, n) not in set(mine)]
+    word = _one_of(words)
+    said: list[str] = []
+    if len(gone) == len(new) and len(was) == len(now):
+        for one, other in zip(gone, new, strict=True):
+            said += _one_of_two(f"{word} {was.index(one) + 1}", one, other, names)
+    else:
+        said += [f"{word} {_short(v, names)} left out" for v in gone]
+        said += [f"{word} {_short(v, names)} added" for v in new]
+    return said or [f"{label}: {words} in another order"]
+
+
+MOST_FIGURES = 3
+
+
+def _short(value: Any, names: dict[str, str]) -> str:
+    """A value without a name by its first few fields that say something."""
+    if not isinstance(value, Value):
+        return shown_value("", value, names)
+    if name := getattr(value, "name", ""):
+        return str(name)
+    fields = [shown_value(f, v, names) for f, v in named_values(value) if isinstance(v, str | float | int) and v]
+    return ", ".join(fields[:MOST_FIGURES]) or _kind(value)
+
+
+def _one_of_two(label: str, one: Any, other: Any, names: dict[str, str]) -> list[str]:
     """What differs in one value of a list; values that are texts or figures are shown as they are."""
-    if isinstance(one.value, Value) and isinstance(other.value, Value):
-        return fields_differ(one.said, one.value, other.value, skip=("id",), names=names)
-    if one.value == other.value:
-        return []
-    return [f"{one.said}: {shown_value('', other.value, names)} instead of {shown_value('', one.value, names)}"]
+    if isinstance(one, Value) and isinstance(other, Value):
+        return fields_differ(label, one, other, skip=("id",), names=names)
+    return [f"{label}: {shown_value('', other, names)} instead of {shown_value('', one, names)}"]
 
 
-def _parts(was: tuple[Any, ...], now: tuple[Any, ...], words: str) -> tuple[list[_Part], list[_Part]]:
-    """Values of two lists of one field with what tells them apart: their number where nothing does."""
-    keys = keys_of(was, now) or [[str(n) for n, _ in enumerate(values, 1)] for values in (was, now)]
-    one, other = ([_Part(k, _said(v, k, words), v) for k, v in zip(ids, values, strict=True)]
-                  for ids, values in zip(keys, (was, now), strict=True))  # fmt: skip
-    return one, other
-
-
-def _said(value: Any, key: str, words: str) -> str:
+def _said(value: Any, key: str, words: str, names: dict[str, str]) -> str:
     inner = getattr(value, "part", None)
     name = getattr(value, "name", "") or getattr(value, "question", "") or getattr(inner, "name", "")
-    return f"{ROOM_WORDS.get(words, words.removesuffix('s'))} {name or key}"
+    return f"{_one_of(words)} {name or names.get(key, key)}"
+
+
+def _one_of(words: str) -> str:
+    """What one of a list is called."""
+    if words in ROOM_WORDS:
+        return ROOM_WORDS[words]
+    return words.removesuffix("es") if words.endswith(("ches", "shes", "xes")) else words.removesuffix("s")
 
 
 def _kind(value: Value) -> str:

@@ -1,16 +1,17 @@
 """A conflict of a merge in words: what it is, what each side has, who did it when, and how well each is known."""
 
 from collections.abc import Iterator, Sequence
+from types import MappingProxyType
 from typing import Any
 
 from msgspec import Struct
 
-from wired_union.kernel.differences import fields_differ, shown_value
+from wired_union.kernel.differences import Units, fields_differ, shown_value
 from wired_union.project.keyed import keys_of
 from wired_union.project.merge import Conflict, Merged, Side
 from wired_union.project.model import Concept, Item, Project
 from wired_union.project.value import ROOM_WORDS, Value, named_values
-from wired_union.units import plain_words
+from wired_union.units import plain_words, show
 
 ORDER_OF_KNOWLEDGE = ("guess", "estimate", "datasheet", "measured")
 MOST_TOLD = 4
@@ -31,11 +32,13 @@ class Told(Struct, frozen=True):
     """the side whose figure is better known, None where that does not decide"""
 
 
-def told(conflict: Conflict, base: Project | None, ours: Project, theirs: Project) -> Told:
-    """A conflict in words."""
+def told(
+    conflict: Conflict, base: Project | None, ours: Project, theirs: Project, units: Units = MappingProxyType({})
+) -> Told:  # fmt: skip
+    """A conflict in words; `units` are those of limits, by their measures."""
     path = [_step(p, conflict.where) for p in (ours, theirs, base) if p is not None]
     names = _names(ours) | _names(theirs)
-    mine, others = _values(conflict, names)
+    mine, others = _values(conflict, names, units)
     known = [_knowledge(p, conflict.where) for p in (ours, theirs)]
     quiet = isinstance(conflict.ours, Item)  # its knowledge is among what is shown
     sources = [_source(p, base, conflict.where, "" if quiet else k) for p, k in zip((ours, theirs), known, strict=True)]
@@ -66,7 +69,7 @@ def _step(project: Project, where: Sequence[str]) -> str:
     return ", ".join(kept)
 
 
-def _values(conflict: Conflict, names: dict[str, str]) -> tuple[str, str]:
+def _values(conflict: Conflict, names: dict[str, str], units: Units) -> tuple[str, str]:
     """What each side has, in words."""
     if conflict.kind == "joins":
         return (_kept_words(conflict.has[0]), _kept_words(conflict.has[1]))
@@ -76,8 +79,12 @@ def _values(conflict: Conflict, names: dict[str, str]) -> tuple[str, str]:
                  for v, has in zip((one, other), conflict.has, strict=True)]  # fmt: skip
         return shown[0], shown[1]
     if isinstance(one, Value) and type(one) is type(other):
-        return _apart(one, other, names)
-    mine, others = shown_value(field, one, names), shown_value(field, other, names)
+        return _apart(one, other, conflict.base, names)
+    if field == "value" and conflict.where[0] == "brief":
+        unit = units.get(conflict.where[2], "")
+        mine, others = show(one, unit), show(other, unit)
+    else:
+        mine, others = shown_value(field, one, names), shown_value(field, other, names)
     return (mine, others) if mine != others else (repr(one), repr(other))
 
 
@@ -98,17 +105,26 @@ def _few(said: Sequence[str]) -> str:
     return "; ".join([*said[:MOST_TOLD], *more])
 
 
-def _apart(one: Value, other: Value, names: dict[str, str]) -> tuple[str, str]:
+def _apart(one: Value, other: Value, base: Any, names: dict[str, str]) -> tuple[str, str]:
     """Two values by what tells them apart: their names where these differ, else the figures that do."""
     own = [str(getattr(v, "name", "")) for v in (one, other)]
     if own[0] != own[1]:
-        return own[0], own[1]
+        return _named_and_changed(one, base, names), _named_and_changed(other, base, names)
     pairs = list(_leaves(one, other))
     said = [
         [f"{plain_words(f)} {shown_value(f, v, names)}" for f, *both in pairs for v in both[n : n + 1]] for n in (0, 1)
     ]
     mine, others = _few(said[0]), _few(said[1])
     return (mine, others) if mine != others else (repr(one), repr(other))
+
+
+def _named_and_changed(value: Value, base: Any, names: dict[str, str]) -> str:
+    """A value's name, and what was changed in it where it is the one that was there before."""
+    name = str(getattr(value, "name", ""))
+    if not isinstance(base, type(value)) or getattr(base, "name", "") != name:
+        return name
+    changed = [f"{plain_words(f)} {shown_value(f, v, names)}" for f, v, _ in _leaves(value, base)]
+    return f"{name}, {_few(changed)}" if changed else name
 
 
 def _leaves(one: Value, other: Value) -> Iterator[tuple[str, Any, Any]]:

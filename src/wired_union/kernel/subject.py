@@ -321,6 +321,11 @@ class Assessment(Struct, frozen=True, dict=True):
                       measured=_measured_words(limit) if limit is not None and value is not None else "")  # fmt: skip
         return judged(gap, limit)
 
+    @property
+    def units(self) -> dict[str, str]:
+        """The unit of each limit, by its measure."""
+        return {m.id: m.unit for m in self.measures}
+
     @cached_property
     def uninformed(self) -> tuple[str, ...]:
         """Limits that no computation informs yet."""

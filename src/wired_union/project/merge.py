@@ -78,6 +78,8 @@ def merged(base: Project | None, ours: Project, theirs: Project, chosen: Mapping
         ours, theirs = told_apart(base, ours, theirs)
     work = _Work(lambda i: chosen.get(i, rest))
     found = work.value((), _NOTHING if base is None else base, ours, theirs)
+    if not any(c.id == found.at_work for c in found.concepts):
+        found = found.but(at_work="")  # which concept shows is nothing to choose about
     whole = joined(ours, theirs, found, work.choice)
     for where, because, has in whole.conflicts:
         work.conflicts.append(Conflict(where, None, None, None, has, "joins", because))

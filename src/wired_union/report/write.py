@@ -99,5 +99,9 @@ def report_pages(
 
 
 def _set(data: dict[str, Any], kind: Literal["pdf", "png"], dots_per_inch: float = 96.0) -> list[bytes]:
-    dressed = {**data, "colours": asdict(LIGHT), "words": WORDS, "figures": FIGURES}
-    return typeset(REPORT / "report.typ", dressed, kind, dots_per_inch)
+    return typeset(REPORT / "report.typ", dressed(data), kind, dots_per_inch)
+
+
+def dressed(data: dict[str, Any]) -> dict[str, Any]:
+    """The data of a report with colours and fonts, as its template for typst reads them."""
+    return {**data, "colours": asdict(LIGHT), "words": WORDS, "figures": FIGURES}

@@ -31,15 +31,15 @@ def tie_knot(
     version = Version(
         id=new_id(name, (v.id for v in project.versions)), name=name, on=on, by=by, concept=project.concept.letter,
         parent=parent.id if parent is not None else "", digest=digest, about=plain(about),
-        changed=tuple(told_differences(before, project)) if before is not None else (), landed=landed(assessment),
+        changed=tuple(told_differences(before, assessment)) if before is not None else (), landed=landed(assessment),
     )  # fmt: skip
     return Change(project, project.but(versions=(*project.versions, version)), f"tie the knot {name}")
 
 
-def told_differences(one: Project, other: Project) -> list[str]:
+def told_differences(one: Project, other: Assessment) -> list[str]:
     """Every difference of two projects but what the notebook says of itself."""
-    quiet = {field: getattr(other, field) for field in KEPT_NOW}
-    return differences(one.but(**quiet), other)
+    quiet = {field: getattr(other.project, field) for field in KEPT_NOW}
+    return differences(one.but(**quiet), other.project, other.units)
 
 
 def parent_of(project: Project) -> Version | None:
@@ -98,7 +98,7 @@ class Compared(Struct, frozen=True):
 
 def compared(one: Assessment, other: Assessment) -> Compared:
     """What differs from one to the other."""
-    return Compared(tuple(told_differences(one.project, other.project)), compare(one, other, ""))
+    return Compared(tuple(told_differences(one.project, other)), compare(one, other, ""))
 
 
 # bringing back

@@ -5,6 +5,7 @@ from pathlib import Path
 
 from wired_union.kernel.merge_pick import MergePick
 from wired_union.kernel.merge_words import Told, summary, told
+from wired_union.kernel.subject import Assessment
 from wired_union.project.change import Change
 from wired_union.project.common import common_version
 from wired_union.project.kept import Kept, folder_beside
@@ -41,10 +42,10 @@ def result(ours: Project, pick: MergePick) -> Merged:
     return merged(pick.base, ours, pick.theirs, dict(pick.chosen))
 
 
-def conflicts(ours: Project, pick: MergePick, found: Merged) -> list[Told]:
+def conflicts(ours: Assessment, pick: MergePick, found: Merged) -> list[Told]:
     """What there is to choose, in words."""
     assert pick.theirs is not None
-    return [told(c, pick.base, ours, pick.theirs) for c in found.conflicts]
+    return [told(c, pick.base, ours.project, pick.theirs, ours.units) for c in found.conflicts]
 
 
 def as_change(ours: Project, pick: MergePick, found: Merged) -> Change:

@@ -39,7 +39,7 @@ class MergePanel:
             panel.add(label(str(error), "error", wrap=True), self._leave())
             return
         panel.add(Prose(panel.theme, self._counts(found)))
-        told = conflicts(self.store.project, pick, found)
+        told = conflicts(self.store.assessment, pick, found)
         for one in told[:MOST_SHOWN]:
             self._conflict(one, pick)
         if len(told) > MOST_SHOWN:
