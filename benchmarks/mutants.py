@@ -312,7 +312,7 @@ FAULTS = (
     Fault("what theirs alone changed is lost", "project/merge.py", "            self.counts[1] += _weight(base, theirs)\n            return theirs", "            self.counts[1] += _weight(base, theirs)\n            return ours", MERGES),
     Fault("a figure gets the knowledge of another", "project/merge.py", "if group is not None and _torn(group, base, ours, theirs):", "if False:", MERGES),
     Fault("a swapped part is mixed with figures of the old one", "project/merge.py", 'return len({getattr(v, "id", "") for v in there}) == 1', "return True", MERGES),
-    Fault("a run that both changed otherwise is taken twice", "project/merge.py", "if not _grows(sets, (base, ours, theirs)) or", "if", MERGES),
+    Fault("a run is put together from two that both changed", "project/merge.py", "return (self.conflict if changed else self.either)(where, base, ours, theirs)", "return self.either(where, base, ours, theirs)", MERGES),
     Fault("two new things under one id become one", "project/merge.py", "ours, theirs = told_apart(base, ours, theirs)", "pass", MERGES),
     Fault("what is renamed is not renamed where it is named", "project/merge_apart.py", "return renamed(concept, room, old, new).but(", "return concept.but(", MERGES),
     Fault("what names a thing that is gone dangles", "project/merge_join.py", "        left = dangling(found)", "        left = []", MERGES),

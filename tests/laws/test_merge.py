@@ -13,7 +13,7 @@ from wired_union.kernel.merge_words import told
 from wired_union.project.change import with_brief, with_concept
 from wired_union.project.errors import ProjectError
 from wired_union.project.file import from_text, to_text
-from wired_union.project.keyed import in_one_order
+from wired_union.project.keyed import aligned, in_one_order
 from wired_union.project.merge import merged
 from wired_union.project.model import Project
 from wired_union.project.notebook_model import Entry
@@ -266,3 +266,63 @@ def test_which_concept_shows_is_nothing_to_choose_about():
     found = merged(base, ours, base.but(at_work="b"))
     assert not found.conflicts
     assert found.project.concept.id == "a"
+
+
+def test_a_part_that_one_swaps_is_never_mixed_with_figures_of_the_old_one():
+    base = BASES["mudlark"]
+    ours = edits.swap_part(base, "gnss", a_part("Other", mass_kg=0.2)).after
+    theirs = edits.set_part_value(base, "gnss", "delivery_days", 77.0).after
+    found = merged(base, ours, theirs)
+    assert [c.where[-1] for c in found.open] == ["part"]
+    for side, kept in (("ours", ours), ("theirs", theirs)):
+        whole = merged(base, ours, theirs, rest=side).project
+        now, was = (next(i.part for i in p.concept.items if i.id == "gnss") for p in (whole, kept))
+        assert now == was
+
+
+def test_a_run_that_both_struck_for_other_reasons_is_one_run():
+    base = BASES["mudlark"]
+
+    def struck(why):
+        first, *rest = base.trials
+        runs = (first.runs[0].but(struck=why), *first.runs[1:])
+        return base.but(trials=(first.but(runs=runs), *rest))
+
+    ours, theirs = struck("the tube was cracked"), struck("nobody looked")
+    found = merged(base, ours, theirs)
+    assert [c.where for c in found.open] == [("trials", base.trials[0].id, "runs", "#1")]
+    assert len(merged(base, ours, theirs, rest="theirs").project.trials[0].runs) == len(base.trials[0].runs)
+    alike = merged(base, ours, struck("the tube was cracked"))
+    assert not alike.conflicts
+    assert alike.project == ours
+
+
+def test_two_who_strike_different_runs_and_add_one_each_lose_none():
+    base = BASES["mudlark"]
+    trial = base.trials[0]
+
+    def with_runs(runs):
+        return base.but(trials=(trial.but(runs=tuple(runs)), *base.trials[1:]))
+
+    mine, others = list(trial.runs), list(trial.runs)
+    mine[0], others[5] = mine[0].but(struck="cracked tube"), others[5].but(struck="nobody looked")
+    ours = with_runs([*mine, Run(good=True, on="2026-12-01", by="Ada")])
+    theirs = with_runs([*others[:9], *others[10:], Run(good=False, on="2026-12-02", by="Sol")])
+    found = merged(base, ours, theirs)
+    assert not found.conflicts
+    runs = found.project.trials[0].runs
+    assert len(runs) == len(trial.runs) - 1 + 2
+    assert [r.struck for r in runs if r.struck] == ["cracked tube", "nobody looked"]
+    assert [r.by for r in runs[-2:]] == ["Ada", "Sol"]
+    assert merged(base, theirs, ours).project == found.project
+
+
+@settings(max_examples=300, deadline=None)
+@given(st.lists(st.sampled_from("abcd"), max_size=12), st.lists(st.sampled_from("abcde"), max_size=12))
+def test_every_value_of_a_side_has_a_key_of_its_own(base, side):
+    keys = aligned(base, side)
+    assert len(keys) == len(side)
+    assert len(set(keys)) == len(keys)
+    assert aligned(base, base) == [f"#{n + 1}" for n in range(len(base))]
+    old = [k for k in keys if k.startswith("#")]
+    assert old == sorted(old, key=lambda k: int(k[1:]))

@@ -54,10 +54,17 @@ def test_a_name_that_is_no_digest_leads_nowhere(tmp_path, digest):
         kept.get(digest, "png")
 
 
+def test_a_name_with_a_way_in_it_does_not_leave_the_folder(tmp_path):
+    (tmp_path / "kept").mkdir()
+    secret = tmp_path / f"{'0' * 61}.png"
+    secret.write_bytes(PNG)
+    assert Kept((tmp_path / "kept",)).find(f"../{'0' * 61}", "png") is None
+
+
 def test_a_packed_thing_that_unpacks_to_far_too_much_is_refused(tmp_path, monkeypatch):
     monkeypatch.setattr(kept_module, "MOST_UNPACKED", 1000)
     bomb = b"0" * 5000
-    digest = hashlib.sha256(bomb).hexdigest()
+    digest = hashlib.sha256(bomb[:1001]).hexdigest()  # as if it ended where reading ends
     (tmp_path / f"{digest}.{VERSION}").write_bytes(gzip.compress(bomb))
     with pytest.raises(FileError):
         Kept((tmp_path,)).get(digest, VERSION)

@@ -13,10 +13,11 @@ from typer.testing import CliRunner
 
 import edits
 from builders import a_limit, a_load, a_pack, a_part, a_project, an_item
+from wired_union.catalogue.demo import demo
 from wired_union.cli.main import app
 from wired_union.kernel.report_kinds import KINDS
 from wired_union.picture.typeset import typeset
-from wired_union.project.change import with_brief
+from wired_union.project.change import with_brief, with_concept
 from wired_union.project.documents import DocumentError
 from wired_union.project.file import from_text, load
 from wired_union.project.kept import KEPT, Kept
@@ -100,6 +101,7 @@ def test_the_builder_goes_by_the_order_of_the_bench(mudlark_assessed):
           ("Pack 4S", "Fused bus", "Buck", "Controller", "GNSS", "Gearmotor", "Before the first run", "tightened")}  # fmt: skip
     order = ("tightened", "Pack 4S", "Fused bus", "Buck", "Controller", "GNSS", "Gearmotor", "Before the first run")
     assert [at[x] for x in order] == sorted(at.values())
+    assert next(n for n, t in enumerate(steps) if "Mount Deck plate" in t) < at["tightened"]
     text = " ".join(page(mudlark_assessed, "builder").itertext())
     assert "A lithium pack that is warm, swollen or smells goes outside" in text
     assert "M4 2.08 N·m" in text
@@ -199,11 +201,24 @@ def test_what_is_found_nowhere_is_told_and_not_silently_left_out(mudlark_assesse
         write_everything(mudlark_assessed, KEPT_DEMO, TODAY, tmp_path / "a.tar")
 
 
-def test_names_that_would_do_harm_stay_texts_in_every_paper():
+def hostile_demo():
+    """The demo with every part and cable under a name that would do harm."""
+    project = edits.rename_project(demo(), HOSTILE).after
+    concept = project.concept
+    items = tuple(i.but(name=HOSTILE[:110]) for i in concept.items)
+    cables = tuple(c.but(name=HOSTILE[:100]) for c in concept.cables)
+    return with_concept(project, items=items, cables=cables)
+
+
+def hostile_bit():
     project = a_project(an_item(a_part(HOSTILE[:100])), a_pack(), a_load("lamp"), feeds=(("pack", "lamp"),))
     project = edits.rename_project(project, HOSTILE).after.but(defects=(Defect(id="x", name=HOSTILE[:110]),))
-    project = edits.write_entry(project, TODAY, HOSTILE[:40], HOSTILE, why=HOSTILE).after
-    data, lacks = archive_of(assess(project), Kept(()), TODAY)
+    return edits.write_entry(project, TODAY, HOSTILE[:40], HOSTILE, why=HOSTILE).after
+
+
+@pytest.mark.parametrize("made", [hostile_bit, hostile_demo])
+def test_names_that_would_do_harm_stay_texts_in_every_paper(made):
+    data, lacks = archive_of(assess(made()).on(TODAY), KEPT_DEMO, TODAY)
     assert lacks == []
     with zipfile.ZipFile(io.BytesIO(data)) as files:
         for name in files.namelist():

@@ -1,5 +1,6 @@
 """What tells the values of a list apart, and how lists of three hands are put in one order."""
 
+from binascii import crc32
 from collections.abc import Hashable, Iterable, Sequence
 from heapq import merge as interleave
 from typing import Any, TypeVar
@@ -78,3 +79,41 @@ def counted(values: Sequence[Hashable]) -> list[tuple[Hashable, int]]:
         seen[v] = seen.get(v, -1) + 1
         found.append((v, seen[v]))
     return found
+
+
+MOST_ALIGNED = 400
+"""Values between a common beginning and end that are aligned one by one; more of them are as many new ones."""
+
+
+def aligned(base: Sequence[Hashable], side: Sequence[Hashable]) -> list[str]:
+    """For each value of a side, the place of the base that it has or took ("#3"), or what it is where it is new.
+
+    The longest common runs stand for the same (Ratcliff and Obershelp, as difflib has it); what was replaced by as many
+    others took their places. The same new value on both sides has the same key.
+    """
+    first = next((n for n, (a, b) in enumerate(zip(base, side, strict=False)) if a != b), min(len(base), len(side)))
+    last = 0
+    while last < min(len(base), len(side)) - first and base[-1 - last] == side[-1 - last]:
+        last += 1
+    keys = [f"#{n + 1}" for n in range(first)]
+    keys += _aligned_between(base[first : len(base) - last], side[first : len(side) - last], first)
+    return keys + [f"#{len(base) - last + n + 1}" for n in range(last)]
+
+
+def _aligned_between(base: Sequence[Hashable], side: Sequence[Hashable], first: int) -> list[str]:
+    from difflib import SequenceMatcher  # with what it loads, needed by a merge alone
+
+    keys: list[str] = []
+    seen: dict[str, int] = {}
+    blocks: Sequence[tuple[str, int, int, int, int]] = [("replace", 0, len(base), 0, len(side))]
+    if max(len(base), len(side)) <= MOST_ALIGNED:
+        blocks = SequenceMatcher(None, base, side, autojunk=False).get_opcodes()
+    for _, from_base, to_base, from_side, to_side in blocks:
+        if to_base - from_base == to_side - from_side:  # the same, or as many in their places
+            keys += [f"#{first + n + 1}" for n in range(from_base, to_base)]
+            continue
+        for value in side[from_side:to_side]:
+            made = f"+{crc32(repr(value).encode(errors='replace')):08x}"
+            seen[made] = seen.get(made, -1) + 1
+            keys.append(f"{made}.{seen[made]}")
+    return keys

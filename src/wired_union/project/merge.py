@@ -13,7 +13,7 @@ from typing import Any, Literal
 
 from msgspec import Struct
 
-from wired_union.project.keyed import counted, in_one_order, keys_of, reordered
+from wired_union.project.keyed import aligned, in_one_order, keys_of, reordered
 from wired_union.project.merge_apart import told_apart
 from wired_union.project.merge_join import joined
 from wired_union.project.model import Item, Limit, Project, Question
@@ -112,7 +112,7 @@ class _Work:
         self.conflicts: list[Conflict] = []
         self.counts = [0, 0, 0]
 
-    def any(self, where: Where, base: Any, ours: Any, theirs: Any) -> Any:
+    def either(self, where: Where, base: Any, ours: Any, theirs: Any) -> Any:
         """One field or value of a list, whatever it is."""
         if _same(ours, theirs):
             self.counts[2] += not _same(base, ours)
@@ -127,7 +127,7 @@ class _Work:
             return self.value(where, base, ours, theirs)
         before = () if base is _NOTHING else base
         if all(isinstance(v, tuple) for v in (before, ours, theirs)):
-            return self.list(where, before, ours, theirs)
+            return self.lists(where, before, ours, theirs)
         return self.conflict(where, base, ours, theirs)
 
     def conflict(
@@ -159,7 +159,7 @@ class _Work:
         of = [getattr(v, name, _NOTHING) for v in (base, ours, theirs)]
         if name in OURS_ALONE and not where[1:]:
             return of[2] if _same(of[0], of[1]) else of[1]
-        return self.any(where, *of)
+        return self.either(where, *of)
 
     def beyond(self, where: Where, base: Any, ours: Any, theirs: Any) -> tuple[tuple[str, str], ...]:
         """What a newer program wrote, key by key."""
@@ -168,20 +168,36 @@ class _Work:
         of = [dict(getattr(v, "beyond", ())) for v in (base, ours, theirs)]
         out = {}
         for key in sorted({*of[0], *of[1], *of[2]}):
-            found = self.any((*where, key), *(one.get(key, _NOTHING) for one in of))
+            found = self.either((*where, key), *(one.get(key, _NOTHING) for one in of))
             if found is not _NOTHING:
                 out[key] = found
         return tuple(out.items())
 
-    def list(self, where: Where, base: Any, ours: Any, theirs: Any) -> tuple[Any, ...]:
-        """Lists: by what tells their values apart; what nothing tells apart as a whole, or by what was added."""
+    def lists(self, where: Where, base: Any, ours: Any, theirs: Any) -> tuple[Any, ...]:
+        """Lists: by what tells their values apart; where nothing does, by the places that they had in the base."""
         keys = keys_of(base, ours, theirs)
-        if keys is None:
-            return self.plain_list(where, base, ours, theirs)
-        of = [dict(zip(k, values, strict=True)) for k, values in zip(keys, (base, ours, theirs), strict=True)]
+        if keys is not None:
+            return self.by_keys(where, keys, (base, ours, theirs), self.either)
+        if not all(isinstance(v, Value | str) for values in (base, ours, theirs) for v in values):
+            found: tuple[Any, ...] = self.conflict(where, base, ours, theirs)  # figures in a row are one statement
+            return found
+        places = [f"#{n}" for n in range(1, len(base) + 1)]
+        keys = [places, aligned(base, ours), aligned(base, theirs)]
+        return self.by_keys(where, keys, (base, ours, theirs), self.whole)
+
+    def whole(self, where: Where, base: Any, ours: Any, theirs: Any) -> Any:
+        """A run, a phase, a tick: what only stands at its place is never put together from two."""
+        changed = not (_same(ours, theirs) or _same(base, ours) or _same(base, theirs))
+        return (self.conflict if changed else self.either)(where, base, ours, theirs)
+
+    def by_keys(
+        self, where: Where, keys: list[list[str]], values: Sequence[tuple[Any, ...]], each: Callable[..., Any]
+    ) -> tuple[Any, ...]:  # fmt: skip
+        """Three lists whose values are told apart by keys."""
+        of = [dict(zip(k, v, strict=True)) for k, v in zip(keys, values, strict=True)]
         out = {}
         for key in dict.fromkeys([*keys[0], *keys[1], *keys[2]]):
-            found = self.any((*where, key), *(one.get(key, _NOTHING) for one in of))
+            found = each((*where, key), *(one.get(key, _NOTHING) for one in of))
             if found is not _NOTHING:
                 out[key] = found
         order = self.order(where, *keys)
@@ -195,20 +211,6 @@ class _Work:
         both = reordered(base, ours) and reordered(base, theirs) and reordered(ours, theirs)
         return self.conflict((*where, "order"), base, ours, theirs, "order") if both else None
 
-    def plain_list(self, where: Where, base: Any, ours: Any, theirs: Any) -> tuple[Any, ...]:
-        """Runs, readings, ticks: what both sides left of the base, and what each added, the same twice once."""
-        of = [counted(values) for values in (base, ours, theirs)]
-        sets = [set(one) for one in of]
-        if not _grows(sets, (base, ours, theirs)) or (reordered(of[0], of[1]) and reordered(of[0], of[2])):
-            found: tuple[Any, ...] = self.conflict(where, base, ours, theirs)
-            return found
-        gone = (sets[0] - sets[1]) | (sets[0] - sets[2])
-        self.counts[0] += len(sets[1] ^ sets[0])
-        self.counts[1] += len(sets[2] ^ sets[0])
-        alive = [k for k in dict.fromkeys([*of[0], *of[1], *of[2]]) if k not in gone]
-        days = {k: _day(k[0]) for k in alive}
-        return tuple(k[0] for k in in_one_order(of[0], of[1], of[2], alive, days))
-
 
 def _same(one: Any, other: Any) -> bool:
     return bool(one is other or (one is not _NOTHING and other is not _NOTHING and one == other))
@@ -220,14 +222,6 @@ def _alike(base: Any, ours: Any, theirs: Any) -> bool:
     if not all(isinstance(v, Value) for v in there) or len({type(v) for v in there}) > 1:
         return False
     return len({getattr(v, "id", "") for v in there}) == 1
-
-
-def _grows(sets: Sequence[set[Any]], of: Sequence[tuple[Any, ...]]) -> bool:
-    """Whether lists whose values nothing tells apart can be put together: no value was changed by both, but alike."""
-    if not all(isinstance(v, Value | str) for values in of for v in values):
-        return False  # figures in a row are one statement
-    both = (sets[0] - sets[1]) & (sets[0] - sets[2])
-    return len(both) == len((sets[1] - sets[0]) & (sets[2] - sets[0])) if both else True
 
 
 def _torn(group: _Together, base: Any, ours: Any, theirs: Any) -> bool:
