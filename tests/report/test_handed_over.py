@@ -64,6 +64,10 @@ def test_every_figure_of_the_assessment_is_in_the_report(mudlark_assessed):
     for measure in mudlark_assessed.measures:
         assert measure.shown.replace("\u202f", " ") in text, measure.id
         assert measure.limit_shown.replace("\u202f", " ") in text, measure.id
+    cells = {"".join(e.itertext()) for e in page(mudlark_assessed).iter("td")}
+    for measure in mudlark_assessed.all_measures.values():
+        assert measure.label in cells, measure.id
+        assert measure.shown.replace("\u202f", " ") in cells, measure.id
     for item in mudlark_assessed.project.concept.items:
         assert item.name in text
     hard = len([f for f in mudlark_assessed.findings if f.verdict == "breaks" and not f.of_limit])

@@ -33,6 +33,7 @@ from wired_union.kernel.subject import Selection
 from wired_union.project import concept_edits, edits
 from wired_union.project.change import Change
 from wired_union.project.model import Project
+from wired_union.project.notebook_edits import with_entry_ids
 from wired_union.subjects import assess, subjects
 from wired_union.ui.places import Places, Settings
 from wired_union.ui.store import Store
@@ -203,6 +204,7 @@ class MainWindow(QMainWindow):
     def hold(self, project: Project, path: Path | None, *, saved: bool = True, sentence: str = "opened") -> None:
         """Show a project in this window; where it cannot be worked out, the window keeps what it holds."""
         before, sentence = steps_before(project, path, sentence)
+        project = with_entry_ids(project)
         store = Store(project, lambda p: assess(p).on(self._today()), sentence, self._writes, before)
         if not saved:
             store.mark_unsaved()

@@ -206,7 +206,7 @@ def _closes(before: float | None, after: float | None, holds: float) -> bool:
     return before <= holds or (before - after) / (before - holds) >= LEAST_HELP
 
 
-MOST_TRIED, LEAST_TRIED, MOST_WORK = 40, 6, 5000
+MOST_TRIED, LEAST_TRIED, MOST_WORK = 40, 4, 2000
 """Findings of a project whose remedies are written down, and how many times its parts: each remedy is an assessment of
 the whole project, which takes as long as it has parts."""
 

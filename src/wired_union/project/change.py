@@ -79,7 +79,11 @@ def new_id(name: str, taken: Iterable[str]) -> str:
 
 def plain(text: str) -> str:
     """A text without control characters, which no sheet and no document can hold, and without spaces around it."""
-    return "".join(c if c.isprintable() or c in "\n\t" else " " for c in text if not 0xD800 <= ord(c) < 0xE000).strip()
+    if text.isprintable():
+        return text.strip()
+    for c in {c for c in set(text) if not c.isprintable() and c not in "\n\t"}:
+        text = text.replace(c, "" if 0xD800 <= ord(c) < 0xE000 else " ")
+    return text.strip()
 
 
 def next_letter(project: Project) -> str:

@@ -31,6 +31,7 @@ def report_content(
         for f in full
     ]
     parts = [s for subject, s in sections(assessment, Kit(), told) if s.blocks and subject not in left_out]
+    parts.append(every_figure(assessment))
     out = sorted(s.title for s in assessment.subjects if s.id in left_out)
     return page_content(assessment, today, parts, {
         "title": "report", "findings": found,
@@ -83,6 +84,19 @@ def sections(assessment: Assessment, kit: Kit, told: Told = lambda _: None) -> l
             told(s.title)
             found.append((s.id, s.load(s.section)(assessment, kit)))
     return sorted(found, key=lambda f: f[1].looked_up)
+
+
+def every_figure(assessment: Assessment) -> Section:
+    """Each measure that was worked out, whether a limit is on it or not, and the stage that explains it."""
+    titles = {s.id: s.title for s in assessment.subjects}
+    rows = tuple(
+        (m.label, m.shown, f"{m.direction} {m.limit_shown}" if m.limit is not None else "",
+         m.verdict.value if m.limit is not None else "", titles.get(m.subject, ""), "; ".join(m.missing))
+        for m in assessment.all_measures.values()
+    )  # fmt: skip
+    head = ("figure", "value", "limit", "verdict", "explained by", "lacks")
+    blocks = (Block(head=head, rows=rows, figures=(1, 2)),) if rows else ()
+    return Section("Every figure that was worked out", blocks, looked_up=True)
 
 
 def numbered(parts: Sequence[Section]) -> list[dict[str, Any]]:

@@ -35,6 +35,7 @@ class NotebookView(View):
 
     def __init__(self, desk: Desk) -> None:
         super().__init__(desk)
+        self._marking = False
         self.ropes = Canvas(self.theme, name="Where it came from")
         self.ropes.chosen.connect(self._knot_chosen)
         self.trend = Canvas(self.theme, name="What each limit did from knot to knot")
@@ -98,25 +99,23 @@ class NotebookView(View):
     def _show_entries(self) -> None:
         project = self.store.project
         found = found_entries(project, self.search.text(), str(self.kind.currentData()))
-        self.list.blockSignals(True)
+        self._marking = True
         self.list.shown.show_entries(found, project.days_left_out)
         self._mark()
-        self.list.blockSignals(False)
         self.none.setText("" if found else NOT_FOUND if project.notebook else NONE)
         self.none.setVisible(not found)
 
     def _mark(self) -> None:
-        model = self.list.selectionModel()
-        assert model is not None
-        model.blockSignals(True)
+        """Mark the entry that is selected, without taking that for a choice."""
+        self._marking = True
         self.list.choose(self.store.picked(NotePick).entry)
-        model.blockSignals(False)
+        self._marking = False
 
     # what hands do
 
     def _entry_chosen(self, chosen: QItemSelection, _: QItemSelection) -> None:
         rows = [i.row() for i in chosen.indexes()]
-        if rows:
+        if rows and not self._marking:
             self.store.pick(NotePick(entry=self.list.shown.entries[rows[0]].id))
 
     def _knot_chosen(self, of: object) -> None:

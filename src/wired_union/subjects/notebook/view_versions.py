@@ -31,6 +31,8 @@ class VersionsPanel(QObject):
         self.panel, self.store = panel, panel.store
         self._known: dict[str, Assessment] = {}
         self._lost: dict[str, str] = {}
+        self._all, self._shown = False, tuple[str, ...]()
+        """whether every difference is told, or the first ones"""
         self._worker = Worker(self)
         self._worker.told.connect(self._take)
         self._worker.ended.connect(lambda _: self.panel.show())  # another version may have been chosen meanwhile
@@ -38,6 +40,8 @@ class VersionsPanel(QObject):
     def show(self, chosen: tuple[str, ...]) -> None:
         """One version against the present, or two against each other."""
         by_id = {v.id: v for v in self.store.project.versions}
+        if chosen != self._shown:
+            self._shown, self._all, self._lost = chosen, False, {}
         versions = [by_id.get(v) for v in chosen if v in by_id or v == NOW]
         named = [v for v in versions if v is not None]
         if not named:
@@ -115,12 +119,17 @@ class VersionsPanel(QObject):
                            beside_ink={True: "holds_text", False: "breaks_text", None: "ink"}[m.better])
                  for m in found.ripple.moved]  # fmt: skip
         self.panel.add(Prose(self.panel.theme, moved or [muted("No limit moved.")]))
-        said = [Paragraph(text, role="small") for text in found.said[:MOST_SAID]]
-        if len(found.said) > MOST_SAID:
-            said.append(muted(f"and {len(found.said) - MOST_SAID} more; wired-union diff tells all"))
         count = len(found.said)
+        most = count if self._all else MOST_SAID
+        said = [Paragraph(text, role="small") for text in found.said[:most]]
         self.panel.add(label(f"{count} thing{' is' if count == 1 else 's are'} otherwise", "heading"),
                        Prose(self.panel.theme, said or [muted("Nothing differs.")]))  # fmt: skip
+        if count > most:
+            self.panel.add(row(button(f"and {count - most} more", self._tell_all, kind="link")))
+
+    def _tell_all(self) -> None:
+        self._all = True
+        self.panel.show()
 
     def _bring_back(self, version: Version, was: Assessment) -> None:
         """The whole, a part or a subsystem as it was: each is one edit, tried on with rings."""
