@@ -33,9 +33,16 @@ class NotePanel(PanelHand):
         self.merging = MergePanel(self)
         self._draft = self._day = ""
         self._photos: tuple[Photo, ...] = ()
+        self._shown: tuple[object, ...] | None = None
+        self._turn = 0
+        """counts what was written and what pictures came, each of which shows anew"""
 
     def show(self) -> None:
-        """What is selected; where nothing is, a new entry."""
+        """What is selected; where nothing is, a new entry, which stays as it is while nothing of it changes."""
+        shown = self._new_entry_shows()
+        if shown is not None and shown == self._shown:
+            return
+        self._shown = shown
         if (text := self.fields.get("text")) is not None:
             self._draft = text.toPlainText()
         self.view.panel.clear()
@@ -58,6 +65,13 @@ class NotePanel(PanelHand):
         self.view.panel.column.addStretch(1)
 
     # a new entry
+
+    def _new_entry_shows(self) -> tuple[object, ...] | None:
+        """What a new entry shows of the project; None where something else is selected."""
+        project = self.store.project
+        if self.store.picked(MergePick).theirs is not None or self.store.picked(NotePick) != NotePick():
+            return None
+        return (project.defects, project.keeps_history, self.desk.hand(), self._turn)
 
     def _new_entry(self) -> None:
         self.add(label("New entry", "title"))
@@ -94,6 +108,7 @@ class NotePanel(PanelHand):
         if done:
             self._draft, self._photos, self._day = "", (), ""
             self.fields.pop("text", None)
+            self._turn += 1
             self.show()
 
     def _for_day(self, day: str) -> None:
@@ -107,6 +122,7 @@ class NotePanel(PanelHand):
     def _take_photos(self, found: list[Photo]) -> None:
         known = {p.digest for p in self._photos}
         self._photos = (*self._photos, *(p for p in found if p.digest not in known))
+        self._turn += 1
         self.show()
 
     # faults, versions, what the file keeps
