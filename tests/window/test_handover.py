@@ -8,7 +8,10 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QFileDialog, QPushButton
 
+import edits
+from wired_union.kernel.results import Verdict
 from wired_union.report.everything import verify
+from wired_union.subjects.handover.ready import readiness
 
 from .hands import click, named, press, typed
 
@@ -36,7 +39,8 @@ def test_a_caution_is_read_by_somebody(window, handover):
     click(button(handover, "I have read: Lithium pack"))
     (signature,) = store.project.signatures
     assert (signature.caution, signature.by, signature.on) == ("Lithium pack", "Jo", window.today())
-    left = next(u for s in store.assessment.subjects if s.id == "handover" for u in s.unready(store.assessment))
+    asked = [u for s in store.assessment.subjects if s.id == "handover" for u in s.unready(store.assessment)]
+    left = next(u for u in asked if u.group == "cautions")
     assert "Lithium pack" not in left.names
     assert left.of == len(left.names) + 1
 
@@ -115,3 +119,16 @@ def test_standards_are_named_and_a_long_one_is_refused(window, handover):
     QTest.keyClick(line, Qt.Key.Key_Return)
     assert "Keep each under" in handover.standards.error.text()
     assert len(window.store.project.standards) == 2
+
+
+def test_what_breaks_is_not_ready_and_neither_is_what_is_not_known(window, handover):
+    """Everything else done, a limit that breaks or lacks a figure keeps it from being ready."""
+    store = window.store
+    found = readiness(store.assessment)
+    limits = [u for u in found.left if u.group == "limits"]
+    assert "Runs a whole tide" in limits[0].names
+    assert len(limits[1].names) == len(store.assessment.breaks_besides)
+    store.attempt(edits.set_part_value, "core-tube", "mass_kg", None)
+    again = next(u for u in readiness(store.assessment).left if u.group == "limits")
+    assert "Two can lift it" in again.names
+    assert readiness(store.assessment).verdict is Verdict.UNKNOWN

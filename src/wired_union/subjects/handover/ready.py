@@ -1,4 +1,4 @@
-"""What is missing before it is handed over: what every subject says of itself, and cautions that nobody has read."""
+"""What is missing before it is handed over: what subjects say of themselves, what breaks, cautions nobody has read."""
 
 from collections.abc import Iterator
 
@@ -27,7 +27,14 @@ class Readiness(Struct, frozen=True):
 
 
 def unready(assessment: Assessment) -> Iterator[Unready]:
-    """Cautions that nobody has read."""
+    """Limits that break or are not known, what breaks besides, and cautions that nobody has read."""
+    measures = assessment.measures
+    names = {x.measure: x.name for x in assessment.project.brief.limits}
+    open_ones = tuple(names[m.id] for m in measures if m.verdict in (Verdict.BREAKS, Verdict.UNKNOWN))
+    yield Unready("limits that are met", open_ones, len(measures), "limits")
+    besides = tuple(f.title for f in assessment.breaks_besides)
+    if besides:
+        yield Unready("what breaks besides the limits is mended", besides, len(besides), "limits")
     cautions = [c.title for c in assessment.cautions]
     read = {s.caution for s in assessment.project.signatures}
     yield Unready(

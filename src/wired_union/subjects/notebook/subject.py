@@ -19,8 +19,8 @@ SUBJECT = Subject(
         " above the strip. What people write stands beside it, with pictures. An entry can be corrected and struck out;"
         " what it said before stays to be read. Undo takes an edit's entry back with the edit.",
         "A knot keeps the whole project as it is, in a file beside the project by the SHA-256 of its text. Compared,"
-        " every field that differs is told. A part, a subsystem or the whole is brought back as one edit; notebook,"
-        " faults and versions stay as they are now.",
+        " every field that differs is told, and both are looked at as of today. A part, a subsystem or the whole is"
+        " brought back as one edit; notebook, faults and versions stay as they are now.",
         "A merge puts two files together by meaning: what one side alone did is taken, the same done twice is one, and"
         " where both did otherwise somebody chooses. A figure never gets the knowledge of another. The way of it is"
         " that of diff3, on values instead of lines.",
