@@ -204,7 +204,7 @@ def test_differences_in_words(mudlark):
     assert differences(mudlark, after) == [
         "Gearmotor 25 mm 12 V 100:1: 2 instead of 4", "Pack 4S 8 Ah LiFePO₄ instead of Pack 4S 6 Ah LiFePO₄",
         "Pack 4S 8 Ah LiFePO₄: origin to buy instead of bought", "Probe mast left out",
-        "beam Mast: item nothing instead of Probe mast", "part mast left out", "limit “Two can lift it”: 8.5 becomes 9",
+        "beam Mast: item nothing instead of Probe mast", "part Probe mast left out", "limit “Two can lift it”: 8.5 becomes 9",
     ]  # fmt: skip
     assert differences(mudlark, mudlark) == []
 
