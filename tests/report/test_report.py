@@ -97,9 +97,7 @@ def test_what_people_type_stays_text():
 def test_the_pdf_is_a_pdf_and_its_pages_are_pictures(mudlark_assessed):
     assert report_pdf(mudlark_assessed, TODAY).startswith(b"%PDF-")
     pages = report_pages(mudlark_assessed, TODAY, dots_per_inch=40)
-    assert (
-        2 <= len(pages) <= 20
-    )  # ten, five for trials, course, plan and money, four for concepts, versions and figures
+    assert 2 <= len(pages) <= 20  # ten, then trials, course, plan, money, concepts, versions and figures
     assert all(p.startswith(b"\x89PNG") for p in pages)
 
 
