@@ -326,3 +326,19 @@ def test_every_value_of_a_side_has_a_key_of_its_own(base, side):
     assert aligned(base, base) == [f"#{n + 1}" for n in range(len(base))]
     old = [k for k in keys if k.startswith("#")]
     assert old == sorted(old, key=lambda k: int(k[1:]))
+
+
+def test_two_new_orders_are_asked_in_names():
+    base = BASES["mudlark"]
+    lanes = base.concept.subsystems
+    ours = with_concept(base, subsystems=(lanes[1], lanes[0], *lanes[2:]))
+    theirs = with_concept(base, subsystems=(*lanes[1:], lanes[0]))
+    found = merged(base, ours, theirs)
+    (conflict,) = found.open
+    assert conflict.kind == "order"
+    said = told(conflict, base, ours, theirs)
+    assert said.ours.startswith(f"{lanes[1].name}, {lanes[0].name}")
+    assert said.theirs.startswith(f"{lanes[1].name}, {lanes[2].name}")
+    for side, wanted in (("ours", ours), ("theirs", theirs)):
+        assert merged(base, ours, theirs, rest=side).project == wanted
+    assert not merged(base, ours, base).conflicts

@@ -14,7 +14,7 @@ from wired_union.project.value import ROOM_WORDS, Value, named_values
 from wired_union.units import plain_words, show
 
 ORDER_OF_KNOWLEDGE = ("guess", "estimate", "datasheet", "measured")
-MOST_TOLD = 4
+MOST_TOLD, MOST_IN_ORDER = 4, 8
 """Figures of a value that are told where the whole of it is to be chosen."""
 
 
@@ -73,6 +73,8 @@ def _values(conflict: Conflict, names: dict[str, str], units: Units) -> tuple[st
     """What each side has, in words."""
     if conflict.kind == "joins":
         return (_kept_words(conflict.has[0]), _kept_words(conflict.has[1]))
+    if conflict.kind == "order":
+        return _in_order(conflict.ours, names), _in_order(conflict.theirs, names)
     one, other, field = conflict.ours, conflict.theirs, conflict.where[-1]
     if not all(conflict.has):
         shown = [_changed(field, v, conflict.base, names) if has else "taken away"
@@ -86,6 +88,10 @@ def _values(conflict: Conflict, names: dict[str, str], units: Units) -> tuple[st
     else:
         mine, others = shown_value(field, one, names), shown_value(field, other, names)
     return (mine, others) if mine != others else (repr(one), repr(other))
+
+
+def _in_order(keys: Sequence[str], names: dict[str, str]) -> str:
+    return ", ".join(names.get(k, k) for k in keys[:MOST_IN_ORDER]) + (" …" if len(keys) > MOST_IN_ORDER else "")
 
 
 def _kept_words(has: bool) -> str:

@@ -45,10 +45,12 @@ def in_one_order(base: Sequence[K], ours: Sequence[K], theirs: Sequence[K], aliv
     kept, known = set(alive), set(base)
     skeleton = theirs if reordered(base, theirs) and not reordered(base, ours) else ours
     left = [k for k in skeleton if k in known and k in kept]
-    for k in base:  # what one side took away and is kept all the same
-        if k in kept and k not in left:
-            before = [x for x in base[: base.index(k)] if x in left]
-            left.insert(left.index(before[-1]) + 1 if before else 0, k)
+    placed = set(left)
+    for n, k in enumerate(base):  # what one side took away and is kept all the same
+        if k in kept and k not in placed:
+            before = next((x for x in reversed(base[:n]) if x in placed), None)
+            left.insert(left.index(before) + 1 if before is not None else 0, k)
+            placed.add(k)
     mine, others = _added(ours, known, kept, left), _added(theirs, known, kept, left)
     out: dict[K, None] = {}  # in order, each once
     for anchor in (None, *left):
