@@ -321,6 +321,7 @@ def test_two_who_strike_different_runs_and_add_one_each_lose_none():
 @given(st.lists(st.sampled_from("abcd"), max_size=12), st.lists(st.sampled_from("abcde"), max_size=12))
 def test_every_value_of_a_side_has_a_key_of_its_own(base, side):
     keys = aligned(base, side)
+    assert keys is not None
     assert len(keys) == len(side)
     assert len(set(keys)) == len(keys)
     assert aligned(base, base) == [f"#{n + 1}" for n in range(len(base))]
@@ -342,3 +343,25 @@ def test_two_new_orders_are_asked_in_names():
     for side, wanted in (("ours", ours), ("theirs", theirs)):
         assert merged(base, ours, theirs, rest=side).project == wanted
     assert not merged(base, ours, base).conflicts
+
+
+def test_thousands_of_runs_lose_none_and_gain_none():
+    """More than can be aligned one by one: struck in their places and added behind; and one side shuffled."""
+    base, trial = BASES["mudlark"], BASES["mudlark"].trials[0]
+    many = [Run(good=n % 3 > 0, value=float(n % 7), on=f"2026-11-{n % 28 + 1:02d}") for n in range(3000)]
+
+    def with_runs(runs):
+        return base.but(trials=(trial.but(runs=tuple(runs)), *base.trials[1:]))
+
+    def struck(n, by):
+        return with_runs([*many[:n], many[n].but(struck=by), *many[n + 1 :], Run(good=True, on="2026-12-01", by=by)])
+
+    found = merged(with_runs(many), struck(17, "Ada"), struck(2900, "Sol"))
+    assert not found.conflicts
+    runs = found.project.trials[0].runs
+    assert len(runs) == 3002
+    assert [n for n, r in enumerate(runs) if r.struck] == [17, 2900]
+    shuffled = list(many)
+    random.Random(1).shuffle(shuffled)
+    asked = merged(with_runs(many), with_runs(shuffled), struck(2900, "Sol"))
+    assert [c.where for c in asked.open] == [("trials", trial.id, "runs")]

@@ -84,38 +84,50 @@ def counted(values: Sequence[Hashable]) -> list[tuple[Hashable, int]]:
 
 
 MOST_ALIGNED = 400
-"""Values between a common beginning and end that are aligned one by one; more of them are as many new ones."""
+"""Values between a common beginning and end that are aligned one by one; more of them only where most are in place."""
+MOST_MOVED = 0.25
+"""Share of them that may be otherwise in their places, for the others to count as where they were."""
 
 
-def aligned(base: Sequence[Hashable], side: Sequence[Hashable]) -> list[str]:
+def aligned(base: Sequence[Hashable], side: Sequence[Hashable]) -> list[str] | None:
     """For each value of a side, the place of the base that it has or took ("#3"), or what it is where it is new.
 
     The longest common runs stand for the same (Ratcliff and Obershelp, as difflib has it); what was replaced by as many
-    others took their places. The same new value on both sides has the same key.
+    others took their places. The same new value on both sides has the same key. None where too much moved to tell.
     """
-    first = next((n for n, (a, b) in enumerate(zip(base, side, strict=False)) if a != b), min(len(base), len(side)))
+    least = min(len(base), len(side))
+    first = next((n for n, (a, b) in enumerate(zip(base, side, strict=False)) if a != b), least)
     last = 0
-    while last < min(len(base), len(side)) - first and base[-1 - last] == side[-1 - last]:
+    while last < least - first and base[-1 - last] == side[-1 - last]:
         last += 1
+    between = _between(base[first : len(base) - last], side[first : len(side) - last])
+    if between is None:
+        return None
     keys = [f"#{n + 1}" for n in range(first)]
-    keys += _aligned_between(base[first : len(base) - last], side[first : len(side) - last], first)
+    seen: dict[str, int] = {}
+    for n, value in zip(between, side[first:], strict=False):
+        keys.append(f"#{first + n + 1}" if n is not None else _new(value, seen))
     return keys + [f"#{len(base) - last + n + 1}" for n in range(last)]
 
 
-def _aligned_between(base: Sequence[Hashable], side: Sequence[Hashable], first: int) -> list[str]:
+def _new(value: Hashable, seen: dict[str, int]) -> str:
+    """What a new value is known by on either side: its text, and how many like it are before."""
+    made = f"+{crc32(repr(value).encode(errors='replace')):08x}"
+    seen[made] = seen.get(made, -1) + 1
+    return f"{made}.{seen[made]}"
+
+
+def _between(base: Sequence[Hashable], side: Sequence[Hashable]) -> list[int | None] | None:
+    """For each value of a side the place in the base that it has, None for a new one; None where none can be told."""
+    if max(len(base), len(side)) > MOST_ALIGNED:
+        moved = sum(a != b for a, b in zip(base, side, strict=False))
+        if moved > MOST_MOVED * min(len(base), len(side)):
+            return None
+        return [n if n < len(base) else None for n in range(len(side))]
     from difflib import SequenceMatcher  # with what it loads, needed by a merge alone
 
-    keys: list[str] = []
-    seen: dict[str, int] = {}
-    blocks: Sequence[tuple[str, int, int, int, int]] = [("replace", 0, len(base), 0, len(side))]
-    if max(len(base), len(side)) <= MOST_ALIGNED:
-        blocks = SequenceMatcher(None, base, side, autojunk=False).get_opcodes()
-    for _, from_base, to_base, from_side, to_side in blocks:
-        if to_base - from_base == to_side - from_side:  # the same, or as many in their places
-            keys += [f"#{first + n + 1}" for n in range(from_base, to_base)]
-            continue
-        for value in side[from_side:to_side]:
-            made = f"+{crc32(repr(value).encode(errors='replace')):08x}"
-            seen[made] = seen.get(made, -1) + 1
-            keys.append(f"{made}.{seen[made]}")
-    return keys
+    found: list[int | None] = []
+    for _, from_base, to_base, from_side, to_side in SequenceMatcher(None, base, side, autojunk=False).get_opcodes():
+        same = to_base - from_base == to_side - from_side  # the same, or as many in their places
+        found += range(from_base, to_base) if same else [None] * (to_side - from_side)
+    return found

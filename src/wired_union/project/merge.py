@@ -181,9 +181,12 @@ class _Work:
         if not all(isinstance(v, Value | str) for values in (base, ours, theirs) for v in values):
             found: tuple[Any, ...] = self.conflict(where, base, ours, theirs)  # figures in a row are one statement
             return found
+        mine, others = aligned(base, ours), aligned(base, theirs)
+        if mine is None or others is None:
+            whole: tuple[Any, ...] = self.conflict(where, base, ours, theirs)
+            return whole
         places = [f"#{n}" for n in range(1, len(base) + 1)]
-        keys = [places, aligned(base, ours), aligned(base, theirs)]
-        return self.by_keys(where, keys, (base, ours, theirs), self.whole)
+        return self.by_keys(where, [places, mine, others], (base, ours, theirs), self.whole)
 
     def whole(self, where: Where, base: Any, ours: Any, theirs: Any) -> Any:
         """A run, a phase, a tick: what only stands at its place is never put together from two."""
