@@ -314,7 +314,7 @@ FAULTS = (
     Fault("a swapped part is mixed with figures of the old one", "project/merge.py", 'return len({getattr(v, "id", "") for v in there}) == 1', "return True", MERGES),
     Fault("a run is put together from two that both changed", "project/merge.py", "return (self.conflict if changed else self.either)(where, base, ours, theirs)", "return self.either(where, base, ours, theirs)", MERGES),
     Fault("two new things under one id become one", "project/merge.py", "ours, theirs = told_apart(base, ours, theirs)", "pass", MERGES),
-    Fault("what is renamed is not renamed where it is named", "project/merge_apart.py", "return renamed(concept, room, old, new).but(", "return concept.but(", MERGES),
+    Fault("what is renamed is not renamed where it is named", "project/merge_apart.py", "    named = renamed(concept, room, old, new)", "    named = concept", MERGES),
     Fault("what names a thing that is gone dangles", "project/merge_join.py", "        left = dangling(found)", "        left = []", MERGES),
     Fault("feeds in a ring are let pass by a merge", "project/merge_join.py", "            check_feeds(concept.feeds, ())", "            pass", MERGES),
     Fault("ours comes before an earlier day of theirs", "project/keyed.py", 'interleave(*runs, key=lambda k: days.get(k, ""))', "[*runs[0], *runs[1]]", MERGES),

@@ -7,13 +7,12 @@ from PyQt6.QtCore import QFileSystemWatcher, QLockFile, QObject, QTimer, pyqtSig
 
 from wired_union.app.beside_writer import BesideWriter
 from wired_union.app.journal_writer import JournalWriter
-from wired_union.catalogue.demo import NAMES
+from wired_union.catalogue.demo import KEPT_WITH_DEMOS
 from wired_union.project import file as project_file
 from wired_union.project.errors import FileError
 from wired_union.project.file import Stamp, changed_since, clear_stray, stamp_of
 from wired_union.project.journal import Journal
-from wired_union.project.kept import KEPT, Kept, folder_beside
-from wired_union.shipped import DEMOS
+from wired_union.project.kept import Kept, folder_beside
 from wired_union.ui.places import Places
 from wired_union.ui.store import Store
 
@@ -87,7 +86,7 @@ class FileDesk(QObject):
     def kept(self) -> Kept:
         """Where pictures and versions are: the user's own folder, beside the file, with the demos."""
         beside = (folder_beside(self.path),) if self.path is not None else ()
-        return Kept((self.places.kept, *beside, *(DEMOS / f"{name}{KEPT}" for name in NAMES)))
+        return Kept((self.places.kept, *beside, *KEPT_WITH_DEMOS))
 
     def release(self) -> None:
         """Let go of the store and its file; the journal of saved work goes with it."""

@@ -10,6 +10,7 @@ from wired_union.project.dates import as_day
 from wired_union.project.decision_model import Question
 from wired_union.project.errors import ProjectError
 from wired_union.project.file import from_text
+from wired_union.project.kept import KEPT
 from wired_union.project.model import Concept, Project
 from wired_union.project.money_model import Purchase, Rate
 from wired_union.project.plan_model import Milestone, Plan, PlanTask
@@ -20,6 +21,8 @@ from wired_union.shipped import DEMOS
 NAMES = ("mudlark", "bat-counter")
 
 
+KEPT_WITH_DEMOS = tuple(DEMOS / f"{name}{KEPT}" for name in NAMES)
+"""Folders with pictures and versions of the demos."""
 WRITTEN_ON = "2026-11-25"
 """The day on which the plans of the demos stand."""
 

@@ -7,6 +7,7 @@ from typing import Annotated
 import typer
 
 from wired_union.project.documents import DocumentError
+from wired_union.project.kept import Kept, folder_beside
 from wired_union.terminal import AsJson, AssessFile, ProjectFile, print_json, stop
 
 Output = Annotated[Path, typer.Option("-o", "--output", help="The file to write; its ending says the form.")]
@@ -72,10 +73,8 @@ def add(app: typer.Typer, assess_file: AssessFile) -> None:
     app.command("verify")(verify)
 
 
-def kept_beside(name: str):  # type: ignore[no-untyped-def]
+def kept_beside(name: str) -> Kept:
     """Where what a project names is kept: beside its file, or with the demos."""
-    from wired_union.catalogue.demo import NAMES
-    from wired_union.project.kept import KEPT, Kept, folder_beside
-    from wired_union.shipped import DEMOS
+    from wired_union.catalogue.demo import KEPT_WITH_DEMOS
 
-    return Kept((folder_beside(Path(name)), *(DEMOS / f"{demo}{KEPT}" for demo in NAMES)))
+    return Kept((folder_beside(Path(name)), *KEPT_WITH_DEMOS))

@@ -17,10 +17,8 @@ def told_apart(base: Project, ours: Project, theirs: Project) -> tuple[Project, 
 
     Which of the two gets the new id does not depend on whose it is.
     """
-    ours, theirs = _concepts_apart(base, ours, theirs)
-    for room in _rooms(Project):
-        if room != "concepts":
-            ours, theirs = _room_apart((), room, base, ours, theirs)
+    for room in sorted(_rooms(Project), key=lambda r: r != "concepts"):  # their letters first: the rest is in them
+        ours, theirs = _room_apart((), room, base, ours, theirs)
     for room in ("people", "machines"):
         ours, theirs = _room_apart(("plan",), room, base, ours, theirs)
     there = {c.id for c in theirs.concepts}
@@ -33,10 +31,6 @@ def told_apart(base: Project, ours: Project, theirs: Project) -> tuple[Project, 
 def _rooms(kind: type[Value]) -> list[str]:
     """Lists of a kind of value whose values have ids."""
     return [f for f, kinds in inner_kinds(kind).items() if any("id" in k.__struct_fields__ for k in kinds)]
-
-
-def _concepts_apart(base: Project, ours: Project, theirs: Project) -> tuple[Project, Project]:
-    return _room_apart((), "concepts", base, ours, theirs)
 
 
 Path = tuple[str, ...]
@@ -95,9 +89,8 @@ def _renamed_in(project: Project, path: Path, room: str, old: str, new: str) -> 
 
 
 def _concept_renamed(concept: Concept, room: str, old: str, new: str) -> Concept:
-    return renamed(concept, room, old, new).but(
-        **{room: _with_id(getattr(renamed(concept, room, old, new), room), old, new)}
-    )
+    named = renamed(concept, room, old, new)
+    return named.but(**{room: _with_id(getattr(named, room), old, new)})
 
 
 def _limits_renamed(project: Project, old: str, new: str) -> Project:

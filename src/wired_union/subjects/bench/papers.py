@@ -1,6 +1,6 @@
 """What the bench hands over: each calibration as a program."""
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from functools import partial
 
 from wired_union.kernel.subject import Assessment, Paper
@@ -18,8 +18,10 @@ def papers(assessment: Assessment) -> Iterator[Paper]:
         while name in taken:
             name += "_"
         taken.add(name)
-        yield Paper(f"code/{name}.h", f"calibration of {c.calibration.name} in C", partial(_c, c))
-        yield Paper(f"code/{name}.py", f"calibration of {c.calibration.name} in Python", partial(_python, c))
+        yield Paper(f"code/{name}.h", f"calibration of {c.calibration.name} in C", partial(_encoded, c_code, c))
+        yield Paper(
+            f"code/{name}.py", f"calibration of {c.calibration.name} in Python", partial(_encoded, python_code, c)
+        )
 
 
 def _has_code(c: Calibrated) -> bool:
@@ -30,9 +32,5 @@ def _has_code(c: Calibrated) -> bool:
     return True
 
 
-def _c(c: Calibrated) -> bytes:
-    return c_code(c).encode()
-
-
-def _python(c: Calibrated) -> bytes:
-    return python_code(c).encode()
+def _encoded(write: Callable[[Calibrated], str], c: Calibrated) -> bytes:
+    return write(c).encode()

@@ -71,9 +71,8 @@ class NotebookView(View):
         self.column.addWidget(card(self.theme, row(self.search, self.kind), self.none, self.list), 1)
 
     def refresh(self) -> None:
-        project, kit, today = self.store.project, self.theme.kit, self.desk.today()
-        picked = self.store.picked(NotePick)
-        self.ropes.show_layout(lambda w, h: ropes_picture(project, today, kit, w, picked.versions))
+        project, kit = self.store.project, self.theme.kit
+        self._show_ropes()
         if self.trend.isVisibleTo(self):
             self.trend.show_layout(lambda w, h: trend_picture(self.store.assessment, kit, w))
         self.trend_button.setVisible(bool(project.versions))
@@ -90,11 +89,14 @@ class NotebookView(View):
         self.details.show()
 
     def selection_moved(self) -> None:
+        self._show_ropes()
+        self._mark()
+        self.details.show()
+
+    def _show_ropes(self) -> None:
         project, picked = self.store.project, self.store.picked(NotePick)
         today, kit = self.desk.today(), self.theme.kit
         self.ropes.show_layout(lambda w, h: ropes_picture(project, today, kit, w, picked.versions))
-        self._mark()
-        self.details.show()
 
     def _show_entries(self) -> None:
         project = self.store.project

@@ -1,10 +1,11 @@
 """What Wiring hands over: bench drawing, labels, tables, the names of pins, what controls do."""
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from functools import partial
 
 from wired_union.kernel.subject import Assessment, Paper
-from wired_union.picture.shapes import Kit, Picture
+from wired_union.picture.shapes import Kit
+from wired_union.project.model import Item
 from wired_union.subjects.wiring import exports
 from wired_union.subjects.wiring.assess import WIRES
 from wired_union.subjects.wiring.bench_drawing import bench_pages, labels_picture, pages_pdf
@@ -20,7 +21,7 @@ def papers(assessment: Assessment) -> Iterator[Paper]:
         yield Paper("wiring/pins.csv", "what is on which pin", lambda: exports.pin_table(assessment).encode())
     if assessment.of(WIRES).cables:
         yield Paper("wiring/labels.pdf", "a label for each end of each cable",
-                    lambda: pages_pdf(_labels(assessment, kit)))  # fmt: skip
+                    lambda: pages_pdf(labels_picture(assessment, kit)))  # fmt: skip
         yield Paper("wiring/cut-list.csv", "every wire to cut", lambda: exports.cut_list(assessment).encode())
         yield Paper("wiring/plugs.csv", "every plug and socket", lambda: exports.connector_list(assessment).encode())
     taken: set[str] = set()
@@ -32,9 +33,5 @@ def papers(assessment: Assessment) -> Iterator[Paper]:
                     partial(_encoded, exports.python_header, assessment, board))  # fmt: skip
 
 
-def _encoded(write, assessment, board) -> bytes:  # type: ignore[no-untyped-def]
-    return str(write(assessment, board)).encode()
-
-
-def _labels(assessment: Assessment, kit: Kit) -> list[Picture]:
-    return labels_picture(assessment, kit)
+def _encoded(write: Callable[[Assessment, Item], str], assessment: Assessment, board: Item) -> bytes:
+    return write(assessment, board).encode()
