@@ -4,7 +4,7 @@ import math
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import example, given, settings
 from hypothesis import strategies as st
 from scipy.integrate import solve_ivp
 
@@ -63,16 +63,27 @@ def test_inductance_lowers_the_peak_and_a_load_holds_it_back():
 
 
 @settings(max_examples=40, deadline=None)
+@example(1.0, 1.75, 1.75, 1.75)
 @given(figures, figures, figures, figures)
 def test_a_capacitor_fills_as_the_integrator_has_it(v, c, r, l_h):
     found = capacitor_inrush(v, c, r, l_h)
-    until = max(5 * found.peak_at_s, found.settled_in_s)
+    damping, square = r / (2 * l_h), 1 / (l_h * c)
+    slowest = 1 / (damping - math.sqrt(max(damping**2 - square, 0.0)))
+    until = 10 * slowest  # a late and small overshoot is one too
     sol = solve_ivp(lambda _, y: ((v - r * y[0] - y[1]) / l_h, y[0] / c), (0, until), (0.0, 0.0), rtol=1e-9, atol=1e-12,
                     dense_output=True).sol  # fmt: skip
     amperes, volts = sol(np.linspace(0, until, 40_000))
     assert found.peak_current_a == pytest.approx(amperes.max(), rel=1e-3)
     assert found.overshoot_v == pytest.approx(max(volts.max() - v, 0.0), abs=2e-3 * v)
     assert abs(sol(found.settled_in_s)[1] - v) <= 0.051 * v
+
+
+def test_the_overshoot_of_a_ringing_circuit_is_the_textbook_s():
+    """V·e^(−πζ/√(1−ζ²)) with ζ = R/2·√(C/L): second-order systems in any book on control; here by hand."""
+    for r in (0.1, 0.7, 1.75):
+        zeta = r / 2 * math.sqrt(1.75 / 1.75)
+        wanted = math.exp(-math.pi * zeta / math.sqrt(1 - zeta**2))
+        assert capacitor_inrush(1.0, 1.75, r, 1.75).overshoot_v == pytest.approx(wanted, rel=2e-3, abs=1e-6)
 
 
 def test_the_two_ends_of_an_inrush():
