@@ -36,10 +36,20 @@ def decay_of(sum_of_roots: float, product: float, rest: float, start: float, slo
     spread = cmath.sqrt(sum_of_roots**2 / 4 - product)
     least = abs(sum_of_roots) * 1e-6
     spread = complex(least) if abs(spread) < least else spread
-    p, q = sum_of_roots / 2 + spread, sum_of_roots / 2 - spread
+    q = sum_of_roots / 2 - spread
+    p = product / q  # the slower root by the product: as a difference it would be lost beside a much faster one
     away = start - rest
     a = (slope - q * away) / (p - q)
     return Decay(rest, a, p, away - a, q)
+
+
+LEAST, MOST = 1e-12, 1e9
+"""Figures of circuits and machines lie between."""
+
+
+def _within(*figures: float) -> None:
+    """Raise ValueError for figures of no circuit or machine, with which times could not be told apart."""
+    require(all(x <= 0 or LEAST <= x <= MOST for x in figures), "figures between 1e-12 and 1e9")
 
 
 class MotorStart(Struct, frozen=True):
@@ -84,6 +94,7 @@ def starting(
     """
     k, r, b = torque_constant_n_m_per_a, resistance_ohm, friction_n_m_s
     require(min(r, inductance_h, k, inertia_kg_m2) > 0, "resistance, inductance, constant and inertia are above 0")
+    _within(voltage_v, r, inductance_h, k, inertia_kg_m2, load_torque_n_m, b)
     require(b >= 0 and k * voltage_v / r > load_torque_n_m >= 0, "a stall torque above the load, no figure below 0")
     moving_a, tau = load_torque_n_m / k, inductance_h / resistance_ohm
     lag = -tau * math.log1p(-moving_a * r / voltage_v)
@@ -178,6 +189,7 @@ def capacitor_inrush(voltage_v: float, capacitance_f: float, resistance_ohm: flo
         ValueError: figures that are not above 0.
     """
     require(min(voltage_v, capacitance_f, resistance_ohm, inductance_h) > 0, "all four figures are above 0")
+    _within(voltage_v, capacitance_f, resistance_ohm, inductance_h)
     total, product = -resistance_ohm / inductance_h, 1 / (inductance_h * capacitance_f)
     volts = decay_of(total, product, voltage_v, 0.0, 0.0)
     amperes = decay_of(total, product, 0.0, 0.0, voltage_v / inductance_h)
