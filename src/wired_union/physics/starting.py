@@ -94,7 +94,8 @@ def starting(
     """
     k, r, b = torque_constant_n_m_per_a, resistance_ohm, friction_n_m_s
     require(min(r, inductance_h, k, inertia_kg_m2) > 0, "resistance, inductance, constant and inertia are above 0")
-    _within(voltage_v, r, inductance_h, k, inertia_kg_m2, load_torque_n_m, b)
+    _within(voltage_v, r, inductance_h, k, inertia_kg_m2)
+    require(max(load_torque_n_m, b) <= MOST, "a load and a friction of at most 1e9")
     require(b >= 0 and k * voltage_v / r > load_torque_n_m >= 0, "a stall torque above the load, no figure below 0")
     moving_a, tau = load_torque_n_m / k, inductance_h / resistance_ohm
     lag = -tau * math.log1p(-moving_a * r / voltage_v)
