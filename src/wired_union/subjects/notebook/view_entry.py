@@ -94,8 +94,9 @@ def _about(panel: PanelHand, entry: Entry) -> None:
         panel.add(label("About", "heading"))
     there = {i.id for i in project.concept.items}
     for about in entry.about:
-        name = button(about.name or about.id, partial(_go, panel, about), kind="link")
-        name.setEnabled(about.what == "limit" or (about.what == "part" and about.id in there))
+        leads = about.what == "limit" or (about.what == "part" and about.id in there)
+        called = about.name or about.id
+        name = button(called, partial(_go, panel, about), kind="link") if leads else label(called)
         off = button("×", partial(store.attempt, edits.link_entry, entry.id, about), kind="link",
                      tip=f"Not about {about.name}")  # fmt: skip
         off.setAccessibleName(f"Not about {about.name}")
