@@ -178,6 +178,8 @@ class Subject(Struct, frozen=True, eq=False):
     """Published formulas that its figures come from, by name."""
     nodes: tuple[Node[Any], ...] = ()
     measures: Callable[[Assessment], Iterable[Measure]] | None = None
+    deep: Mapping[str, Callable[[Assessment], Measure]] = field(default_factory=dict)
+    """Measures that cost work, by their ids: each is worked out where a limit is on it, or somebody asks."""
     informs: Callable[[Assessment], Iterable[tuple[str, Measure]]] | None = None
     """Limits that nothing computes and that it knows something of: what the team measures itself, by their ids."""
     findings: Callable[[Assessment], Iterable[Finding]] | None = None
@@ -280,8 +282,29 @@ class Assessment(Struct, frozen=True, dict=True):
     @cached_property
     def all_measures(self) -> dict[str, Measure]:
         """Every measure the program computes, by id, whether limited or not."""
+        return self.plain_measures | {i: self._deep(i) for s in self.subjects for i in s.deep}
+
+    @cached_property
+    def plain_measures(self) -> dict[str, Measure]:
+        """Those that cost no work of their own."""
         found = ((s.id, m) for s in self.subjects if s.measures is not None for m in s.measures(self))
-        return {i: judged(m, self._limits.get(i), subject) for subject, m in found for i in [m.id]}
+        return {m.id: judged(m, self._limits.get(m.id), subject) for subject, m in found}
+
+    @cached_property
+    def limited_measures(self) -> dict[str, Measure]:
+        """Those, and of the ones that cost work those that a limit is on: all that the strip and ripples look at."""
+        return self.plain_measures | {i: self._deep(i) for s in self.subjects for i in s.deep if i in self._limits}
+
+    def _deep(self, wanted: str) -> Measure:
+        """One that costs work; once."""
+        if wanted not in self._worked:
+            subject = next(s for s in self.subjects if wanted in s.deep)
+            self._worked[wanted] = judged(subject.deep[wanted](self), self._limits.get(wanted), subject.id)
+        return self._worked[wanted]
+
+    @cached_property
+    def _worked(self) -> dict[str, Measure]:
+        return {}
 
     @cached_property
     def _limits(self) -> dict[str, Limit]:
@@ -300,12 +323,14 @@ class Assessment(Struct, frozen=True, dict=True):
 
     @cached_property
     def _by_limit(self) -> dict[str, Measure]:
-        known = self._informed | self.all_measures
+        known = self._informed | self.limited_measures
         return {i: known[i] if i in known else self._gap(i) for i in (x.measure for x in self.project.brief.limits)}
 
     def measure(self, wanted: str) -> Measure:
         """The measure with that id; unknown where nothing informs it."""
-        known = self.all_measures.get(wanted) or self._informed.get(wanted) or self._by_limit.get(wanted)
+        if any(wanted in s.deep for s in self.subjects):
+            return self._deep(wanted)
+        known = self.limited_measures.get(wanted) or self._informed.get(wanted) or self._by_limit.get(wanted)
         return known if known is not None else self._gap(wanted)
 
     def _gap(self, wanted: str) -> Measure:
@@ -330,7 +355,7 @@ class Assessment(Struct, frozen=True, dict=True):
     def uninformed(self) -> tuple[str, ...]:
         """Limits that no computation informs yet."""
         limits = self.project.brief.limits
-        known = {*self.all_measures, *self._informed}
+        known = {*self.limited_measures, *self._informed}
         return tuple(x.measure for x in limits if x.measure not in known and x.measured is None)
 
     @cached_property
@@ -375,12 +400,12 @@ class Assessment(Struct, frozen=True, dict=True):
 
     def own_verdicts(self, subject: str) -> Iterator[Verdict]:
         """Verdicts of a subject's limited measures and hard findings."""
-        yield from (m.verdict for m in self.all_measures.values() if m.limit is not None and m.subject == subject)
+        yield from (m.verdict for m in self.limited_measures.values() if m.limit is not None and m.subject == subject)
         yield from (f.verdict for f in self.findings if f.hard and f.subject == subject)
 
     def kind_of(self, wanted: str) -> MeasureKind | None:
         """The kind of measure that an id is of, None where no subject explains one like it."""
-        known = self.all_measures.get(wanted)
+        known = self.plain_measures.get(wanted)
         kinds = _kinds(self.subjects)
         if known is not None:
             return kinds[known.kind][1] if known.kind in kinds else None

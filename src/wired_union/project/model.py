@@ -151,6 +151,8 @@ class Feed(Value, frozen=True, kw_only=True):
     """length of the wire one way"""
     wire_awg: Annotated[int, Meta(ge=-3, le=40)] | None = None
     """American gauge of the wire"""
+    capacitor_f: Positive | None = None
+    """capacitor at its end, beside what it feeds"""
 
 
 class Use(Value, frozen=True, kw_only=True):
@@ -160,6 +162,10 @@ class Use(Value, frozen=True, kw_only=True):
     state: State
     duty: Share = 1.0
     rest: State = "idle"
+    after_s: Annotated[float, Meta(ge=0, le=60)] = 0.0
+    """how long after the mode begins it starts"""
+    reverses: bool = False
+    """whether it is reversed while it runs"""
 
 
 class Mode(Value, frozen=True, kw_only=True):

@@ -274,7 +274,7 @@ def set_use(project: Project, mode_id: str, item_id: str, state: State, duty: fl
         raise ProjectError("Duty is from 0 to 100 %.")
     old = next((u for u in mode.uses if u.item == item_id), None)
     rest = old.rest if old else "idle"
-    new = Use(item=item_id, state=state, duty=duty, rest=rest)
+    new = (old or Use(item=item_id, state=state)).but(state=state, duty=duty, rest=rest)
     uses = replaced(mode.uses, old, new) if old else (*mode.uses, new)
     share = f" {units.show(duty, fraction=True)} of the time" if duty < 1 else ""
     modes = replaced(project.concept.modes, mode, mode.but(uses=uses))

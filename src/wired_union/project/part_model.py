@@ -39,6 +39,8 @@ class Load(Value, frozen=True, kw_only=True):
     """most current at work, or blocked"""
     startup_a: Amount | None = None
     """current while it starts; a brushed motor's stall current"""
+    reset_v: Volts | None = None
+    """supply below which it resets or forgets; its lowest supply when empty"""
 
 
 class Motor(Value, frozen=True, kw_only=True):
@@ -60,6 +62,8 @@ class Motor(Value, frozen=True, kw_only=True):
     """inertia of the rotor itself"""
     continuous_current_a: Positive | None = None
     """current it carries all day"""
+    inductance_h: Positive | None = None
+    """inductance of its winding; its current jumps when empty"""
 
 
 class Stepper(Value, frozen=True, kw_only=True):
@@ -147,6 +151,8 @@ class Regulator(Value, frozen=True, kw_only=True):
     """input voltage at which the second is measured"""
     thermal_resistance_k_per_w: Amount | None = None
     """junction to air, as usually mounted"""
+    limiting: Literal["hiccup", "constant"] = "hiccup"
+    """what it does above its most output current: switch off, or let its voltage fall until no more flows"""
 
     @property
     def only_steps_down(self) -> bool:
@@ -195,6 +201,8 @@ class Driver(Value, frozen=True, kw_only=True):
     """resistance of one switched-on channel"""
     current_limit_a: Amount = 0.0
     """current that it holds a channel to; 0 where it does not limit"""
+    soft_start_s: Amount = 0.0
+    """time over which it opens a channel from nothing to full; 0 where it switches at once"""
 
 
 class Rail(Value, frozen=True, kw_only=True):

@@ -5,7 +5,7 @@ from wired_union.kernel.subject import Assessment, Subject
 
 
 def _verdict(assessment: Assessment) -> Verdict | None:
-    return worst([m.verdict for m in assessment.measures if m.id in assessment.all_measures])
+    return worst([m.verdict for m in assessment.measures if m.id in assessment.limited_measures])
 
 
 SUBJECT = Subject(

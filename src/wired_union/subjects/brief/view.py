@@ -336,7 +336,7 @@ class BriefView(View):
             chart.show_layout(lambda w, h: share_bars(bars, self.theme.kit, w))
         stage = button("Why this figure?", lambda: self.desk.go_to_stage(limit.measure), kind="main")
         drop = button("Drop this limit", lambda: self.store.attempt(edits.remove_limit, limit.measure))
-        if limit.measure in self.store.assessment.all_measures:
+        if limit.measure in self.store.assessment.limited_measures:
             self._lower.addWidget(stage)
         self._lower.addWidget(drop)
         self._show_steps()

@@ -1,5 +1,6 @@
 """What other subjects may read of motion: currents that a task sets, and what a load makes of a motor."""
 
+from wired_union.subjects.motion.shafts import SHAFTS, Shaft
 from wired_union.subjects.motion.usual import (
     USUAL,
     Usual,
@@ -12,6 +13,7 @@ from wired_union.subjects.motion.usual import (
 )
 
 __all__ = [
-    "USUAL", "Usual", "constants_of", "least_asking", "moved_by_mass", "shaping_parts", "usual_currents",
+    "SHAFTS", "USUAL", "Shaft", "Usual", "constants_of", "least_asking", "moved_by_mass", "shaping_parts",
+    "usual_currents",
     "with_usual_currents",
 ]  # fmt: skip

@@ -70,6 +70,8 @@ class LoadKind(Struct, frozen=True):
     """What it takes of the shaft of each of its motors; None where it takes none, or a figure is missing."""
     sets_current: bool = False
     """Whether its usual torque sets what its motor draws at work."""
+    inertia: Callable[[Any, Scene], float | None] | None = None
+    """What it adds to the inertia at the shaft of each of its motors; None where nothing says."""
     speed: Direction = "at least"
     """Which side of a limit its speed must stay on."""
     shown: str = "to scale"
@@ -102,6 +104,11 @@ def shared(load: AnyLoad, scene: Scene, usual_n_m: float, most_n_m: float) -> To
     """What torques at the load, or its last gear, ask of the shaft of each motor."""
     parts = load.torque_ratio * motors_of(load, scene)
     return Torques(usual_n_m / parts, most_n_m / parts)
+
+
+def reflected(load: AnyLoad, scene: Scene, inertia_kg_m2: float) -> float:
+    """An inertia at the load, at the shaft of each of its motors: through the gear squared, and shared."""
+    return inertia_kg_m2 / load.ratio**2 / motors_of(load, scene)
 
 
 def with_others(own: Torques, scene: Scene) -> Torques:

@@ -124,7 +124,7 @@ def _states(load: Load) -> tuple[float, ...]:
 
 def _starting(
     concept: Concept, loads: Sequence[Sequence[Item]], count: Array, steady: Array, raised: Sequence[Sequence[float]],
-    held: Sequence[Sequence[float]],
+    held_to: Sequence[Sequence[float]],
 ) -> Array:  # fmt: skip
     """Currents at the worst instant of each mode: what starts in it at its start-up current, the rest at work.
 
@@ -132,21 +132,45 @@ def _starting(
     a source above the rated voltage raises it; below, the datasheet's is kept. A driver that limits holds it back.
     """
     startup = np.array([[_or_nan(startup_a(i)) for i in each] for each in loads]) * np.array(raised)
-    startup = np.minimum(startup, held)
+    held = np.array(held_to)
     starters = np.flatnonzero(~np.isnan(startup).all(axis=0)).tolist()
     starting = steady.copy()
-    before = _modes_before(concept)
-    states = [{u.item: u for u in m.uses} for m in concept.modes]
-    for m, mode in enumerate(concept.modes):
-        rows = [n for n in starters if _starts(loads[0][n].id, m, concept.modes, states, before)]
+    for m, (mode, starts) in enumerate(zip(concept.modes, _started(concept, [i.id for i in loads[0]]), strict=True)):
+        rows = [n for n in starters if starts[n]]
         if not rows:
             continue
         level = steady[:, rows, m]
-        risen = np.fmax(count[:, rows] * startup[:, rows], level)
+        against = [REVERSED if _reverses(mode, loads[0][n].id) else 1.0 for n in rows]
+        risen = np.fmax(count[:, rows] * np.minimum(startup[:, rows] * against, held[:, rows]), level)
         if mode.staggered:
             risen = _one_by_one(level, risen, count[:, rows])
         starting[:, rows, m] = risen
     return starting
+
+
+REVERSED = 2.0
+"""Times its stall current that a motor takes which is reversed at full speed: its own voltage adds to the supply's."""
+
+
+def _reverses(mode: Mode, item_id: str) -> bool:
+    return any(u.reverses for u in mode.uses if u.item == item_id)
+
+
+def _started(concept: Concept, ids: Sequence[str]) -> list[list[bool]]:
+    """Whether each of some items starts, or is reversed, in each mode."""
+    before = _modes_before(concept)
+    states = [{u.item: u for u in m.uses} for m in concept.modes]
+    return [
+        [_starts(i, m, concept.modes, states, before) or _reverses(mode, i) for i in ids]
+        for m, mode in enumerate(concept.modes)
+    ]
+
+
+def starting_in(concept: Concept) -> list[list[Item]]:
+    """The items that start in each mode at more than they take at work, in the order of the concept."""
+    items = [i for i in concept.items if i.part.load is not None and startup_a(i) is not None]
+    return [[i for i, starts in zip(items, row, strict=True) if starts] for row in
+            _started(concept, [i.id for i in items])]  # fmt: skip
 
 
 def _over_rating(concept: Concept, loads: Sequence[Item]) -> list[float]:

@@ -3,12 +3,23 @@
 from typing import Any
 
 from wired_union import units
-from wired_union.project.change import Change, by_id, checked_name, new_id, replaced, with_concept, with_concept_value
+from wired_union.project.change import (
+    Change,
+    by_id,
+    checked_name,
+    figures_of,
+    new_id,
+    replaced,
+    with_concept,
+    with_concept_value,
+)
 from wired_union.project.errors import ProjectError
-from wired_union.project.model import Mission, Mode, Phase, Project
+from wired_union.project.model import Mission, Mode, Phase, Project, Use
 from wired_union.project.references import forgotten
+from wired_union.project.value import checked
 
 LEAST_PHASE_S = 0.001
+LATEST_S = 60.0
 
 
 def add_mode(project: Project, name: str) -> Change:
@@ -45,6 +56,36 @@ def stagger(project: Project, mode_id: str, staggered: bool) -> Change:
     mode = _mode(project, mode_id)
     how = "one after another" if staggered else "together"
     return _with_mode(project, mode, f"start loads {how} in {mode.name}", staggered=staggered)
+
+
+def start_after(project: Project, mode_id: str, item_id: str, after_s: float) -> Change:
+    """Let an item start so long after a mode begins. Raises ProjectError for one that the mode does not put to work."""
+    mode, item = _mode(project, mode_id), by_id(project.concept.items, item_id, "item")
+    use = next((u for u in mode.uses if u.item == item_id), None) or Use(item=item_id, state=mode.otherwise)
+    if not 0 <= after_s <= LATEST_S:
+        raise ProjectError(f"An item starts up to {units.show(LATEST_S, 's')} after its mode begins.")
+    when = f"{units.show(after_s, 's')} after" if after_s > 0 else "as"
+    return _with_use(project, mode, use.but(after_s=after_s), f"{item.name} starts {when} {mode.name} begins")
+
+
+def reverse(project: Project, mode_id: str, item_id: str, reverses: bool) -> Change:
+    """Whether an item is reversed while it runs in a mode."""
+    mode, item = _mode(project, mode_id), by_id(project.concept.items, item_id, "item")
+    use = next((u for u in mode.uses if u.item == item_id), None) or Use(item=item_id, state=mode.otherwise)
+    how = "is reversed" if reverses else "is not reversed"
+    return _with_use(project, mode, use.but(reverses=reverses), f"{item.name} {how} in {mode.name}")
+
+
+def put_capacitor(project: Project, item_id: str, farad: float | None) -> Change:
+    """Put a capacitor beside what an item is fed at; None takes it away."""
+    item = by_id(project.concept.items, item_id, "item")
+    feed = next((f for f in project.concept.feeds if f.load == item_id), None)
+    if feed is None:
+        raise ProjectError(f"{item.name} is not fed by anything yet. Connect it first.")
+    with figures_of(item.name):
+        new = checked(feed, capacitor_f=farad)
+    said = f"{units.show(farad, 'F')} beside {item.name}" if farad is not None else f"no capacitor beside {item.name}"
+    return Change(project, with_concept(project, feeds=replaced(project.concept.feeds, feed, new)), said)
 
 
 def plug_in(project: Project, mode_id: str, plugged_in: bool) -> Change:
@@ -111,6 +152,12 @@ def _duration(duration_s: float) -> float:
     if duration_s < LEAST_PHASE_S:
         raise ProjectError("A phase lasts at least 1 ms. Take it out of the mission if it is not wanted.")
     return duration_s
+
+
+def _with_use(project: Project, mode: Mode, use: Use, sentence: str) -> Change:
+    kept = tuple(u for u in mode.uses if u.item != use.item)
+    place = next((n for n, u in enumerate(mode.uses) if u.item == use.item), len(kept))
+    return _with_mode(project, mode, sentence, uses=(*kept[:place], use, *kept[place:]))
 
 
 def _mode(project: Project, mode_id: str) -> Mode:

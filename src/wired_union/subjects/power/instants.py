@@ -107,18 +107,18 @@ class Instants(Struct, frozen=True, eq=False, dict=True):
     variant: int
 
     @property
-    def _own(self) -> slice:
+    def own(self) -> slice:
         wide = 2 * self.supplies.modes
         return slice(self.variant * wide, (self.variant + 1) * wide)
 
     @cached_property
     def flows(self) -> Flows:
-        return self.supplies.flows.part(self._own)
+        return self.supplies.flows.part(self.own)
 
     def input_v(self, item_id: str) -> Array:
         """Voltage at the input of one item. Raises KeyError where no pack feeds it."""
         net = self.supplies.net
-        row: Array = self.supplies.voltages[net.point[net.index[item_id]], self._own]
+        row: Array = self.supplies.voltages[net.point[net.index[item_id]], self.own]
         return row
 
     def highest(self, item_id: str, figure: Figure) -> tuple[float, int]:

@@ -6,9 +6,10 @@ from wired_union.kernel.results import Finding, Measure
 from wired_union.kernel.subject import Assessment, Given, Node
 from wired_union.project.model import Concept, Project
 from wired_union.subjects.mass.gives import UNWEIGHED
-from wired_union.subjects.motion.gives import USUAL, Usual
+from wired_union.subjects.motion.gives import SHAFTS, USUAL, Usual
 from wired_union.subjects.power.assess import PowerResult, assess_power, assess_powers, renamed
 from wired_union.subjects.power.checks import power_findings
+from wired_union.subjects.power.first.run import First
 from wired_union.subjects.power.missing import Around
 from wired_union.subjects.power.on_air import with_air
 from wired_union.subjects.timing.gives import ON_AIR
@@ -78,13 +79,23 @@ POWER = Node("power", _read_names, _renamed, (SUPPLY, FEEDS))
 """The supply with the names of today: a part that is called otherwise draws no other current."""
 
 
+def _first(project: Project, given: Given) -> First:
+    return First(given.of(POWER), given.of(SHAFTS))
+
+
+FIRST = Node("first half second", lambda _: (), _first, (POWER, SHAFTS))
+"""The first half second of every mode; nothing of it is stepped before it is asked for."""
+
+
 def measures(assessment: Assessment) -> tuple[Measure, ...]:
     return assessment.of(POWER).measures
 
 
 def findings(assessment: Assessment) -> list[Finding]:
-    return power_findings(assessment.project, assessment.of(POWER), again=assessment.again)
+    result, first = assessment.of(POWER), assessment.of(FIRST)
+    return power_findings(assessment.project, result, first, again=assessment.again,
+                          first_again=lambda project: assessment.again(project).of(FIRST))  # fmt: skip
 
 
 def hard_findings(assessment: Assessment) -> list[Finding]:
-    return power_findings(assessment.project, assessment.of(POWER), hard_only=True)
+    return power_findings(assessment.project, assessment.of(POWER), assessment.of(FIRST), hard_only=True)

@@ -12,6 +12,7 @@ from wired_union.physics.battery import Array
 from wired_union.project.model import Item, Mode, Project
 from wired_union.project.part_edits import feed_from, feeds_others
 from wired_union.subjects.power.assess import PowerResult
+from wired_union.subjects.power.first.run import First
 from wired_union.subjects.power.insert import between
 from wired_union.subjects.power.instants import Figure
 from wired_union.subjects.power.missing import Gap
@@ -25,14 +26,22 @@ class PowerScene(Struct, frozen=True, dict=True):
 
     project: Project
     result: PowerResult
+    first: First
     hard_only: bool = False
     """Whether only what breaks a rating is wanted, so that nothing else is put in words."""
     again: Callable[[Project], Assessment] | None = None
     """The whole project assessed again, for remedies that are sought."""
+    first_again: Callable[[Project], First] | None = None
+    """The first half second of another project."""
 
     def wants(self, verdict: Verdict) -> bool:
         """Whether a verdict on a rating is to be said."""
         return verdict is Verdict.BREAKS or not (self.hard_only or verdict is Verdict.HOLDS)
+
+    def first_of(self, project: Project) -> First:
+        """The first half second of another project, for remedies that are sized by it."""
+        assert self.first_again is not None
+        return self.first_again(project)
 
     @cached_property
     def _gaps(self) -> dict[str | None, Gap]:
@@ -91,7 +100,16 @@ class PowerScene(Struct, frozen=True, dict=True):
         return self.result.most(item_id, figure)
 
     def lowest_v(self, item_id: str) -> tuple[float, Mode | None]:
+        """What an item never falls below: everything at its worst at once, as if it stood."""
         return self._lowest_v[item_id]
+
+    def dips_to(self, item_id: str, least_v: float | None) -> tuple[float, Mode | None]:
+        """The same; where that is under what it needs, what it comes to when the first half second is stepped."""
+        volts, mode = self._lowest_v[item_id]
+        if least_v is None or not volts < least_v:
+            return volts, mode
+        dip = self.first.lowest[item_id]
+        return dip.volts, self.result.concept.modes[dip.mode]
 
 
 def name_of(mode: Mode | None) -> str:
@@ -107,7 +125,7 @@ def over(wanted: float, given: float) -> float:
 def input_range(scene: PowerScene, node: Node, least_v: float | None, most_v: float | None) -> Iterator[Finding]:
     """Too much from packs at the end of their charge, or too little at the worst instant."""
     item = node.item
-    lowest, mode = scene.lowest_v(item.id)
+    lowest, mode = scene.dips_to(item.id, least_v)
     highest = scene.full_v.get(item.id, 0.0)
     if most_v is not None and highest > most_v:
         yield Finding(

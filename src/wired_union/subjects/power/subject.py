@@ -7,8 +7,9 @@ from wired_union.kernel.results import Measure
 from wired_union.kernel.subject import Assessment, Caution, Driver, MeasureKind, Subject
 from wired_union.physics.battery import CHEMISTRIES
 from wired_union.project.model import Concept, Item
+from wired_union.subjects.power.first.measures import brown_out
 from wired_union.subjects.power.fit import at_place, feeds, refuses, refuses_new
-from wired_union.subjects.power.node import POWER, SUPPLY, findings, hard_findings, measures
+from wired_union.subjects.power.node import FIRST, POWER, SUPPLY, findings, hard_findings, measures
 from wired_union.subjects.power.shares import drains
 
 
@@ -69,13 +70,16 @@ SUBJECT = Subject(
     view="view:PowerView",
     methods=("pack", "constant-power-sag", "peukert-runtime", "linear-regulator", "switching-converter",
              "duty-average", "wire-ampacity", "warm-ampacity", "fuse-bears"),
-    nodes=(SUPPLY, POWER), measures=measures, findings=findings, hard_findings=hard_findings,
+    nodes=(SUPPLY, POWER, FIRST), deep={"brown-out": lambda assessment: brown_out(assessment.of(FIRST))},
+    measures=measures, findings=findings, hard_findings=hard_findings,
     explains=(
         MeasureKind("runtime", "s", direction="at least", drivers=_thirsty,
                     about="runtime of the mission, repeated from full to reserve"),
         MeasureKind("peak-current", "A", about="highest current from the pack, start-up included"),
         MeasureKind("lowest-voltage", "V", direction="at least",
                     about="voltage of the pack at its worst instant, at the end of its charge"),
+        MeasureKind("brown-out", "V", direction="at least",
+                    about="least voltage that a controller has left above its reset while something starts"),
         MeasureKind("pack-energy", "Wh", direction="at least", about="energy of all packs at nominal voltage"),
     ),
     cautions=_cautions, section="section:section", refuses=refuses, at_place=at_place, feeds=feeds,

@@ -10,6 +10,9 @@ from wired_union.physics.battery import CHEMISTRIES
 from wired_union.physics.wire import copper_warmth, wire_gauge
 from wired_union.project.model import Concept, Feed, Item, Load, Mode, Pack, State
 
+BRAINS = ("microcontroller", "computer")
+"""Classes of what must not reset."""
+
 _FALLBACK: dict[State, tuple[str, ...]] = {
     # a state without a figure takes the next livelier one, so that a gap never makes a pack last longer
     "sleep": ("sleep_a", "idle_a", "active_a"),

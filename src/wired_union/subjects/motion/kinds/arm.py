@@ -12,6 +12,7 @@ from wired_union.subjects.motion.kind import (
     all_day,
     known,
     motors_of,
+    reflected,
     shared,
     sharing,
     turns,
@@ -111,5 +112,6 @@ KIND = LoadKind(
     dragged=lambda _: {"payload_kg": 2.0, "reach_m": 0.8},
     torques=torques,
     sets_current=True,
+    inertia=lambda load, scene: reflected(load, scene, _held(load).inertia_kg_m2),
     reach_m=lambda load, _: load.reach_m,
 )

@@ -9,6 +9,7 @@ from wired_union.subjects.motion.kind import (
     Torques,
     all_day,
     known,
+    reflected,
     shared,
     sharing,
     turns,
@@ -78,4 +79,5 @@ KIND = LoadKind(
     dragged=lambda _: {"payload_kg": 10.0},
     torques=torques,
     sets_current=True,
+    inertia=lambda load, scene: reflected(load, scene, load.payload_kg * (load.drum_diameter_m / 2) ** 2),
 )

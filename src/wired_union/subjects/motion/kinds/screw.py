@@ -5,6 +5,7 @@ from collections.abc import Callable
 
 from msgspec.structs import replace
 
+from wired_union.physics.constants import STANDARD_GRAVITY_M_S2 as G
 from wired_union.physics.method import require
 from wired_union.physics.screw import column_buckling, leadscrew, screw_critical_speed
 from wired_union.physics.solenoid import gap_force, solenoid_force
@@ -19,6 +20,7 @@ from wired_union.subjects.motion.kind import (
     all_day,
     known,
     motors_of,
+    reflected,
     shared,
     sharing,
     turns,
@@ -47,6 +49,13 @@ def torques(load: ScrewLoad, scene: Scene) -> Torques | None:
         return None
     usual = load.force_n if load.usual_force_n is None else load.usual_force_n
     return shared(load, scene, screw_torque(load, usual), screw_torque(load, load.force_n))
+
+
+def inertia(load: ScrewLoad, scene: Scene) -> float | None:
+    """Of what it raises, a weight of its force, through the lead; an actuator's own screw says nothing."""
+    if scene.actuator is not None and scene.actuator.part.thrust is not None:
+        return None
+    return reflected(load, scene, load.force_n / G * (load.lead_m / (2 * math.pi)) ** 2)
 
 
 def root_diameter_m(load: ScrewLoad) -> float:
@@ -233,5 +242,6 @@ KIND = LoadKind(
     dragged=lambda _: {"force_n": 300.0},
     torques=torques,
     sets_current=True,
+    inertia=inertia,
     unused=unused,
 )

@@ -9,7 +9,7 @@ from wired_union.kernel.results import Verdict
 from wired_union.physics.motor import spin_up_time
 from wired_union.picture.shapes import Kit, Ring, Shape
 from wired_union.project.motion_model import SpinLoad
-from wired_union.subjects.motion.kind import LoadKind, Scene, motors_of, sharing
+from wired_union.subjects.motion.kind import LoadKind, Scene, motors_of, reflected, sharing
 from wired_union.subjects.motion.results import Drive, LoadResult, Row, check_of, steady
 from wired_union.subjects.motion.scale import Scale, arc, arrow, scale_bar
 from wired_union.units import show
@@ -113,4 +113,5 @@ KIND = LoadKind(
     drawn,
     asked=lambda load: f"{show(load.shot_mass_kg, 'kg')} at {show(load.release_speed_m_s, 'm/s')}",
     dragged=lambda _: {"release_speed_m_s": 20.0},
+    inertia=lambda load, scene: reflected(load, scene, load.inertia_kg_m2),
 )

@@ -14,6 +14,7 @@ from wired_union.subjects.motion.kind import (
     Torques,
     all_day,
     known,
+    reflected,
     shared,
     sharing,
     with_others,
@@ -109,4 +110,5 @@ KIND = LoadKind(
     dragged=lambda _: {"amplitude_deg": 170.0, "mass_kg": 2.0},
     torques=torques,
     sets_current=True,
+    inertia=lambda load, scene: reflected(load, scene, inertia_of(load)),
 )

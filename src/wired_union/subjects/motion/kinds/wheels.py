@@ -10,7 +10,18 @@ from wired_union.physics.wheel import drive_torque, steepest_lean, step_climb, s
 from wired_union.picture.shapes import Kit, Line, Poly, Ring, Shape
 from wired_union.project.motion_model import WheelLoad
 from wired_union.subjects.mass.gives import Stance
-from wired_union.subjects.motion.kind import LoadKind, Scene, Torques, all_day, known, motors_of, sharing, tone, turns
+from wired_union.subjects.motion.kind import (
+    LoadKind,
+    Scene,
+    Torques,
+    all_day,
+    known,
+    motors_of,
+    reflected,
+    sharing,
+    tone,
+    turns,
+)
 from wired_union.subjects.motion.kinds.wheel_belly import belly_of
 from wired_union.subjects.motion.kinds.wheel_step import Steps, steps_of
 from wired_union.subjects.motion.results import Check, Drive, LoadResult, Row, check_of
@@ -97,6 +108,12 @@ def torques(load: WheelLoad, scene: Scene) -> Torques | None:
     each, at_step = motors_each(load, scene)
     step = needs.step_n_m * at_step if needs.step_n_m < math.inf else 0.0
     return Torques(needs.usual_n_m * each / load.torque_ratio, max(needs.slope_n_m * each, step) / load.torque_ratio)
+
+
+def inertia(load: WheelLoad, scene: Scene) -> float | None:
+    """Of the whole machine on its driven wheels; their own, next to that, is left out."""
+    radius = wheel_radius_m(scene, load)
+    return None if not radius or scene.mass_kg <= 0 else reflected(load, scene, scene.mass_kg * radius**2)
 
 
 def carried(load: WheelLoad, scene: Scene) -> LoadResult:
@@ -340,6 +357,7 @@ KIND = LoadKind(
     dragged=lambda result: {"slope_deg": 30.0, "step_m": 1.1 * result.facts.get("radius_m", 0.05)},
     torques=torques,
     sets_current=True,
+    inertia=inertia,
     carries_all=True,
     by_total_mass=lambda _: True,
     unused=lambda load, _: _unused(load),

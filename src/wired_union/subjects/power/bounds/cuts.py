@@ -19,9 +19,8 @@ from wired_union.subjects.motion.gives import shaping_parts
 from wired_union.subjects.power.bent import curves_of
 from wired_union.subjects.power.bounds.bounds import PowerBounds
 from wired_union.subjects.power.bounds.power_bound import PowerBound
-from wired_union.subjects.power.checks.levels import BRAINS
 from wired_union.subjects.power.node import POWER
-from wired_union.subjects.power.tree import PowerTree
+from wired_union.subjects.power.tree import BRAINS, PowerTree
 
 NEVER_MENDED = {"runtime", "peak-current", "lowest-voltage"}
 """Limits that more load never mends."""

@@ -12,8 +12,8 @@ from wired_union.project.model import Item, Link, Part, Project, Shifter
 from wired_union.project.part_edits import add_item, shift_levels
 from wired_union.project.ports import is_divided, is_passed, own_lines_of
 from wired_union.subjects.power.scene import PowerScene
+from wired_union.subjects.power.tree import BRAINS
 
-BRAINS = ("microcontroller", "computer")
 SUGGESTED = 3
 
 

@@ -10,8 +10,6 @@ from wired_union.subjects.power.insert import ways_to_feed
 from wired_union.subjects.power.missing import Gap
 from wired_union.subjects.power.scene import PowerScene, input_range
 
-BRAINS = ("microcontroller", "computer")
-
 
 def check_supplies(scene: PowerScene) -> Iterator[Finding]:
     for node in scene.result.tree.nodes.values():

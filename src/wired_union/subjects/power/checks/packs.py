@@ -17,7 +17,7 @@ from wired_union.project.part_edits import set_count, set_use
 from wired_union.subjects.power.edits import stagger
 from wired_union.subjects.power.larger_pack import solved
 from wired_union.subjects.power.packs import PackResult
-from wired_union.subjects.power.scene import PowerScene, over
+from wired_union.subjects.power.scene import PowerScene, name_of, over
 from wired_union.subjects.power.shares import energy_shares
 from wired_union.subjects.power.tree import state_current
 from wired_union.units import show
@@ -100,10 +100,11 @@ def check_packs(scene: PowerScene) -> Iterator[Finding]:
                 (item.id,), "peak-current", offer if verdict.rank < 2 else nothing_to_offer,
                 hard=verdict is Verdict.BREAKS, of=item.id, use=peak / may,
             )  # fmt: skip
+        volts, dips_in = scene.dips_to(item.id, pack.figures.cutoff_v)
         if pack.figures.converter is None and volts < pack.figures.cutoff_v:
             yield Finding(
                 "brown-out", Verdict.BREAKS, f"{item.name} browns out",
-                f"Start-up in {mode.name} pulls it to {show(volts, 'V')}, under its cut-off of"
+                f"Start-up in {name_of(dips_in)} pulls it to {show(volts, 'V')}, under its cut-off of"
                 f" {show(pack.figures.cutoff_v, 'V')}.",
                 f"{show(peak, 'A')} through {show(ohm, 'Ω')} near the end of the charge.",
                 (item.id,), "lowest-voltage", offer, hard=True, of=item.id, use=over(pack.figures.cutoff_v, volts),

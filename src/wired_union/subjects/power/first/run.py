@@ -1,0 +1,167 @@
+"""The first half second of every mode in which something starts, and how far each item dips in it."""
+
+import math
+from collections.abc import Iterator
+from functools import cached_property
+
+from msgspec import Struct
+
+from wired_union.physics.transient import Energy
+from wired_union.physics.transient_run import Course, Spot, course_of
+from wired_union.project.model import Item
+from wired_union.subjects.motion.gives import Shaft
+from wired_union.subjects.power.assess import PowerResult
+from wired_union.subjects.power.currents import starting_in
+from wired_union.subjects.power.first.circuit import Circuit, circuits_of
+from wired_union.subjects.power.tree import BRAINS
+
+WINDOW_S, MOST_S = 0.5, 20.0
+"""How long is looked at: half a second, longer where starts wait for each other, never longer than this."""
+
+
+class Dip(Struct, frozen=True):
+    """The lowest voltage that an item gets, when after the begin, and in which mode; `mode` −1 as it is switched on."""
+
+    volts: float
+    time_s: float
+    mode: int
+
+
+class Watched(Struct, frozen=True):
+    """A part that must not reset, the voltage below which it does, and its lowest; None while one is not known."""
+
+    item: Item
+    least_v: float | None
+    dip: Dip | None
+
+    @property
+    def margin_v(self) -> float | None:
+        """What is left above the voltage at which it resets."""
+        return self.dip.volts - self.least_v if self.dip is not None and self.least_v is not None else None
+
+
+class Start(Struct, frozen=True, eq=False, dict=True):
+    """One pack's circuit in one mode, stepped."""
+
+    mode: int
+    circuit: Circuit
+    course: Course
+
+    @cached_property
+    def dips(self) -> dict[str, Dip]:
+        """Every item's lowest voltage; 0 from when the pack cannot deliver."""
+        found: dict[Spot, Dip] = {}
+        for spot, row in self.course.volts.items():
+            n = min(range(len(row)), key=row.__getitem__) if row else 0
+            found[spot] = Dip(row[n], self.course.times_s[n], self.mode) if row else Dip(0.0, 0.0, self.mode)
+            if self.course.collapsed_s is not None:
+                found[spot] = Dip(0.0, self.course.collapsed_s, self.mode)
+        return {i: found[spot] for i, spot in self.circuit.spots.items()}
+
+
+class First(Struct, frozen=True, eq=False, dict=True):
+    """What follows once it is asked: nothing is stepped before."""
+
+    result: PowerResult
+    shafts: tuple[Shaft, ...]
+
+    @cached_property
+    def modes(self) -> tuple[int, ...]:
+        """Modes in which something starts that takes more than at work."""
+        return tuple(m for m, items in enumerate(starting_in(self.result.concept)) if items)
+
+    @cached_property
+    def starts(self) -> tuple[Start, ...]:
+        """Every mode in which something starts, for every pack and supply."""
+        return tuple(s for m in self.modes for s in self.started(m))
+
+    def started(self, mode: int, window_s: float = WINDOW_S) -> Iterator[Start]:
+        """One mode, for every pack and supply."""
+        for circuit in circuits_of(self.result, mode, self.shafts):
+            yield self._stepped(mode, circuit, window_s)
+
+    @cached_property
+    def switched_on(self) -> tuple[Start, ...]:
+        """The moment of switching on, everything still at rest: where capacitors fill."""
+        if not self.result.modes or all(f.capacitor_f is None for f in self.result.concept.feeds):
+            return ()
+        circuits = circuits_of(self.result, 0, self.shafts, filled=False)
+        return tuple(self._stepped(-1, c, WINDOW_S) for c in circuits)
+
+    def _stepped(self, mode: int, circuit: Circuit, window_s: float) -> Start:
+        until = min(window_s + circuit.gap_s * sum(n for _, n in circuit.windings), MOST_S)
+        source = circuit.stages[0].source
+        if source is None or not source.voltage_v > 0:
+            gone = Course([], [], {s: [] for s in circuit.spots.values()}, [], Energy(), 0.0, {}, 0.0)
+            return Start(mode, circuit, gone)
+        return Start(mode, circuit, course_of(circuit.stages, tuple(dict.fromkeys(circuit.spots.values())), until))
+
+    @cached_property
+    def lowest(self) -> dict[str, Dip]:
+        """Every item's lowest voltage over all modes: stepped where something starts, as it stands elsewhere."""
+        found: dict[str, Dip] = {}
+        for start in self.starts:
+            for item, dip in start.dips.items():
+                if item not in found or dip.volts < found[item].volts:
+                    found[item] = dip
+        stand = [m for m in range(self.result.modes) if m not in self.modes]
+        for item in self.result.tree.nodes:
+            row = self.result.input_v(item)[self.result.modes :]
+            for m in stand:
+                volts = float(row[m]) if row[m] == row[m] else 0.0
+                if item not in found or volts < found[item].volts:
+                    found[item] = Dip(volts, 0.0, m)
+        return found
+
+    @property
+    def bounds(self) -> dict[str, float]:
+        """What no item's voltage falls below: everything at its worst at once, as if it stood; no step is needed."""
+        lowest = self.result.lowest_of_all()
+        return {i: v if v == v else 0.0 for i, (v, _) in lowest.items()}
+
+    @cached_property
+    def watched(self) -> tuple[Watched, ...]:
+        """Every controller, and what says at which voltage it resets."""
+        return tuple(Watched(i, least_v(i), self.lowest.get(i.id)) for i in watched_items(self.result))
+
+    @cached_property
+    def worst(self) -> Watched | None:
+        """The one with the least margin; None where none is known."""
+        known = [w for w in self.watched if w.margin_v is not None]
+        return min(known, key=lambda w: w.margin_v or 0.0, default=None)
+
+    def clears(self) -> bool:
+        """Whether the bounds alone show that nothing resets, so that no step is needed."""
+        bounds = self.bounds
+        known = [(least_v(i), bounds.get(i.id)) for i in watched_items(self.result)]
+        return all(least is None or v is None or v >= least for least, v in known)
+
+
+def watched_items(result: PowerResult) -> list[Item]:
+    """Controllers, and what has a voltage at which it resets, that something feeds."""
+    return [
+        i for i in result.concept.items
+        if i.part.load is not None and (i.part.kind in BRAINS or i.part.load.reset_v is not None)
+        and i.id in result.tree.source_of
+    ]  # fmt: skip
+
+
+def least_v(item: Item) -> float | None:
+    """Voltage below which an item resets: given, else its lowest supply."""
+    load = item.part.load
+    if load is None:
+        return None
+    return load.reset_v if load.reset_v is not None else load.supply_min_v
+
+
+def margin_of(first: First) -> float | None:
+    """The least margin of any controller; None without one that is known."""
+    worst = first.worst
+    return worst.margin_v if worst is not None else None
+
+
+def lasts_below_s(start: Start, item_id: str, least: float) -> float:
+    """How long an item is under a voltage, from its first moment there."""
+    row, times = start.course.volts[start.circuit.spots[item_id]], start.course.times_s
+    under = [t for t, v in zip(times, row, strict=True) if v < least]
+    return under[-1] - under[0] if under else math.nan
