@@ -118,10 +118,10 @@ class _Running:
             self.fixed[n] += at_none
             self.slope[n] += each_volt
 
-    def _asked(self, h: float) -> tuple[list[float], list[float], list[float]]:
+    def _asked(self, h: float, *, chops: bool = True) -> tuple[list[float], list[float], list[float]]:
         """Amperes, siemens and watts at each place, with what regulators take, and drivers that chop at the volts."""
         fixed, slope, power = self.fixed.copy(), self.slope, self.power.copy()
-        for n, motor in self._chops:
+        for n, motor in self._chops if chops else ():
             watts = motor.chopped_w(self.volts[n], h)
             if watts is not None:
                 slope = slope.copy() if slope is self.slope else slope
@@ -144,10 +144,14 @@ class _Running:
         for _ in range(ROUNDS if self._chops else 1):
             fixed, slope, power = asked = self._asked(h)
             before, found = self.volts, solved(self.of.places, open_v, ohm, asked, self.volts)
+            if found is None and self._chops:  # more than there is: they are open all the time, and get less
+                fixed, slope, power = asked = self._asked(h, chops=False)
+                found, before = solved(self.of.places, open_v, ohm, asked, self.volts), []
             if found is None:
                 return False
             self.volts = found
-            if not self._chops or max(abs(a - b) for a, b in zip(found, before, strict=True)) <= SETTLED * open_v:
+            moved = max((abs(a - b) for a, b in zip(found, before, strict=True)), default=0.0) if before else 0.0
+            if not self._chops or moved <= SETTLED * open_v:
                 break
         self.gives_a = sum(f + g * v + (p / v if p else 0.0) for f, g, p, v in
                            zip(fixed, slope, power, self.volts, strict=True))  # fmt: skip

@@ -1,5 +1,7 @@
 """What is selected on the Power screen, each by its id; "" for nothing."""
 
+from typing import Literal
+
 from msgspec import Struct
 
 
@@ -8,5 +10,7 @@ class PowerPick(Struct, frozen=True):
 
     mode: str = ""
     node: str = ""
+    span: Literal["mission", "first"] = "mission"
+    """What the lower chart goes over: the mission, or the first half second of a mode."""
     page: int = 0
     """Which page of a long mission's phases, from 0."""

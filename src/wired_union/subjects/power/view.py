@@ -24,6 +24,7 @@ from wired_union.subjects.power.picture_mission import EdgeMark, MissionChart, P
 from wired_union.subjects.power.picture_tree import power_tree_picture
 from wired_union.subjects.power.shares import drains, mode_flows
 from wired_union.subjects.power.trace import Trace, mission_trace
+from wired_union.subjects.power.view_first import FirstHalf
 from wired_union.ui import ask
 from wired_union.ui.canvas import Canvas
 from wired_union.ui.fields import Elided, EntryField, Form, button, empty, label, number_reader, wrapped
@@ -31,6 +32,9 @@ from wired_union.ui.findings import ChangeButton
 from wired_union.ui.view import Desk, View, card
 
 WORST = "worst"
+SPANS = {"mission": "Mission", "first": "First half second"}
+HINTS = {"mission": "drag an edge, or use Shift and arrows on it, to change how long a mode lasts",
+         "first": "point at it to read every supply at once"}  # fmt: skip
 CHART_H = 200.0
 MOST_GIVERS = 8
 PHASES_SHOWN = 24
@@ -59,18 +63,28 @@ class PowerView(View):
         self.chart.dragged.connect(self._edge_dragged)
         self.chart.chosen.connect(self._phase_chosen)
         self.chart.reader = self._read_chart
+        self.first = Canvas(self.theme, name="The first half second")
+        self.first.chosen.connect(self._node_chosen)
+        self._first = FirstHalf(self.store, self.theme, self.first)
+        self.first.reader = self._first.reading
         self._mission_title = label("", "heading")
-        hint = "drag an edge, or use Shift and arrows on it, to change how long a mode lasts"
         self._mission_hint = Elided()
-        self._mission_hint.setText(hint)
         head = QWidget()
         row = QHBoxLayout(head)
         row.setContentsMargins(0, 0, 0, 0)
         row.addWidget(self._mission_title)
         row.addWidget(self._mission_hint, 1)
-        self.column.addWidget(card(self.theme, head, self.chart))
+        self.span_buttons = {s: self._span_button(s, words) for s, words in SPANS.items()}
+        for made in self.span_buttons.values():
+            row.addWidget(made)
+        self.column.addWidget(card(self.theme, head, self.chart, self.first))
         self.column.addStretch(1)
         self._laid: MissionChart | None = None
+
+    def _span_button(self, span: str, words: str) -> QPushButton:
+        made = button(words, partial(self.store.change, PowerPick, span=span), kind="mode")
+        made.setCheckable(True)
+        return made
 
     # what is shown
 
@@ -84,7 +98,7 @@ class PowerView(View):
     def refresh(self) -> None:
         self._show_modes()
         self._show_tree()
-        self._show_mission()
+        self._show_span()
         self._show_panel()
 
     def _show_modes(self) -> None:
@@ -143,6 +157,19 @@ class PowerView(View):
 
     def _pack(self) -> PackResult | None:
         return self.store.assessment.of(POWER).limiting
+
+    def _show_span(self) -> None:
+        """The lower chart: the mission, or the first half second."""
+        pick = self.store.picked(PowerPick)
+        for span, made in self.span_buttons.items():
+            made.setChecked(span == pick.span)
+        self.chart.setVisible(pick.span == "mission")
+        self.first.setVisible(pick.span == "first")
+        self._mission_hint.setText(HINTS[pick.span])
+        if pick.span == "first":
+            self._mission_title.setText(self._first.show(self.mode, pick.node))
+        else:
+            self._show_mission()
 
     def _show_mission(self) -> None:
         pack, mission = self._pack(), self.store.project.concept.mission
@@ -236,6 +263,8 @@ class PowerView(View):
         hangs = any(i.id == chosen for i in loose(result.concept, result.tree))
         if hangs:
             self._feed_buttons()
+        if self.store.picked(PowerPick).span == "first":
+            self._first.fill(column, self.mode)
         column.addWidget(label("What to do about it", "title"))
         findings = [f for f in self.store.assessment.findings if _of_power(f)]
         self.finding_cards(findings[:6])

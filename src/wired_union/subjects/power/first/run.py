@@ -104,20 +104,20 @@ class First(Struct, frozen=True, eq=False, dict=True):
             for item, dip in start.dips.items():
                 if item not in found or dip.volts < found[item].volts:
                     found[item] = dip
-        stand = [m for m in range(self.result.modes) if m not in self.modes]
-        for item in self.result.tree.nodes:
-            row = self.result.input_v(item)[self.result.modes :]
-            for m in stand:
-                volts = float(row[m]) if row[m] == row[m] else 0.0
+        for m in (m for m in range(self.result.modes) if m not in self.modes):
+            stand = {i: float(self.result.input_v(i)[self.result.modes + m]) for i in self.result.tree.nodes}
+            for item, volts in _held_up(self.result, stand).items():
                 if item not in found or volts < found[item].volts:
                     found[item] = Dip(volts, 0.0, m)
         return found
 
     @property
     def bounds(self) -> dict[str, float]:
-        """What no item's voltage falls below: everything at its worst at once, as if it stood; no step is needed."""
-        lowest = self.result.lowest_of_all()
-        return {i: v if v == v else 0.0 for i, (v, _) in lowest.items()}
+        """What no item's voltage falls below: everything at its worst at once, as if it stood; no step is needed.
+
+        Behind a regulator that may be starved, and for the rest of the way, it is 0.
+        """
+        return _held_up(self.result, {i: v for i, (v, _) in self.result.lowest_of_all().items()})
 
     @cached_property
     def watched(self) -> tuple[Watched, ...]:
@@ -135,6 +135,18 @@ class First(Struct, frozen=True, eq=False, dict=True):
         bounds = self.bounds
         known = [(least_v(i), bounds.get(i.id)) for i in watched_items(self.result)]
         return all(least is None or v is None or v >= least for least, v in known)
+
+
+def _held_up(result: PowerResult, volts: dict[str, float]) -> dict[str, float]:
+    """Voltages as they are when a regulator that gets too little gives nothing; not a number is nothing too."""
+    found: dict[str, float] = {}
+    starved: set[str] = set()
+    for item, node in result.tree.nodes.items():  # parents first
+        own, above, reg = volts[item], result.tree.source_of.get(item), node.item.part.regulator
+        found[item] = 0.0 if above in starved or own != own else own
+        if above is not None and (above in starved or (reg is not None and found[item] < reg.least_input_v)):
+            starved.add(item)
+    return found
 
 
 def watched_items(result: PowerResult) -> list[Item]:
