@@ -33,6 +33,7 @@ HUGHES = "Hughes & Drury, Electric Motors and Drives, 4th edition (2013), chapte
 HYNDMAN = "Hyndman & Fan 1996, The American Statistician 50, type 7"
 I2C = "NXP UM10204, section 3.1"
 IEC_60028 = "IEC 60028 (1925)"
+INCROPERA = "Incropera & DeWitt, Fundamentals of Heat and Mass Transfer, 5th edition (2002), chapters 3, 5 and 7"
 ISO_11898 = "ISO 11898-1:2015, section 10"
 ISO_11898_2 = "ISO 11898-2:2016, bus length"
 ISO_2533 = "ISO 2533:1975"

@@ -91,6 +91,7 @@ from wired_union.project.value import (
     Share,
     Value,
 )
+from wired_union.project.warmth_model import AirCurve, Enclosure, WarmPart
 from wired_union.project.way_model import Way
 from wired_union.project.weighing_model import MarginSchool, Weighing
 from wired_union.project.wiring_model import Cable, Control, Interface, Join, OwnLine, Thread, Wiring
@@ -248,6 +249,8 @@ class Brief(Value, frozen=True, kw_only=True):
     """warmest air around the parts"""
     coldest_c: Celsius = 10.0
     """coldest air around the parts"""
+    air: AirCurve = AirCurve()
+    """how the air goes between the two while the mission lasts"""
     currency: str = "£"
     """sign or code of what money is counted in"""
 
@@ -370,6 +373,10 @@ class Concept(Value, frozen=True, kw_only=True):
     """what was put on a scale"""
     plan_tasks: tuple[PlanTask, ...] = ()
     """what is to be done, in the order in which each does theirs"""
+    enclosures: tuple[Enclosure, ...] = ()
+    """boxes with air of their own"""
+    warm_parts: tuple[WarmPart, ...] = ()
+    """how parts shed their heat"""
     features: tuple[Feature, ...] = ()
     """what could be left out"""
     milestones: tuple[Milestone, ...] = ()

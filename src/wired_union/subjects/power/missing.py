@@ -37,13 +37,17 @@ class Around(Struct, frozen=True):
     """Names of parts whose mass is not known, which something may have to move."""
     silent: tuple[str, ...] = ()
     """Names of radios that are at work as long as they are on the air, where that is not known."""
+    packs_c: tuple[tuple[str, float], ...] = ()
+    """The coldest that packs get whose warmth is worked out, by item."""
+    unheated: tuple[str, ...] = ()
+    """What is not known of heaters that a thermostat switches, in words."""
 
 
 def missing_of(
     concept: Concept, tree: PowerTree, currents: Currents, packs: Mapping[str, PackFigures | SupplyFigures | None],
     around: Around,
 ) -> tuple[Gap, ...]:  # fmt: skip
-    found = [*_missing_in_the_cold(concept, around.coldest_c)]
+    found = [*_missing_in_the_cold(concept, around), *(Gap(said) for said in around.unheated)]
     found += [*_missing_currents(concept, currents), *_missing_parts(concept, tree, packs)]
     work = _at_work(concept)
     found += [
@@ -55,13 +59,19 @@ def missing_of(
     return tuple(dict.fromkeys(found))
 
 
-def _missing_in_the_cold(concept: Concept, coldest_c: float) -> Iterator[Gap]:
-    """Below freezing a cell gives less, through more resistance: by how much, only its maker or a trial can say."""
-    if coldest_c >= FREEZING_C:
+def _missing_in_the_cold(concept: Concept, around: Around) -> Iterator[Gap]:
+    """Below freezing a cell gives less, through more resistance: by how much, only its maker or a trial can say.
+
+    A pack in a box, or with a heater, is as cold as it gets there.
+    """
+    if around.coldest_c >= FREEZING_C:
         return
+    own_c = dict(around.packs_c)
     for item in concept.items:
-        pack = item.part.pack
-        if pack is not None and (pack.measured_at_c is None or pack.measured_at_c > coldest_c):
+        pack, coldest_c = item.part.pack, own_c.get(item.id, around.coldest_c)
+        if pack is None or coldest_c >= FREEZING_C:
+            continue
+        if pack.measured_at_c is None or pack.measured_at_c > coldest_c:
             yield Gap(f"{item.name}: its capacity and resistance at {show(coldest_c, '°C')}", item.id)
 
 

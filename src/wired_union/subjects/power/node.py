@@ -2,6 +2,8 @@
 
 from collections.abc import Sequence
 
+from msgspec.structs import replace
+
 from wired_union.kernel.results import Finding, Measure
 from wired_union.kernel.subject import Assessment, Given, Node
 from wired_union.project.model import Concept, Project
@@ -12,6 +14,8 @@ from wired_union.subjects.power.checks import power_findings
 from wired_union.subjects.power.first.run import First
 from wired_union.subjects.power.missing import Around
 from wired_union.subjects.power.on_air import with_air
+from wired_union.subjects.power.warmth.heating import Heating, heating_of, with_heaters
+from wired_union.subjects.power.warmth.run import Heat, heat_of
 from wired_union.subjects.timing.gives import ON_AIR
 from wired_union.subjects.wiring.gives_laid import FEEDS
 
@@ -29,14 +33,41 @@ def _read(project: Project) -> tuple[object, ...]:
     return items, modes, concept.mission, project.brief.energy_reserve, air
 
 
-def _laid(project: Project, given: Given) -> Concept:
+def _read_warmth(project: Project) -> tuple[object, ...]:
+    """The same, with what sets how warm things get; nothing more where nobody described that."""
+    concept, brief = project.concept, project.brief
+    if not (concept.enclosures or concept.warm_parts):
+        return ()
+    parts = tuple((i.id, i.part.mass_kg, i.part.length_m, i.part.width_m, i.part.height_m) for i in concept.items)
+    return *_read(project), concept.enclosures, concept.warm_parts, brief.air, parts
+
+
+def _heating(project: Project, given: Given) -> Heating:
+    usual: Usual = given.of(USUAL)
+    return heating_of(_on_air(project, given), project.brief, _around_all(project, given), dict(usual))
+
+
+HEATING = Node("heaters", _read_warmth, _heating, (USUAL, UNWEIGHED, ON_AIR, FEEDS))
+
+
+def _on_air(project: Project, given: Given) -> Concept:
     """The concept at work with the wires of its cables, and its radios for as long as they are on the air."""
     feeds = given.of(FEEDS)
     concept = project.concept if feeds is project.concept.feeds else project.concept.but(feeds=feeds)
     return with_air(concept, given.of(ON_AIR))
 
 
+def _laid(project: Project, given: Given) -> Concept:
+    """The same with its heaters on for as long as their thermostats ask."""
+    return with_heaters(_on_air(project, given), given.of(HEATING))
+
+
 def _around(project: Project, given: Given) -> Around:
+    heating = given.of(HEATING)
+    return replace(_around_all(project, given), packs_c=heating.packs_c, unheated=heating.lacks)
+
+
+def _around_all(project: Project, given: Given) -> Around:
     names = {i.id: i.name for i in project.concept.items}
     silent = tuple(names[i] for i, share in given.of(ON_AIR).items() if share is None and i in names)
     brief = project.brief
@@ -55,7 +86,7 @@ def _work_all(cases: Sequence[tuple[Project, Given]]) -> list[PowerResult]:
     return assess_powers(concepts, around, [dict(u) for u in usual])
 
 
-SUPPLY = Node("supply", _read, _work, (USUAL, UNWEIGHED, ON_AIR, FEEDS), _work_all)
+SUPPLY = Node("supply", _read, _work, (USUAL, UNWEIGHED, ON_AIR, FEEDS, HEATING), _work_all)
 
 
 def _read_names(project: Project) -> tuple[object, ...]:
@@ -87,15 +118,33 @@ FIRST = Node("first half second", lambda _: (), _first, (POWER, SHAFTS))
 """The first half second of every mode; nothing of it is stepped before it is asked for."""
 
 
+def _read_heat(project: Project) -> tuple[object, ...]:
+    concept, brief = project.concept, project.brief
+    parts = tuple(
+        (i.id, i.part.mass_kg, i.part.length_m, i.part.width_m, i.part.height_m, i.part.temperature_min_c,
+         i.part.temperature_max_c) for i in concept.items
+    )  # fmt: skip
+    return parts, concept.enclosures, concept.warm_parts, brief.air, brief.coldest_c, brief.hottest_c
+
+
+def _heat(project: Project, given: Given) -> Heat:
+    return heat_of(given.of(POWER), project.concept, project.brief)
+
+
+HEAT = Node("heat", _read_heat, _heat, (POWER,))
+"""How warm and cold parts get; nothing of it is worked out before it is asked for."""
+
+
 def measures(assessment: Assessment) -> tuple[Measure, ...]:
     return assessment.of(POWER).measures
 
 
 def findings(assessment: Assessment) -> list[Finding]:
-    result, first = assessment.of(POWER), assessment.of(FIRST)
-    return power_findings(assessment.project, result, first, again=assessment.again,
+    result, first, heat = assessment.of(POWER), assessment.of(FIRST), assessment.of(HEAT)
+    return power_findings(assessment.project, result, first, heat, again=assessment.again,
                           first_again=lambda project: assessment.again(project).of(FIRST))  # fmt: skip
 
 
 def hard_findings(assessment: Assessment) -> list[Finding]:
-    return power_findings(assessment.project, assessment.of(POWER), assessment.of(FIRST), hard_only=True)
+    result, first, heat = assessment.of(POWER), assessment.of(FIRST), assessment.of(HEAT)
+    return power_findings(assessment.project, result, first, heat, hard_only=True)

@@ -20,5 +20,5 @@ def _sending(mode: Mode, known: Mapping[str, float]) -> Mode:
         rest = now.rest if now.duty < 1 else now.state
         if now.state == "off":
             continue
-        uses[item] = Use(item=item, state="peak", duty=share, rest="idle" if rest == "peak" else rest)
+        uses[item] = now.but(state="peak", duty=share, rest="idle" if rest == "peak" else rest)
     return mode.but(uses=tuple(uses.values()))

@@ -18,6 +18,7 @@ from wired_union.subjects.power.instants import Figure
 from wired_union.subjects.power.missing import Gap
 from wired_union.subjects.power.suiting import wants_driver
 from wired_union.subjects.power.tree import Node
+from wired_union.subjects.power.warmth.run import Heat
 from wired_union.units import show
 
 
@@ -27,6 +28,7 @@ class PowerScene(Struct, frozen=True, dict=True):
     project: Project
     result: PowerResult
     first: First
+    heat: Heat
     hard_only: bool = False
     """Whether only what breaks a rating is wanted, so that nothing else is put in words."""
     again: Callable[[Project], Assessment] | None = None

@@ -9,8 +9,9 @@ from wired_union.physics.battery import CHEMISTRIES
 from wired_union.project.model import Concept, Item
 from wired_union.subjects.power.first.measures import brown_out
 from wired_union.subjects.power.fit import at_place, feeds, refuses, refuses_new
-from wired_union.subjects.power.node import FIRST, POWER, SUPPLY, findings, hard_findings, measures
+from wired_union.subjects.power.node import FIRST, HEAT, POWER, SUPPLY, findings, hard_findings, measures
 from wired_union.subjects.power.shares import drains
+from wired_union.subjects.power.warmth.measures import coldest, hottest
 
 
 def _thirsty(assessment: Assessment, _: Measure) -> list[Driver]:
@@ -70,7 +71,12 @@ SUBJECT = Subject(
     view="view:PowerView",
     methods=("pack", "constant-power-sag", "peukert-runtime", "linear-regulator", "switching-converter",
              "duty-average", "wire-ampacity", "warm-ampacity", "fuse-bears"),
-    nodes=(SUPPLY, POWER, FIRST), deep={"brown-out": lambda assessment: brown_out(assessment.of(FIRST))},
+    nodes=(SUPPLY, POWER, FIRST, HEAT),
+    deep={
+        "brown-out": lambda assessment: brown_out(assessment.of(FIRST)),
+        "hottest": lambda assessment: hottest(assessment.of(HEAT)),
+        "coldest": lambda assessment: coldest(assessment.of(HEAT)),
+    },
     measures=measures, findings=findings, hard_findings=hard_findings,
     explains=(
         MeasureKind("runtime", "s", direction="at least", drivers=_thirsty,
@@ -80,6 +86,10 @@ SUBJECT = Subject(
                     about="voltage of the pack at its worst instant, at the end of its charge"),
         MeasureKind("brown-out", "V", direction="at least",
                     about="least voltage that a controller has left above its reset while something starts"),
+        MeasureKind("hottest", "K", direction="at least",
+                    about="how far the worst part stays below the hottest that it works at"),
+        MeasureKind("coldest", "K", direction="at least",
+                    about="how far the worst part stays above the coldest that it works at"),
         MeasureKind("pack-energy", "Wh", direction="at least", about="energy of all packs at nominal voltage"),
     ),
     cautions=_cautions, section="section:section", refuses=refuses, at_place=at_place, feeds=feeds,

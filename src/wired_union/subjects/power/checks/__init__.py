@@ -14,9 +14,11 @@ from wired_union.subjects.power.checks.plugged import check_plugged
 from wired_union.subjects.power.checks.rails import check_rails
 from wired_union.subjects.power.checks.resets import check_inrush, check_resets
 from wired_union.subjects.power.checks.unfused import check_unfused
+from wired_union.subjects.power.checks.warm import check_warmth
 from wired_union.subjects.power.checks.wires import check_wires
 from wired_union.subjects.power.first.run import First
 from wired_union.subjects.power.scene import PowerScene
+from wired_union.subjects.power.warmth.run import Heat
 
 HARD = (
     check_packs,
@@ -29,17 +31,18 @@ HARD = (
     check_levels,
     check_resets,
     check_inrush,
+    check_warmth,
 )
 """Checks on what a part cannot do without."""
 CHECKS = (check_runtime, *HARD, check_unfused, check_ratings, check_gaps)
 
 
 def power_findings(
-    project: Project, result: PowerResult, first: First, *, hard_only: bool = False,
+    project: Project, result: PowerResult, first: First, heat: Heat, *, hard_only: bool = False,
     again: Callable[[Project], Assessment] | None = None, first_again: Callable[[Project], First] | None = None,
 ) -> list[Finding]:  # fmt: skip
     """Every finding on power, or those on ratings that break alone; `again` assesses another project, for remedies."""
-    scene = PowerScene(project, result, first, hard_only, again, first_again)
+    scene = PowerScene(project, result, first, heat, hard_only, again, first_again)
     if hard_only:
         return [finding for check in HARD for finding in check(scene)]
     return [_while_unknown(scene, finding) for check in CHECKS for finding in check(scene)]

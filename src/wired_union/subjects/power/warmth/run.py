@@ -1,0 +1,210 @@
+"""Temperatures over the mission, in the warmest and the coldest air of the brief or along its curve."""
+
+import math
+from collections.abc import Mapping
+from functools import cached_property
+
+import numpy as np
+from msgspec import Struct
+
+from wired_union.physics.battery import Array
+from wired_union.physics.lumps import Heater, Warmth, settled, warmed
+from wired_union.project.model import Brief, Concept, Item
+from wired_union.subjects.power.assess import PowerResult
+from wired_union.subjects.power.warmth.air import Air, airs
+from wired_union.subjects.power.warmth.losses import Losses, losses_of
+from wired_union.subjects.power.warmth.setting import Setting, junction_k_per_w, setting_of
+
+LEAST_STEPS, MOST_STEPS, STEP_S, LONGEST_S = 60, 1500, 20.0, 60 * 86_400.0
+SEEN_W, JUNCTION_LIMIT_C = 1e-3, 125.0
+"""Heat that warms nothing that could be measured."""
+
+
+class Extreme(Struct, frozen=True):
+    """The warmest and the coldest that a part gets, and when."""
+
+    item: Item
+    hottest_c: float
+    hottest_at_s: float
+    coldest_c: float
+    coldest_at_s: float
+    junction_c: float | None = None
+    """Of a regulator that says how warm it gets: its rating is then of the air around it."""
+
+    @property
+    def hot_margin_k(self) -> float | None:
+        """Kelvins to the hottest that it works at; None where it does not say."""
+        most = self.item.part.temperature_max_c
+        inside = math.inf if self.junction_c is None else JUNCTION_LIMIT_C - self.junction_c
+        return None if most is None else min(most - self.hottest_c, inside)
+
+    @property
+    def cold_margin_k(self) -> float | None:
+        """Kelvins to the coldest that it works at; None where it does not say."""
+        least = self.item.part.temperature_min_c
+        return None if least is None else self.coldest_c - least
+
+
+class WarmRun(Struct, frozen=True, eq=False):
+    """One air: temperatures at the end of each step."""
+
+    air: Air
+    times_s: Array
+    warmth: Warmth
+
+
+class Heat(Struct, frozen=True, eq=False, dict=True):
+    """What follows once it is asked."""
+
+    concept: Concept
+    brief: Brief
+    power: PowerResult
+    unknown: tuple[str, ...] = ()
+    """What is not known of the heat, in words."""
+
+    @cached_property
+    def losses(self) -> Mapping[str, Losses]:
+        return losses_of(self.power)
+
+    @cached_property
+    def setting(self) -> Setting:
+        return setting_of(self.concept, {i: self._burns(x) for i, x in self.losses.items()})
+
+    @staticmethod
+    def _burns(losses: Losses) -> bool:
+        return not bool((losses.most_w < SEEN_W).all())
+
+    @property
+    def described(self) -> bool:
+        """Whether the team has said anything of boxes and of how parts shed their heat."""
+        return bool(self.concept.enclosures or self.concept.warm_parts)
+
+    @cached_property
+    def step_s(self) -> float:
+        whole = min(self.concept.mission.duration_s, LONGEST_S) or 3600.0
+        return whole / min(max(math.ceil(whole / STEP_S), LEAST_STEPS), MOST_STEPS)
+
+    @cached_property
+    def times_s(self) -> Array:
+        """End of every step."""
+        whole = min(self.concept.mission.duration_s, LONGEST_S) or 3600.0
+        return np.asarray(np.arange(1, round(whole / self.step_s) + 1) * self.step_s, dtype=np.float64)
+
+    @cached_property
+    def runs(self) -> tuple[WarmRun, ...]:
+        """Every air that the parts are put through: heat at its most in the warm, at its least in the cold."""
+        middles = self.times_s - self.step_s / 2
+        found = []
+        for air in airs(self.brief, middles):
+            heat = self._heat(least=air.name == "coldest") + air.sun[:, None] * self.setting.sun_w
+            start = np.full(heat.shape[1], self._starts_c(air))
+            heaters = [h for _, h in self.setting.heaters]
+            found.append(WarmRun(air, self.times_s, warmed(self.setting.lumps, heat, air.outside_c, self.step_s, start,
+                                                           heaters)))  # fmt: skip
+        return tuple(found)
+
+    def _starts_c(self, air: Air) -> float:
+        """How warm everything is as the mission begins."""
+        said = self.brief.air.starts_c
+        return float(air.outside_c[0]) if said is None else said
+
+    def _heat(self, *, least: bool) -> Array:
+        """What each lump burns in each step, shape (steps, n): the mean over the modes that lie in it."""
+        share = self.mode_shares
+        table = np.zeros((share.shape[1], len(self.setting.lumps.capacity_j_per_k)))
+        controlled = {i for i, _ in self.setting.heaters}
+        for item, n in self.setting.items.items():
+            if item in self.losses and item not in controlled:
+                own = self.losses[item].least_w if least else self.losses[item].most_w
+                table[:, n] = np.where(np.isnan(own), 0.0, own)
+        return np.asarray(share @ table)
+
+    @cached_property
+    def mode_shares(self) -> Array:
+        """Share of each step that each mode takes, shape (steps, modes)."""
+        modes, mission = self.concept.modes, self.concept.mission
+        place = {m.id: n for n, m in enumerate(modes)}
+        edges = np.concatenate([[0.0], self.times_s])
+        cycle = mission.cycle_s
+        if not mission.phases or cycle <= 0:
+            return np.zeros((len(self.times_s), len(modes)))
+        ends = np.cumsum([0.0, *(p.duration_s for p in mission.phases)])
+        spent = np.zeros((len(edges), len(modes)))
+        for k, phase in enumerate(mission.phases):
+            at = edges % cycle
+            within = np.clip(at - ends[k], 0.0, phase.duration_s) + np.floor(edges / cycle) * phase.duration_s
+            spent[:, place[phase.mode]] += within
+        return np.asarray(np.diff(spent, axis=0) / self.step_s)
+
+    @cached_property
+    def extremes(self) -> tuple[Extreme, ...]:
+        """Of every part that is a lump and of which all is known."""
+        return tuple(self._extreme(i, n) for i, n in self.setting.items.items() if i not in self._doubtful)
+
+    @cached_property
+    def _doubtful(self) -> frozenset[str]:
+        """Parts whose temperature rests on a figure that is not known: their own, their box's, their plate's."""
+        lacks, found = set(self.setting.lacks), set(self.setting.lacks)
+        for how in self.concept.warm_parts:
+            if how.enclosure in lacks or (how.plate and how.plate in lacks):
+                found.add(how.item)
+        heated = {w.plate for w in self.concept.warm_parts if w.item in lacks and w.holds_c is not None}
+        shared = {w.item for w in self.concept.warm_parts if w.enclosure and self._box_lacks(w.enclosure, found)}
+        return frozenset(found | heated | shared)
+
+    def _box_lacks(self, box: str, lacks: set[str]) -> bool:
+        """Whether something in a box burns of which nobody knows how it passes that on."""
+        return any(w.enclosure == box and w.item in lacks for w in self.concept.warm_parts)
+
+    def _extreme(self, item_id: str, n: int) -> Extreme:
+        item = next(i for i in self.concept.items if i.id == item_id)
+        hot = max(self.runs, key=lambda r: r.warmth.end_c[:, n].max())
+        cold = min(self.runs, key=lambda r: min(r.warmth.end_c[:, n].min(), self._starts_c(r.air)))
+        top, low = int(hot.warmth.end_c[:, n].argmax()), int(cold.warmth.end_c[:, n].argmin())
+        hottest, junction = float(hot.warmth.end_c[top, n]), None
+        if junction_k_per_w(item.part):
+            junction, hottest = hottest, max(float(self.air_around(item_id, r).max()) for r in self.runs)
+        coldest, when = float(cold.warmth.end_c[low, n]), float(self.times_s[low])
+        if self._starts_c(cold.air) < coldest:
+            coldest, when = self._starts_c(cold.air), 0.0
+        return Extreme(item, hottest, float(self.times_s[top]), coldest, when, junction)
+
+    def air_around(self, item_id: str, run: WarmRun) -> Array:
+        """The air that an item stands in: of its box, else outside."""
+        box = next((w.enclosure for w in self.concept.warm_parts if w.item == item_id), "")
+        lump = self.setting.airs.get(box)
+        found: Array = run.air.outside_c if lump is None else run.warmth.end_c[:, lump]
+        return found
+
+    def heater_w(self, item_id: str) -> Array | None:
+        """What a heater gives in each step of the coldest air; None for one that is none, or is not known."""
+        for n, (item, _) in enumerate(self.setting.heaters):
+            if item == item_id:
+                return self.runs[-1].warmth.heater_w[:, n]
+        return None
+
+    def heater_by_mode(self, item_id: str) -> Array | None:
+        """Its mean in each mode of the coldest air, shape (modes,); 0 in a mode that never comes."""
+        given = self.heater_w(item_id)
+        if given is None:
+            return None
+        share = self.mode_shares
+        whole = share.sum(axis=0)
+        return np.asarray(np.divide(given @ share, whole, out=np.zeros(share.shape[1]), where=whole > 0))
+
+    def settled_c(self, item_id: str, watts: float, outside_c: float) -> float:
+        """Where one part would end that burns so much alone."""
+        heat = np.zeros(len(self.setting.lumps.capacity_j_per_k))
+        heat[self.setting.items[item_id]] = watts
+        return float(settled(self.setting.lumps, heat, outside_c)[self.setting.items[item_id]])
+
+
+def heat_of(result: PowerResult, concept: Concept, brief: Brief) -> Heat:
+    """Heat and cold of what power has worked out; nothing is worked out before it is asked.
+
+    `concept` has the parts as they are now: power does not look at what they weigh and how large they are.
+    """
+    return Heat(concept, brief, result, tuple(m.said for m in result.missing if m.lacks != "a peak"))
+
+
+__all__ = ["Extreme", "Heat", "Heater", "WarmRun", "heat_of"]
