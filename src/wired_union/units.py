@@ -17,6 +17,8 @@ MONEY = "£"
 
 # Name ending -> unit, longest first where endings overlap.
 ENDINGS = {
+    "inductance_h": "H", "_w_per_m2_k": "W/m²K", "_w_per_m_k": "W/m·K", "_w_per_m2": "W/m²", "_k_per_min": "K/min",
+    "_j_per_k": "J/K", "_w_per_k": "W/K",
     "_ohm_per_m": "Ω/m", "_k_per_w": "K/W", "_n_per_m": "N/m", "_rad_s2": "rad/s²",
     "_n_m_s": "N·m·s", "_kg_per_m": "kg/m", "_m4": "m⁴", "_rad_s": "rad/s", "_kg_m2": "kg·m²",
     "_kg_m3": "kg/m³", "_m3_s": "m³/s", "_m3": "m³", "_days": "days",
@@ -147,7 +149,7 @@ def _plain_number(digits: str, unit: str, text: str) -> float:
 
 
 def _to_unit(value: float, tail: str, unit: str, text: str) -> float:
-    if not tail or tail == unit:
+    if not tail or tail == unit or (unit == "H" and tail in {"henry", "henries"}):
         return value
     known = symbol(tail)
     if known is None and unit in BARE and tail in BARE_PREFIXES:
@@ -239,7 +241,7 @@ def _days(days: float) -> str:
     return f"{tenths.replace('-', '−')}{THIN}{'day' if tenths in {'1', '-1'} else 'days'}"
 
 
-_PREFIXED_SHOWN = {"V", "A", "W", "Wh", "Ah", "Ω", "Hz", "N", "J", "F", "Pa", "m", "N·m", "Ω/m"}
+_PREFIXED_SHOWN = {"V", "A", "W", "Wh", "Ah", "Ω", "Hz", "N", "J", "F", "H", "Pa", "m", "N·m", "Ω/m"}
 _SHOWN: dict[str, Callable[[float], str]] = {
     "kg": _mass,
     "s": _time,

@@ -10,7 +10,7 @@ class PowerPick(Struct, frozen=True):
 
     mode: str = ""
     node: str = ""
-    span: Literal["mission", "first"] = "mission"
-    """What the lower chart goes over: the mission, or the first half second of a mode."""
+    span: Literal["mission", "first", "warmth"] = "mission"
+    """What the lower chart shows: the mission, the first half second of a mode, or temperatures over the mission."""
     page: int = 0
     """Which page of a long mission's phases, from 0."""

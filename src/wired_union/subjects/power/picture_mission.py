@@ -68,7 +68,7 @@ def mission_chart(
     shapes: list[Shape] = []
     regions: list[Region] = []
     cycles = 1 if one_cycle else -(-whole // mission.cycle_s)
-    _mode_bar(shapes, regions, concept, kit, left, top, bar_scale, bar_span, int(cycles))
+    mode_bar(shapes, regions, concept, kit, left, top, bar_scale, bar_span, int(cycles))
     if one_cycle:
         note = f"one cycle of {show(mission.cycle_s, 's')}, {mission.repeats} times"
         shapes.append(kit.figures(right, kit.px(8), note, "small", "mute", anchor="end"))
@@ -87,10 +87,15 @@ def mission_chart(
     return MissionChart(Picture(width, height, tuple(shapes), tuple(regions)), left, bar_scale, curve_scale, trace)
 
 
-def _mode_bar(
+def mode_bar(
     shapes: list[Shape], regions: list[Region], concept: Concept, kit: Kit, left: float, top: float, scale: float,
-    span: float, cycles: int,
+    span: float, cycles: int | None = None,
 ) -> None:  # fmt: skip
+    """Which mode is on when, as blocks; where no cycles are said, all that fit, or none where they are too many."""
+    if cycles is None:
+        cycles = int(-(-span // concept.mission.cycle_s)) if concept.mission.cycle_s > 0 else 0
+        if cycles * len(concept.mission.phases) > MOST_BLOCKS:
+            return
     names = {m.id: m.name for m in concept.modes}
     at, height = 0.0, kit.px(18)
     for cycle in range(cycles):
@@ -143,7 +148,7 @@ def _curves(
         (trace.current_a, "copper", upper, (0.0, top)),
         (trace.voltage_v, "ink", lower, (low, high)),
     ):
-        points = _thinned(
+        points = thinned(
             [
                 (left + t / scale, _height(v, bottom, head, span))
                 for t, v in _until(trace, values, (right - left) * scale)
@@ -175,7 +180,7 @@ def _height(value: float, low: float, high: float, span: tuple[float, float]) ->
     return span[1] - (value - low) / ((high - low) or 1.0) * (span[1] - span[0])
 
 
-def _thinned(points: Sequence[tuple[float, float]]) -> list[tuple[float, float]]:
+def thinned(points: Sequence[tuple[float, float]]) -> list[tuple[float, float]]:
     """At most the first, lowest, highest and last point of each pixel column."""
     kept: list[tuple[float, float]] = []
     column: list[tuple[float, float]] = []
