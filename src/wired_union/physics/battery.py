@@ -185,7 +185,7 @@ CHEMISTRIES: dict[str, Chemistry] = {
 }  # fmt: skip
 
 
-def peukert_rate(current_a: Array, capacity_ah: float, chemistry: Chemistry) -> Array:
+def peukert_rate(current_a: Array, capacity_ah: float | Array, chemistry: Chemistry) -> Array:
     """Rate in 1/h at which charge 1..0 runs down; follows Peukert above the rated current, the plain ratio below it.
 
     Source: Peukert 1897 in differential form; below the rated current capacity is not taken to grow.

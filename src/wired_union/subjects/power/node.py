@@ -14,6 +14,7 @@ from wired_union.subjects.power.checks import power_findings
 from wired_union.subjects.power.first.run import First
 from wired_union.subjects.power.missing import Around
 from wired_union.subjects.power.on_air import with_air
+from wired_union.subjects.power.spread.odds import Odds
 from wired_union.subjects.power.warmth.heating import Heating, heating_of, with_heaters
 from wired_union.subjects.power.warmth.run import Heat, heat_of
 from wired_union.subjects.timing.gives import ON_AIR
@@ -133,6 +134,22 @@ def _heat(project: Project, given: Given) -> Heat:
 
 HEAT = Node("heat", _read_heat, _heat, (POWER,))
 """How warm and cold parts get; nothing of it is worked out before it is asked for."""
+
+
+def _odds(project: Project, given: Given) -> Odds:
+    limit = project.brief.limit("runtime")
+    knowledge = {i.id: i.knowledge for i in project.concept.items}
+    return Odds(given.of(POWER), knowledge, limit.value if limit is not None else project.concept.mission.duration_s)
+
+
+def _read_wanted(project: Project) -> tuple[object, ...]:
+    """How well the figures are known, and how long it should last."""
+    known = tuple((i.id, i.knowledge) for i in project.concept.items)
+    return project.brief.limit("runtime"), project.concept.mission, known
+
+
+ODDS = Node("odds", _read_wanted, _odds, (POWER,))
+"""Thousands of missions; none is drawn before somebody asks."""
 
 
 def measures(assessment: Assessment) -> tuple[Measure, ...]:

@@ -178,7 +178,7 @@ def _assess_pack(
     if figures[0].converter is not None:
         run, peak = _bank(net, n, figures, modes, (ohm, open_v, average), (ohm, low_v, worst))
     else:
-        run, peak = _loaded(net, n, ohm, open_v, average), _loaded(net, n, ohm, low_v, worst)
+        run, peak = loaded(net, n, ohm, open_v, average), loaded(net, n, ohm, low_v, worst)
     voltage, current = (a.reshape(variants, modes, len(_GRID)) for a in run)
     peak_v, peak_a = (a.reshape(variants, modes) for a in peak)
     if figures[0].stand_in is not None:
@@ -219,7 +219,7 @@ def _from_cells(
     converters = [c for f in figures if (c := f.converter) is not None]
     made_v = np.repeat([c.output_v for c in converters], modes)[:, None]
     own_a = np.repeat([quiescent_a(f.item) for f in figures], modes)[:, None]
-    _, given_a = _loaded(net, n, 0.0, made_v, draws)
+    _, given_a = loaded(net, n, 0.0, made_v, draws)
     power_w = given_a * made_v / np.reshape(efficiency_of(net, n, given_a[:, 0]), (-1, 1))
     with np.errstate(invalid="ignore", divide="ignore"):
         volts = loaded_voltage(open_v, ohm, own_a, power_w, np.zeros(1))
@@ -283,7 +283,7 @@ def _halves(draws: Draws, variants: int, modes: int) -> tuple[Draws, Draws]:
     return halved(0), halved(1)
 
 
-def _loaded(net: Net, n: int, ohm: float | Array, open_v: Array, draws: Draws) -> tuple[Array, Array]:
+def loaded(net: Net, n: int, ohm: float | Array, open_v: Array, draws: Draws) -> tuple[Array, Array]:
     """Voltage and current of a pack over (instants, charges)."""
     solved = solve_points(net, n, open_v, ohm, draws, extra=1)
     volts = np.broadcast_to(solved[net.out[n]], open_v.shape)

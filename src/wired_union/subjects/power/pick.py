@@ -10,7 +10,7 @@ class PowerPick(Struct, frozen=True):
 
     mode: str = ""
     node: str = ""
-    span: Literal["mission", "first", "warmth"] = "mission"
-    """What the lower chart shows: the mission, the first half second of a mode, or temperatures over the mission."""
+    span: Literal["mission", "first", "warmth", "spread"] = "mission"
+    """What the lower chart shows: the mission, a mode's first half second, temperatures over the mission, or odds."""
     page: int = 0
     """Which page of a long mission's phases, from 0."""

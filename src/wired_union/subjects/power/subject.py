@@ -9,8 +9,9 @@ from wired_union.physics.battery import CHEMISTRIES
 from wired_union.project.model import Concept, Item
 from wired_union.subjects.power.first.measures import brown_out
 from wired_union.subjects.power.fit import at_place, feeds, refuses, refuses_new
-from wired_union.subjects.power.node import FIRST, HEAT, POWER, SUPPLY, findings, hard_findings, measures
+from wired_union.subjects.power.node import FIRST, HEAT, ODDS, POWER, SUPPLY, findings, hard_findings, measures
 from wired_union.subjects.power.shares import drains
+from wired_union.subjects.power.spread.odds import chance_to_last
 from wired_union.subjects.power.warmth.measures import coldest, hottest
 
 
@@ -71,11 +72,12 @@ SUBJECT = Subject(
     view="view:PowerView",
     methods=("pack", "constant-power-sag", "peukert-runtime", "linear-regulator", "switching-converter",
              "duty-average", "wire-ampacity", "warm-ampacity", "fuse-bears"),
-    nodes=(SUPPLY, POWER, FIRST, HEAT),
+    nodes=(SUPPLY, POWER, FIRST, HEAT, ODDS),
     deep={
         "brown-out": lambda assessment: brown_out(assessment.of(FIRST)),
         "hottest": lambda assessment: hottest(assessment.of(HEAT)),
         "coldest": lambda assessment: coldest(assessment.of(HEAT)),
+        "chance-to-last": lambda assessment: chance_to_last(assessment.of(ODDS)),
     },
     measures=measures, findings=findings, hard_findings=hard_findings,
     explains=(
@@ -90,6 +92,8 @@ SUBJECT = Subject(
                     about="how far the worst part stays below the hottest that it works at"),
         MeasureKind("coldest", "K", direction="at least",
                     about="how far the worst part stays above the coldest that it works at"),
+        MeasureKind("chance-to-last", "share", direction="at least",
+                    about="share of missions that last as long as they should, with what is not known well"),
         MeasureKind("pack-energy", "Wh", direction="at least", about="energy of all packs at nominal voltage"),
     ),
     cautions=_cautions, section="section:section", refuses=refuses, at_place=at_place, feeds=feeds,

@@ -25,6 +25,7 @@ from wired_union.subjects.power.picture_tree import power_tree_picture
 from wired_union.subjects.power.shares import drains, mode_flows
 from wired_union.subjects.power.trace import Trace, mission_trace
 from wired_union.subjects.power.view_first import FirstHalf
+from wired_union.subjects.power.view_spread import Spread
 from wired_union.subjects.power.view_warmth import Temperatures
 from wired_union.ui import ask
 from wired_union.ui.canvas import Canvas
@@ -33,9 +34,10 @@ from wired_union.ui.findings import ChangeButton
 from wired_union.ui.view import Desk, View, card
 
 WORST = "worst"
-SPANS = {"mission": "Mission", "first": "First half second", "warmth": "Temperatures"}
+SPANS = {"mission": "Mission", "first": "First half second", "warmth": "Temperatures", "spread": "Odds"}
 HINTS = {"mission": "drag an edge, or use Shift and arrows on it, to change how long a mode lasts",
-         "first": "point at it to read every supply at once", "warmth": "point at it to read them all"}  # fmt: skip
+         "first": "point at it to read every supply at once", "warmth": "point at it to read them all",
+         "spread": "if what is not known well goes as it may"}  # fmt: skip
 CHART_H = 200.0
 MOST_GIVERS = 8
 PHASES_SHOWN = 24
@@ -72,6 +74,8 @@ class PowerView(View):
         self.warmth.chosen.connect(self._phase_chosen)
         self._warmth = Temperatures(self.store, self.theme, self.warmth, self)
         self.warmth.reader = self._warmth.reading
+        self.spread = Canvas(self.theme, name="The odds")
+        self._spread = Spread(self.store, self.theme, self.spread, self)
         self._mission_title = label("", "heading")
         self._mission_hint = Elided()
         head = QWidget()
@@ -82,7 +86,7 @@ class PowerView(View):
         self.span_buttons = {s: self._span_button(s, words) for s, words in SPANS.items()}
         for made in self.span_buttons.values():
             row.addWidget(made)
-        self.column.addWidget(card(self.theme, head, self.chart, self.first, self.warmth))
+        self.column.addWidget(card(self.theme, head, self.chart, self.first, self.warmth, self.spread))
         self.column.addStretch(1)
         self._laid: MissionChart | None = None
 
@@ -171,9 +175,14 @@ class PowerView(View):
         self.chart.setVisible(pick.span == "mission")
         self.first.setVisible(pick.span == "first")
         self.warmth.setVisible(pick.span == "warmth")
+        self.spread.setVisible(pick.span == "spread")
+        if pick.span != "spread":
+            self._spread.rest()
         self._mission_hint.setText(HINTS[pick.span])
         if pick.span == "first":
             self._mission_title.setText(self._first.show(self.mode, pick.node))
+        elif pick.span == "spread":
+            self._mission_title.setText(self._spread.show())
         elif pick.span == "warmth":
             self._mission_title.setText(self._warmth.show(pick.node))
         else:
@@ -275,6 +284,8 @@ class PowerView(View):
             self._first.fill(column, self.mode)
         elif self.store.picked(PowerPick).span == "warmth":
             self._warmth.fill(column, chosen, self.refresh)
+        elif self.store.picked(PowerPick).span == "spread":
+            self._spread.fill(column)
         column.addWidget(label("What to do about it", "title"))
         findings = [f for f in self.store.assessment.findings if _of_power(f)]
         self.finding_cards(findings[:6])

@@ -1,0 +1,169 @@
+"""Thousands of missions side by side: every one with its own currents, losses, capacity and resistance."""
+
+from collections.abc import Iterator, Mapping
+
+import numpy as np
+from msgspec import Struct
+
+from wired_union.physics.battery import Array, peukert_rate
+from wired_union.physics.sensitivity import bell, even_draws
+from wired_union.project.model import Knowledge
+from wired_union.subjects.power.assess import PowerResult
+from wired_union.subjects.power.net import Net, draws_of, net_of
+from wired_union.subjects.power.packs import PackResult, loaded
+from wired_union.subjects.power.spread.unknowns import Unknown, unknowns_of
+
+SEED, CHUNK, CELLS, MOST_LEGS, ENDLESS_H = 20, 1000, 20, 400, 1e12
+"""Cells of the grid of charge hold every knot of the chemistries' curves."""
+
+
+class Drawn(Struct, frozen=True, eq=False):
+    """Missions so far: the unknowns, what was drawn of each (count, unknowns; standard normal), and the runtimes."""
+
+    unknowns: tuple[Unknown, ...]
+    normal: Array
+    runtime_s: Array
+    wanted: int
+    """How many there will be."""
+
+
+def drawn(
+    result: PowerResult, knowledge: Mapping[str, Knowledge], count: int, seed: int = SEED
+) -> Iterator[Drawn]:  # fmt: skip
+    """Missions in lots, each time with all so far; the last has `count`. Nothing where no pack is run down."""
+    packs = [p for p in result.packs if p.discharge is not None]
+    if not packs or any(p.figures.converter is not None for p in packs):
+        return
+    unknowns = unknowns_of(result, knowledge)
+    normal = bell(even_draws(count, len(unknowns), seed))
+    order = np.random.default_rng(seed).permutation(count)  # so that the first lots cover the whole range too
+    normal = normal[order]
+    runtimes = np.empty(0)
+    net = net_of([result.tree])
+    for start in range(0, count, CHUNK):
+        factors = np.exp(normal[start : start + CHUNK] * np.array([u.spread for u in unknowns]))
+        lot = np.min([_runtimes(result, net, p, unknowns, factors) for p in packs], axis=0)
+        runtimes = np.concatenate([runtimes, lot])
+        yield Drawn(unknowns, normal[: len(runtimes)], runtimes, count)
+
+
+def _runtimes(result: PowerResult, net: Net, pack: PackResult, unknowns: tuple[Unknown, ...], factors: Array) -> Array:
+    """Runtime of each mission on one pack, in seconds; endless where nothing draws."""
+    count, modes = len(factors), result.modes
+    place: dict[tuple[str, str], int] = {(u.item, u.what): n for n, u in enumerate(unknowns)}
+    draws = draws_of(net, result.currents.row, _currents(result, place, factors))
+    charges = np.linspace(1.0, 0.0, CELLS + 1)
+    open_v = np.interp(charges, np.linspace(0, 1, len(pack.figures.open_circuit_v)), pack.figures.open_circuit_v[::-1])
+    item = pack.node.item.id
+    ohm = pack.figures.values.resistance_ohm * factors[:, place[item, "resistance"]]
+    wide = np.broadcast_to(open_v, (count * modes, CELLS + 1))
+    with np.errstate(invalid="ignore", divide="ignore", over="ignore"):
+        volts, amperes = loaded(net, net.index[item], np.repeat(ohm, modes)[:, None], wide, draws)
+    capacity = pack.figures.values.capacity_ah * factors[:, place[item, "capacity"]]
+    rate = peukert_rate(amperes, np.repeat(capacity, modes)[:, None], pack.figures.chemistry)
+    volts, rate = volts.reshape(count, modes, -1), rate.reshape(count, modes, -1)
+    if pack.figures.stand_in is not None:
+        rests = np.array([m.plugged_in for m in result.concept.modes])
+        rate[:, rests], volts[:, rests] = 0.0, open_v
+    return _run(result, rate, _ends(volts, pack.figures.cutoff_v, result.energy_reserve))
+
+
+def _currents(result: PowerResult, place: dict[tuple[str, str], int], factors: Array) -> Array:
+    """Current of each load in each mode of each mission, shape (loads, missions × modes).
+
+    A converter that loses more is one whose loads take more.
+    """
+    own = np.ones((len(result.currents.row), len(factors)))
+    for item, row in result.currents.row.items():
+        if (item, "current") in place:
+            own[row] *= factors[:, place[item, "current"]]
+        for above in result.tree.above(item):
+            if (above, "loss") in place:
+                own[row] *= _more(result, above, factors[:, place[above, "loss"]])
+    table = own[:, :, None] * result.currents.average[:, None, :]
+    return np.asarray(table.reshape(len(own), -1))
+
+
+def _more(result: PowerResult, converter: str, factor: Array) -> Array:
+    """How much more its input takes when its losses are so many times what its curve says; at its usual efficiency."""
+    n = result.flows.index[converter]
+    into, lost = result.flows.power_w[n, : result.modes], result.flows.loss_w[n, : result.modes]
+    busiest = int(np.nan_to_num(into).argmax()) if len(into) else 0
+    share = float(lost[busiest] / into[busiest]) if len(into) and into[busiest] > 0 else 0.0
+    return (1 - share) + share * factor
+
+
+def _ends(volts: Array, cutoff_v: float, reserve: float) -> Array:
+    """Place on the grid at which each mode must stop, shape (missions, modes)."""
+    under = ~(volts >= cutoff_v)
+    first = under.argmax(axis=2)
+    floor = (1.0 - reserve) * CELLS
+    low = np.take_along_axis(volts, first[..., None], axis=2)[..., 0]
+    above = np.take_along_axis(volts, np.maximum(first - 1, 0)[..., None], axis=2)[..., 0]
+    with np.errstate(invalid="ignore", divide="ignore"):
+        part = np.where(np.isnan(low), 0.0, (above - cutoff_v) / (above - low))
+    place = np.where(first > 0, first - 1 + part, 0.0)
+    return np.asarray(np.where(under.any(axis=2), np.minimum(place, floor), floor))
+
+
+def _run(result: PowerResult, rate: Array, ends: Array) -> Array:
+    """Phase by phase until every mission has ended; on the mean rate where there are too many phases for that."""
+    phases = [(result.mode_index[p.mode], p.duration_s / 3600) for p in result.concept.mission.phases]
+    cycle_h = sum(d for _, d in phases)
+    with np.errstate(divide="ignore", invalid="ignore"):
+        mean = np.add.reduce([rate[:, m] * d for m, d in phases]) / cycle_h
+    rough = np.median(_hours(mean[:, None])[:, 0, -1])
+    used = sorted({m for m, _ in phases})
+    if rough / cycle_h * len(phases) > MOST_LEGS:
+        hours = _hours(mean[:, None])[:, 0]
+        return np.asarray(_time_at(hours, ends[:, used].min(axis=1)) * 3600)
+    return _stepped(_hours(rate), ends, phases)
+
+
+def _stepped(hours: Array, ends: Array, phases: list[tuple[int, float]]) -> Array:
+    count = len(hours)
+    place, now, runtime = np.zeros(count), np.zeros(count), np.full(count, np.inf)
+    going = np.ones(count, dtype=bool)
+    for _ in range(MOST_LEGS):
+        before = place.copy()
+        for m, lasts in phases:
+            table, end = hours[:, m], ends[:, m]
+            start = _time_at(table, np.minimum(place, CELLS))
+            left = np.maximum(_time_at(table, end) - start, 0.0)
+            left = np.where(place >= end, 0.0, left)
+            over = going & (left <= lasts)
+            runtime[over] = (now[over] + left[over]) * 3600
+            going &= ~over
+            now += lasts
+            place = np.where(going, _place_at(table, start + lasts), place)
+            if not going.any():
+                return runtime
+        if not (going & (place > before)).any():
+            return runtime
+    return runtime
+
+
+def _hours(rate: Array) -> Array:
+    """Hours from full to each place of the grid; endless past where nothing draws. Shape as `rate`."""
+    with np.errstate(divide="ignore", invalid="ignore"):
+        slow = np.where(rate > 0, 1.0 / rate, ENDLESS_H)
+    slow = np.where(np.isfinite(slow), slow, ENDLESS_H)
+    found = np.zeros(rate.shape)
+    np.cumsum((slow[..., :-1] + slow[..., 1:]) / (2 * CELLS), axis=-1, out=found[..., 1:])
+    return found
+
+
+def _time_at(hours: Array, place: Array) -> Array:
+    """Hours at a place of each row; shapes (missions, CELLS + 1) and (missions,)."""
+    cell = np.minimum(place.astype(int), CELLS - 1)
+    rows = np.arange(len(hours))
+    low, high = hours[rows, cell], hours[rows, cell + 1]
+    return np.asarray(low + (place - cell) * (high - low))
+
+
+def _place_at(hours: Array, time_h: Array) -> Array:
+    """Place of each row at some hours."""
+    cell = np.clip((hours <= time_h[:, None]).sum(axis=1) - 1, 0, CELLS - 1)
+    rows = np.arange(len(hours))
+    low, high = hours[rows, cell], hours[rows, cell + 1]
+    return np.asarray(np.minimum(cell + (time_h - low) / np.maximum(high - low, 1e-15), float(CELLS)))

@@ -1,0 +1,71 @@
+"""The chance that the packs last as long as they should, and what that rests on."""
+
+from collections.abc import Iterator, Mapping
+from functools import cached_property
+
+import numpy as np
+from msgspec import Struct
+
+from wired_union.kernel.results import Measure
+from wired_union.physics.sensitivity import first_order_shares
+from wired_union.project.model import Knowledge
+from wired_union.subjects.power.assess import PowerResult
+from wired_union.subjects.power.spread.draw import Drawn, drawn
+from wired_union.subjects.power.spread.unknowns import Unknown
+
+COUNT, SOON = 10_000, 1000
+"""Missions that are drawn when somebody looks, and for the limit on the strip."""
+SPAN = 1.0
+WORTH_SAYING = 0.01
+
+
+class Odds(Struct, frozen=True, eq=False, dict=True):
+    """What follows once it is asked: nothing is drawn before."""
+
+    result: PowerResult
+    knowledge: Mapping[str, Knowledge]
+    """How well each item is known."""
+    wanted_s: float
+    """How long it should last: the limit on the runtime, else the mission."""
+
+    @cached_property
+    def gaps(self) -> tuple[str, ...]:
+        """What keeps it from being drawn, in words."""
+        found = [m.said for m in self.result.missing if m.lacks != "a peak"]
+        run = [p for p in self.result.packs if p.discharge is not None]
+        if not found and not run:
+            found.append("a pack of cells that runs down")
+        found += [f"{p.node.item.name}: how the figures of a power bank spread" for p in run if p.figures.converter]
+        if not found and self.wanted_s <= 0:
+            found.append("how long it should last")
+        return tuple(found)
+
+    def lots(self, count: int = COUNT) -> Iterator[Drawn]:
+        """Missions in lots, for a worker."""
+        return drawn(self.result, self.knowledge, count)
+
+    @cached_property
+    def soon(self) -> Drawn | None:
+        """A thousand missions: enough for a chance to within a few of a hundred."""
+        return next(reversed(list(drawn(self.result, self.knowledge, SOON))), None)
+
+    def chance_of(self, some: Drawn) -> float:
+        """Share of the missions that last."""
+        return float((some.runtime_s >= self.wanted_s).mean())
+
+
+def shares_of(some: Drawn) -> list[tuple[Unknown, float]]:
+    """Share of the spread that each unknown makes by itself, the largest first, without those of next to none."""
+    known = np.isfinite(some.runtime_s)
+    if not known.any():
+        return []
+    shares = first_order_shares(some.normal[known], some.runtime_s[known])
+    found = sorted(zip(some.unknowns, shares.tolist(), strict=True), key=lambda x: -x[1])
+    return [(u, s) for u, s in found if s >= WORTH_SAYING]
+
+
+def chance_to_last(odds: Odds) -> Measure:
+    """The share of missions that last; unknown while a figure under them is."""
+    some = odds.soon if not odds.gaps else None
+    return Measure("chance-to-last", "Lasts", odds.chance_of(some) if some is not None else None, "share",
+                   direction="at least", missing=odds.gaps, span=SPAN)  # fmt: skip

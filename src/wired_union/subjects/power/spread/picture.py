@@ -1,0 +1,95 @@
+"""How long thousands of missions last, with what is wanted as a post; and which unknown makes most of that."""
+
+from collections.abc import Callable
+
+import numpy as np
+
+from wired_union.physics.battery import Array
+from wired_union.picture.axis import time_ticks
+from wired_union.picture.bars import Bar
+from wired_union.picture.shapes import Box, Kit, Line, Picture, Region, Shape, hint_picture
+from wired_union.subjects.power.spread.draw import Drawn
+from wired_union.subjects.power.spread.unknowns import Unknown
+from wired_union.units import show
+
+HIGH, TOP, AXIS_H, BARS, EDGE = 150.0, 34.0, 24.0, 48, 0.001
+
+
+def spread_picture(some: Drawn, wanted_s: float, kit: Kit, width: float) -> Picture:
+    """A histogram of the runtimes; those that do not last are red."""
+    runs = some.runtime_s[np.isfinite(some.runtime_s)]
+    if not len(runs):
+        return hint_picture("Nothing draws: it does not end.", kit, width)
+    low, high = np.quantile(runs, EDGE), np.quantile(runs, 1 - EDGE)
+    left, right = min(float(low), wanted_s * 0.97), max(float(high), wanted_s * 1.03)
+    edges = np.linspace(left, right, BARS + 1)
+    counts = np.histogram(np.clip(runs, left, right), edges)[0]
+    x0, x1 = kit.px(10), width - kit.px(10)
+    base, most = kit.px(TOP + HIGH), max(int(counts.max()), 1)
+
+    def x(seconds: float) -> float:
+        return x0 + (x1 - x0) * (seconds - left) / (right - left)
+
+    shapes: list[Shape] = []
+    regions: list[Region] = []
+    for k, count in enumerate(counts.tolist()):
+        tall = kit.px(HIGH) * count / most
+        at, wide = x(float(edges[k])), x(float(edges[k + 1])) - x(float(edges[k]))
+        if count:
+            lasts = edges[k] >= wanted_s - 1e-9
+            shapes.append(Box(at + 0.5, base - tall, max(wide - 1, 0.8), tall, "holds" if lasts else "breaks"))
+        said = f"{show(float(edges[k]), 's')} to {show(float(edges[k + 1]), 's')}: {show(count / len(runs), 'share')}"
+        regions.append(Region(f"bar {k}", at, kit.px(TOP), wide, kit.px(HIGH), f"{said} of the missions"))
+    shapes.append(Line(x0, base, x1, base, "line"))
+    for t in time_ticks(right, 10):
+        if left <= t <= right:
+            shapes.append(Line(x(t), base, x(t), base + 4, "line"))
+            shapes.append(kit.figures(x(t), base + kit.px(13), show(t, "s") if t else "0", "small", "mute",
+                                      anchor="middle"))  # fmt: skip
+    shapes += _marks(runs, wanted_s, x, kit, width, base)
+    return Picture(width, base + kit.px(AXIS_H), tuple(shapes), tuple(regions))
+
+
+def _marks(
+    runs: Array, wanted_s: float, place: Callable[[float], float], kit: Kit, width: float, base: float
+) -> list[Shape]:
+    """What is wanted, what is typical, what 95 of 100 last."""
+    shapes: list[Shape] = [Line(place(wanted_s), kit.px(4), place(wanted_s), base, "ink", 2.4)]
+    beside = place(wanted_s) < width * 0.7
+    at = place(wanted_s) + (kit.px(6) if beside else -kit.px(6))
+    shapes.append(kit.figures(at, kit.px(9), f"{show(wanted_s, 's')} wanted", "small", "ink", bold=True,
+                              anchor="start" if beside else "end"))  # fmt: skip
+    for share, ink in ((0.5, "mute"), (0.05, "mute")):
+        t = float(np.quantile(runs, share))
+        shapes.append(Line(place(t), kit.px(TOP - 8), place(t), base, ink, 1.2, (4.0, 3.0)))
+        words = f"typical {show(t, 's')}" if share == 0.5 else f"95 of 100 last {show(t, 's')}"
+        end = share != 0.5
+        shapes.append(kit.figures(place(t) + (-4 if end else 4), kit.px(TOP - 8), words, "small", ink,
+                                  anchor="end" if end else "start"))  # fmt: skip
+    return shapes
+
+
+def share_bars_of(shares: list[tuple[Unknown, float]]) -> list[Bar]:
+    """A bar for each unknown that matters."""
+    return [Bar(u.called, s, show(s, fraction=True), "copper") for u, s in shares[:6]]
+
+
+def said_of(some: Drawn, wanted_s: float) -> str:
+    """The odds in words: "8 of 100 missions last the 5 h wanted; typical 4.36 h, 95 of 100 last 3.92 h"."""
+    runs = some.runtime_s
+    chance = float((runs >= wanted_s).mean())
+    typical, sure, worst = (float(np.quantile(runs, q)) for q in (0.5, 0.05, 0.0))
+    return (
+        f"{show(chance, fraction=True)} of {len(runs):,} missions last the {show(wanted_s, 's')} wanted. Typical"
+        f" {show(typical, 's')}; 95 of 100 last {show(sure, 's')}; the worst {show(worst, 's')}."
+    )
+
+
+def advice(shares: list[tuple[Unknown, float]]) -> str:
+    """What to measure first."""
+    loose = [(u, s) for u, s in shares if u.knowledge != "measured"]
+    if not loose:
+        return "All that matters is measured."
+    first, share = loose[0]
+    makes = f"It makes {show(share, fraction=True)} of the spread; it is known by {first.knowledge}."
+    return f"Measure first: {first.called}. {makes}"

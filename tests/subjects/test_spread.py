@@ -1,0 +1,157 @@
+"""Thousands of missions against one by one, against closed forms, and what ifs that keep nothing."""
+
+import math
+from statistics import NormalDist
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+import edits
+from builders import a_bank, a_buck, a_limit, a_load, a_pack, a_part, a_project
+from wired_union.kernel.results import Verdict
+from wired_union.project.model import Phase
+from wired_union.subjects import assess
+from wired_union.subjects.power.node import ODDS, POWER
+from wired_union.subjects.power.spread.draw import drawn
+from wired_union.subjects.power.spread.odds import chance_to_last, shares_of
+from wired_union.subjects.power.spread.picture import advice, said_of
+from wired_union.subjects.power.spread.unknowns import SPREAD, unknowns_of
+from wired_union.subjects.power.spread.whatif import WhatIf, what_if
+
+
+def one_load(knowledge="estimate", hours=1.0, repeats=10, wanted_s=None, **pack):
+    """A load of constant current on a pack without resistance to speak of: runtime = capacity / current."""
+    limits = () if wanted_s is None else (a_limit("runtime", wanted_s, "at least"),)
+    project = a_project(a_pack(resistance_ohm=0.0, **pack), a_load(amperes=1.0), feeds=(("pack", "load"),), hours=hours,
+                        repeats=repeats, limits=limits)  # fmt: skip
+    return edits.set_knowledge(project, "load", knowledge).after
+
+
+def all_of(project, count=10_000):
+    return list(assess(project).of(ODDS).lots(count))[-1]
+
+
+def test_of_capacity_over_current_the_spread_is_the_closed_form():
+    """Logarithms of products add: sd of ln(runtime) = √(σ_current² + σ_capacity²), median where nothing spreads."""
+    some = all_of(one_load())
+    sd = math.hypot(SPREAD["current"]["estimate"], SPREAD["capacity"]["datasheet"])
+    logs = np.log(some.runtime_s)
+    assert np.median(some.runtime_s) == pytest.approx(assess(one_load()).measure("runtime").value, rel=0.01)
+    assert logs.std() == pytest.approx(sd, rel=0.02)
+    shares = {u.called: s for u, s in shares_of(some)}
+    assert shares["load: current"] == pytest.approx(SPREAD["current"]["estimate"] ** 2 / sd**2, abs=0.03)
+    for wanted_h in (4.0, 5.0, 6.0):
+        exact = 1 - NormalDist(math.log(float(np.median(some.runtime_s))), sd).cdf(math.log(wanted_h * 3600))
+        assert (some.runtime_s >= wanted_h * 3600).mean() == pytest.approx(exact, abs=0.015)
+
+
+def a_whole(*, wire_m=0.5):
+    """A pack, a converter, loads of every law, two modes, wires."""
+    project = a_project(
+        a_pack(resistance_ohm=0.05), a_buck(), a_load("lamp", 0.5, draw="resistance"), a_load("board", 0.4, draw="power"),
+        a_load("chip", 0.3, rated_v=5.0), feeds=(("pack", "lamp"), ("pack", "board"), ("pack", "buck"), ("buck", "chip")),
+        hours=0.7, repeats=3)  # fmt: skip
+    project = edits.set_wire(project, "board", wire_m, 22).after
+    project = edits.add_mode(project, "Rest").after
+    mission = project.concept.mission
+    phases = (*mission.phases[:1], Phase(mode="rest", duration_s=900.0))
+    return project.but(concepts=(project.concept.but(mission=mission.but(phases=phases)),))
+
+
+def test_each_mission_is_what_the_project_with_its_figures_comes_to():
+    """Currents and capacity set one by one in the project itself, and assessed as a whole."""
+    project = a_whole()
+    result = assess(project).of(POWER)
+    knowledge = {i.id: "estimate" for i in project.concept.items}
+    some = list(drawn(result, knowledge, 12))[-1]
+    for row, runtime in zip(some.normal, some.runtime_s, strict=True):
+        factor = {(u.item, u.what): math.exp(z * u.spread) for u, z in zip(some.unknowns, row, strict=True)}
+        own = project
+        for item in ("lamp", "board", "chip"):
+            load = next(i for i in own.concept.items if i.id == item).part.load
+            more = factor[item, "current"]
+            if item == "chip":  # behind the converter, whose losses are so many times its own
+                flows = result.flows.at(0)["buck"]
+                lost = flows.loss_w / flows.power_w
+                more *= 1 - lost + lost * factor["buck", "loss"]
+            for field in ("active_a", "peak_a"):
+                own = edits.set_part_value(own, item, f"load.{field}", getattr(load, field) * more).after
+        for path, what in (("pack.cell_capacity_ah", "capacity"), ("pack.cell_resistance_ohm", "resistance")):
+            was = {"pack.cell_capacity_ah": 6.0, "pack.cell_resistance_ohm": 0.05}[path]
+            own = edits.set_part_value(own, "pack", path, was * factor["pack", what]).after
+        assert runtime == pytest.approx(assess(own).measure("runtime").value, rel=5e-3)
+
+
+def test_a_thousand_cycles_run_on_their_mean():
+    some = all_of(one_load(hours=0.001, repeats=100), 500)
+    stepped = all_of(one_load(hours=1.0), 500)
+    assert np.median(some.runtime_s) == pytest.approx(np.median(stepped.runtime_s), rel=0.01)
+
+
+def test_what_was_measured_spreads_less_and_something_else_matters_then():
+    loose, known = all_of(one_load("guess")), all_of(one_load("measured"))
+    assert known.runtime_s.std() < 0.4 * loose.runtime_s.std()
+    assert "load: current" in advice(shares_of(loose))
+    assert "pack: capacity" in advice(shares_of(known))
+    measured = edits.set_knowledge(one_load("measured"), "pack", "measured").after
+    assert advice(shares_of(all_of(measured))) == "All that matters is measured."
+
+
+def test_the_chance_is_a_measure_and_unknown_while_something_under_it_is():
+    limit = a_limit("chance-to-last", 0.9, "at least")
+    project = one_load(wanted_s=4 * 3600.0)
+    project = project.but(brief=project.brief.but(limits=(*project.brief.limits, limit)))
+    now = assess(project)
+    measure = now.measure("chance-to-last")
+    some = all_of(project)
+    assert measure.value == pytest.approx((some.runtime_s >= 4 * 3600.0).mean(), abs=0.02)
+    assert measure.verdict is Verdict.BREAKS
+    gone = assess(edits.set_part_value(project, "pack", "pack.cell_capacity_ah", None).after).measure("chance-to-last")
+    assert gone.verdict is Verdict.UNKNOWN
+    bank = a_project(a_bank(), a_load(rated_v=5.0, amperes=0.5), feeds=(("bank", "load"),))
+    assert "power bank" in chance_to_last(assess(bank).of(ODDS)).missing[0]
+    assert chance_to_last(assess(a_project(a_part("x"))).of(ODDS)).value is None
+
+
+def test_said_in_words_apart_and_alike_every_time():
+    one, other = all_of(one_load(), 1000), all_of(one_load(), 1000)
+    assert (one.runtime_s == other.runtime_s).all()
+    said = said_of(one, 4 * 3600.0)
+    for word in ("of 1,000 missions last", "Typical", "95 of 100 last", "the worst"):
+        assert word in said
+
+
+@settings(max_examples=20, deadline=None)
+@given(st.floats(0.3, 3.0), st.floats(0.0, 0.2), st.sampled_from(["estimate", "guess"]))
+def test_lots_cover_the_same_whatever_their_number(amperes, ohm, knowledge):
+    project = edits.set_part_value(one_load(knowledge), "load", "load.active_a", amperes).after
+    project = edits.set_part_value(project, "pack", "pack.cell_resistance_ohm", ohm).after
+    lots = list(assess(project).of(ODDS).lots(2000))
+    assert [len(x.runtime_s) for x in lots] == [1000, 2000]
+    assert np.median(lots[0].runtime_s) == pytest.approx(np.median(lots[1].runtime_s), rel=0.05)
+
+
+def test_unknowns_are_of_what_feeds_or_is_fed_alone():
+    project = a_project(a_pack(), a_load(), a_load("loose"), feeds=(("pack", "load"),))
+    found = unknowns_of(assess(project).of(POWER), {"pack": "guess"})
+    assert {(u.item, u.what) for u in found} == {("pack", "capacity"), ("pack", "resistance"), ("load", "current")}
+
+
+def test_what_ifs_lead_where_the_same_edits_do():
+    project = one_load()
+    now = assess(project).measure("runtime").value
+    aged = assess(what_if(project, WhatIf(aged=0.2)).after)
+    assert aged.measure("runtime").value == pytest.approx(0.8 * now, rel=1e-3)
+    weak = assess(what_if(project, WhatIf(weak_cell=0.3)).after)
+    assert weak.measure("runtime").value == pytest.approx(0.7 * now, rel=1e-3)  # one of four in series ends all
+    side = assess(what_if(one_load(parallel=2), WhatIf(weak_cell=0.3)).after)
+    assert side.measure("runtime").value == pytest.approx(0.85 * 2 * now, rel=1e-3)
+    longer = what_if(project, WhatIf(longer=0.5)).after
+    assert longer.concept.mission.duration_s == pytest.approx(1.5 * project.concept.mission.duration_s)
+    cold = what_if(project, WhatIf(warmer_k=-30.0)).after
+    assert assess(cold).measure("runtime").verdict is Verdict.UNKNOWN
+    heavy = assess(what_if(project, WhatIf(payload_kg=1.5)).after)
+    assert heavy.measure("mass").value == pytest.approx(assess(project).measure("mass").value + 1.5)
+    assert what_if(project, WhatIf()).after is project
