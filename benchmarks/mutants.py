@@ -37,7 +37,7 @@ NOTES, HANDED = "tests/subjects/test_notebook.py", "tests/report"
 FAULTS = (
     Fault("a duty-cycled starter never starts", f"{POWER}/currents.py", "(use is not None and use.duty < 1)", "(use is not None and use.duty < 0)"),
     Fault("idle is taken as sleep", f"{POWER}/tree.py", '"idle": ("idle_a", "active_a")', '"idle": ("sleep_a", "idle_a", "active_a")'),
-    Fault("starters do not add up with their count", f"{POWER}/currents.py", "np.fmax(count[:, rows] * startup[:, rows], level)", "np.fmax(startup[:, rows], level)"),
+    Fault("starters do not add up with their count", f"{POWER}/currents.py", "np.fmax(count[:, rows] * np.minimum(", "np.fmax(np.minimum("),
     Fault("all starters count where they start one after another", f"{POWER}/currents.py", "if mode.staggered:", "if False:"),
     Fault("a driver loses I instead of I²", f"{POWER}/flow.py", "loss[net.parent[n]] += current[n] ** 2 * net.channel_ohm[n]", "loss[net.parent[n]] += current[n] * net.channel_ohm[n]"),
     Fault("a lead loses nothing", f"{POWER}/flow.py", "loss[n] += current[n] ** 2 * (net.ohm[n] - net.channel_ohm[n])", "loss[n] += 0 * current[n]"),
@@ -179,7 +179,7 @@ FAULTS = (
     Fault("a packet has to get through once", f"{TIMED}/air.py", "arrives **= link.hops", "arrives **= 1"),
     Fault("who passes a packet on keeps no channel", f"{TIMED}/air.py", 'return 1 + link.relays if link.passing == "all that hear it" else link.hops', 'return 1 if link.passing == "all that hear it" else link.hops'),
     Fault("an antenna is strong all round", f"{TIMED}/air.py", "losses = max(way_loss_db(link, distance_m) + mismatch + off_beam_db(link), 0.0)", "losses = max(way_loss_db(link, distance_m) + mismatch, 0.0)"),
-    Fault("a radio on the air takes nothing", f"{POWER}/on_air.py", 'uses[item] = Use(item=item, state="peak", duty=share', 'uses[item] = Use(item=item, state="peak", duty=0.0'),
+    Fault("a radio on the air takes nothing", f"{POWER}/on_air.py", 'uses[item] = now.but(state="peak", duty=share', 'uses[item] = now.but(state="peak", duty=0.0'),
     Fault("a radio of unknown time leaves power known", f"{POWER}/missing.py", 'found += [Gap(f"{name}: how long it is on the air") for name in around.silent]', "found += []"),
     Fault("slips spread a way by one deviation", f"{TIMED}/ways.py", "return abs(self.across_m) + SIGMAS * self.spread_across_m", "return abs(self.across_m) + self.spread_across_m"),
     Fault("a beacon gives the heading back", f"{TIMED}/ways.py", 'if way.corrected_by == "a beacon" and at_m > since:', "if False:"),

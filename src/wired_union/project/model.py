@@ -51,6 +51,7 @@ from wired_union.project.plan_model import Feature, Milestone, Plan, PlanTask
 from wired_union.project.signal_model import Signal
 from wired_union.project.strength_model import AnyTest
 from wired_union.project.structure_model import Beam, Carries
+from wired_union.project.sun_model import Inlet, Site, SunPanel
 from wired_union.project.throw_model import Throw
 from wired_union.project.timing_model import (
     STAGE_KINDS,
@@ -251,6 +252,8 @@ class Brief(Value, frozen=True, kw_only=True):
     """coldest air around the parts"""
     air: AirCurve = AirCurve()
     """how the air goes between the two while the mission lasts"""
+    site: Site = Site()
+    """where and when it stands in the sun"""
     currency: str = "£"
     """sign or code of what money is counted in"""
 
@@ -377,6 +380,10 @@ class Concept(Value, frozen=True, kw_only=True):
     """boxes with air of their own"""
     warm_parts: tuple[WarmPart, ...] = ()
     """how parts shed their heat"""
+    sun_panels: tuple[SunPanel, ...] = ()
+    """how solar panels stand, and what they charge"""
+    inlets: tuple[Inlet, ...] = ()
+    """what charges besides the sun"""
     features: tuple[Feature, ...] = ()
     """what could be left out"""
     milestones: tuple[Milestone, ...] = ()

@@ -55,7 +55,7 @@ ROOM_WORDS = {
     "control_loops": "control loop", "ways": "way", "own_lines": "own line", "joins": "join", "cables": "cable",
     "interfaces": "interface", "states": "state", "cues": "cue", "hazards": "hazard", "gates": "gate",
     "calibrations": "calibration", "course_places": "place of the course", "trips": "trip", "throws": "throw",
-    "enclosures": "box", "plan_tasks": "task of the plan", "features": "feature", "people": "person",
+    "enclosures": "box", "inlets": "charger", "plan_tasks": "task of the plan", "features": "feature", "people": "person",
     "machines": "machine",
 }  # fmt: skip
 """What one of each room is called."""
@@ -98,6 +98,7 @@ class Ref(Struct, frozen=True):
         "trips",
         "throws",
         "enclosures",
+        "inlets",
         "plan_tasks",
         "features",
         "people",

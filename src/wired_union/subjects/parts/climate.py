@@ -6,6 +6,7 @@ from wired_union.kernel.results import Finding, Verdict
 from wired_union.kernel.subject import Assessment, Refusal, Slot
 from wired_union.physics.battery import CHEMISTRIES
 from wired_union.project.model import Brief, Item, Part
+from wired_union.subjects.power.gives_heat import HEAT
 from wired_union.units import show
 
 FREEZING_C = 0.0
@@ -39,23 +40,27 @@ def _unrated(item: Item, brief: Brief) -> str:
 def findings(assessment: Assessment) -> Iterator[Finding]:
     """Each part that the air is too hot or too cold for; each pack that must not be charged in it."""
     brief = assessment.project.brief
+    heat = assessment.of(HEAT)
+    described = {w.item for w in heat.concept.warm_parts}  # how warm and cold they get is worked out by Power
+    own_c = {e.item.id: e.coldest_c for e in heat.extremes if e.item.id in described} if described else {}
     for item in assessment.project.concept.items:
-        why = climate_refusal(item.part, brief)
+        why = climate_refusal(item.part, brief) if item.id not in described else None
         if why is not None:
             yield Finding(
                 "climate", Verdict.BREAKS, f"{item.name} is not made for this air", f"It {why}.",
                 "Another part, or a place that is kept warmer or cooler.", (item.id,), hard=True, of=item.id,
             )  # fmt: skip
-        elif lacks := _unrated(item, brief):
+        elif item.id not in described and (lacks := _unrated(item, brief)):
             yield Finding(
                 "climate", Verdict.UNKNOWN, f"{item.name}: the air around it", f"Not known yet: {lacks}.",
                 "Until it is given nothing says whether it works there.", (item.id,), of=item.id,
             )  # fmt: skip
         cell = CHEMISTRIES.get(item.part.pack.chemistry) if item.part.pack is not None else None
-        if cell is not None and cell.lithium and cell.rechargeable and brief.coldest_c < FREEZING_C:
+        coldest = own_c.get(item.id, brief.coldest_c)
+        if cell is not None and cell.lithium and cell.rechargeable and coldest < FREEZING_C:
             yield Finding(
                 "cold-charge", Verdict.TIGHT, f"{item.name} in the cold",
-                f"The air falls to {show(brief.coldest_c, '°C')}; its cells must not be charged below 0\u202f°C.",
+                f"It falls to {show(coldest, '°C')}; its cells must not be charged below 0\u202f°C.",
                 "Lithium plates out of a cold cell under charge (common practice): charge it in the warm.", (item.id,),
                 of=item.id,
             )  # fmt: skip

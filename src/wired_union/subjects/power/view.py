@@ -281,7 +281,7 @@ class PowerView(View):
         if hangs:
             self._feed_buttons()
         if self.store.picked(PowerPick).span == "first":
-            self._first.fill(column, self.mode)
+            self._first.fill(column, self.mode, chosen)
         elif self.store.picked(PowerPick).span == "warmth":
             self._warmth.fill(column, chosen, self.refresh)
         elif self.store.picked(PowerPick).span == "spread":

@@ -71,10 +71,11 @@ class FirstHalf:
 
     # the panel
 
-    def fill(self, column: QVBoxLayout, wanted: str) -> None:
+    def fill(self, column: QVBoxLayout, wanted: str, node: str) -> None:
         """What happens in words, and what can be done about when and how things start."""
         mode = self.mode_of(wanted)
         result = self._store.assessment.of(POWER)
+        self._capacitor(column, node)
         if mode is None:
             return
         self._tell(column, mode)
@@ -98,6 +99,19 @@ class FirstHalf:
         how = "start together" if at.staggered else "start one after another"
         stagger = partial(self._store.attempt, edits.stagger, at.id, not at.staggered)
         column.addWidget(button(wrapped(f"let loads {how} in {at.name}", self._theme), stagger, kind="link"))
+
+    def _capacitor(self, column: QVBoxLayout, node: str) -> None:
+        """The capacitor beside the chosen part, where it is fed."""
+        feed = next((f for f in self._store.project.concept.feeds if f.load == node), None)
+        item = next((i for i in self._store.project.concept.items if i.id == node), None)
+        if feed is None or item is None:
+            return
+        form = Form(self._theme)
+        field = EntryField(number_reader("F", empty=True), f"Capacitor beside {item.name}")
+        field.show_text(units.show(feed.capacitor_f, "F") if feed.capacitor_f is not None else "", "none")
+        field.committed.connect(lambda v: self._store.attempt_or(field.complain, edits.put_capacitor, node, v))
+        form.add(f"capacitor beside {item.name}", field, "It fills at switching on, and gives while others start")
+        column.addWidget(form)
 
     def _tell(self, column: QVBoxLayout, mode: int) -> None:
         first = self._store.assessment.of(FIRST)

@@ -37,7 +37,7 @@ def _resets(scene: PowerScene, watched: Watched) -> Finding:
     assert least is not None
     mode = name_of(scene.result.concept.modes[dip.mode])
     start = next(s for s in scene.first.starts if s.mode == dip.mode and item.id in s.circuit.spots)
-    why = " ".join(chain(start, watched, scene.result)) if not scene.hard_only else ""
+    why = " ".join(chain(start, watched, scene.result))
     return Finding(
         "resets", Verdict.BREAKS, f"{item.name} resets",
         f"It gets {show(dip.volts, 'V')} while {mode} begins; below {show(least, 'V')} it resets.", why, (item.id,),

@@ -23,9 +23,14 @@ def check_warmth(scene: PowerScene) -> Iterator[Finding]:
             yield Finding("warmth", Verdict.UNKNOWN, "How warm it gets", f"Not known yet: {said}.",
                           "Until it is given nothing says how warm it gets, and what is near it.", (item_id,),
                           of=item_id)  # fmt: skip
+    described = {w.item for w in heat.concept.warm_parts}
     for extreme in heat.extremes:
+        most = extreme.item.part.temperature_max_c
+        if extreme.item.id in described:
+            yield from _cold(scene, extreme)
+        elif most is not None and scene.project.brief.hottest_c > most:
+            continue  # the air alone is too hot for it: Parts says so
         yield from _hot(scene, extreme)
-        yield from _cold(scene, extreme)
 
 
 def _hot(scene: PowerScene, extreme: Extreme) -> Iterator[Finding]:

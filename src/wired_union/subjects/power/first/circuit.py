@@ -56,7 +56,8 @@ class _Grower:
         self.result, self.mode, self.shafts, self.filled = result, mode, shafts, filled
         self.at: Mode = result.concept.modes[mode]
         self.uses: dict[str, Use] = {u.item: u for u in self.at.uses}
-        self.starters = {} if not filled else {i.id: i for i in starting_in(result.concept)[mode]}
+        starts = starting_in(result.concept)[mode] if filled else []
+        self.starters = {i.id: i for i in starts if i.id in result.tree.nodes}
         self.feeds = {f.load: f for f in result.concept.feeds}
         self.places: list[list[_Growing]] = []
         self.heads: list[Source | Regulation] = []

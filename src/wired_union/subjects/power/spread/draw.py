@@ -61,7 +61,7 @@ def _runtimes(result: PowerResult, net: Net, pack: PackResult, unknowns: tuple[U
         volts, amperes = loaded(net, net.index[item], np.repeat(ohm, modes)[:, None], wide, draws)
     capacity = pack.figures.values.capacity_ah * factors[:, place[item, "capacity"]]
     rate = peukert_rate(amperes, np.repeat(capacity, modes)[:, None], pack.figures.chemistry)
-    volts, rate = volts.reshape(count, modes, -1), rate.reshape(count, modes, -1)
+    volts, rate = np.array(volts).reshape(count, modes, -1), rate.reshape(count, modes, -1)
     if pack.figures.stand_in is not None:
         rests = np.array([m.plugged_in for m in result.concept.modes])
         rate[:, rests], volts[:, rests] = 0.0, open_v
