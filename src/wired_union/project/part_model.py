@@ -104,6 +104,8 @@ class Pack(Value, frozen=True, kw_only=True):
     """temperature that its capacity and resistance were measured at; that of a room when empty"""
     least_load_a: Amount | None = None
     """output current below which a power bank switches itself off; 0 where it stays on"""
+    max_charge_a: Positive | None = None
+    """most current that the pack may be charged with"""
 
 
 class Supply(Value, frozen=True, kw_only=True):

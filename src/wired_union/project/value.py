@@ -55,8 +55,8 @@ ROOM_WORDS = {
     "control_loops": "control loop", "ways": "way", "own_lines": "own line", "joins": "join", "cables": "cable",
     "interfaces": "interface", "states": "state", "cues": "cue", "hazards": "hazard", "gates": "gate",
     "calibrations": "calibration", "course_places": "place of the course", "trips": "trip", "throws": "throw",
-    "enclosures": "box", "inlets": "charger", "plan_tasks": "task of the plan", "features": "feature", "people": "person",
-    "machines": "machine",
+    "enclosures": "box", "inlets": "charger", "plan_tasks": "task of the plan", "features": "feature",
+    "people": "person", "machines": "machine",
 }  # fmt: skip
 """What one of each room is called."""
 

@@ -12,6 +12,7 @@ from wired_union.subjects.motion.gives import SHAFTS, USUAL, Usual
 from wired_union.subjects.power.assess import PowerResult, assess_power, assess_powers, renamed
 from wired_union.subjects.power.checks import power_findings
 from wired_union.subjects.power.first.run import First
+from wired_union.subjects.power.light.run import Light
 from wired_union.subjects.power.missing import Around
 from wired_union.subjects.power.on_air import with_air
 from wired_union.subjects.power.spread.odds import Odds
@@ -136,6 +137,20 @@ HEAT = Node("heat", _read_heat, _heat, (POWER,))
 """How warm and cold parts get; nothing of it is worked out before it is asked for."""
 
 
+def _read_light(project: Project) -> tuple[object, ...]:
+    concept = project.concept
+    panels = tuple((i.id, i.name, i.count, i.part.panel) for i in concept.items if i.part.panel is not None)
+    return project.brief.site, project.brief.air, concept.sun_panels, concept.inlets, panels
+
+
+def _light(project: Project, given: Given) -> Light:
+    return Light(project.concept, project.brief, given.of(POWER), given.of(HEAT))
+
+
+LIGHT = Node("light", _read_light, _light, (POWER, HEAT))
+"""What charges packs; nothing of it is worked out before it is asked for."""
+
+
 def _odds(project: Project, given: Given) -> Odds:
     limit = project.brief.limit("runtime")
     knowledge = {i.id: i.knowledge for i in project.concept.items}
@@ -157,11 +172,13 @@ def measures(assessment: Assessment) -> tuple[Measure, ...]:
 
 
 def findings(assessment: Assessment) -> list[Finding]:
-    result, first, heat = assessment.of(POWER), assessment.of(FIRST), assessment.of(HEAT)
-    return power_findings(assessment.project, result, first, heat, again=assessment.again,
+    result, first = assessment.of(POWER), assessment.of(FIRST)
+    heat, light = assessment.of(HEAT), assessment.of(LIGHT)
+    return power_findings(assessment.project, result, first, heat, light, again=assessment.again,
                           first_again=lambda project: assessment.again(project).of(FIRST))  # fmt: skip
 
 
 def hard_findings(assessment: Assessment) -> list[Finding]:
-    result, first, heat = assessment.of(POWER), assessment.of(FIRST), assessment.of(HEAT)
-    return power_findings(assessment.project, result, first, heat, hard_only=True)
+    result, first = assessment.of(POWER), assessment.of(FIRST)
+    heat, light = assessment.of(HEAT), assessment.of(LIGHT)
+    return power_findings(assessment.project, result, first, heat, light, hard_only=True)

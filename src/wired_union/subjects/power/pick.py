@@ -10,7 +10,7 @@ class PowerPick(Struct, frozen=True):
 
     mode: str = ""
     node: str = ""
-    span: Literal["mission", "first", "warmth", "spread"] = "mission"
-    """What the lower chart shows: the mission, a mode's first half second, temperatures over the mission, or odds."""
+    span: Literal["mission", "first", "warmth", "spread", "sun"] = "mission"
+    """What the lower chart shows: the mission, a mode's first half second, temperatures the odds, or charging."""
     page: int = 0
     """Which page of a long mission's phases, from 0."""

@@ -15,6 +15,7 @@ from wired_union.subjects.power.assess import PowerResult
 from wired_union.subjects.power.first.run import First
 from wired_union.subjects.power.insert import between
 from wired_union.subjects.power.instants import Figure
+from wired_union.subjects.power.light.run import Light
 from wired_union.subjects.power.missing import Gap
 from wired_union.subjects.power.suiting import wants_driver
 from wired_union.subjects.power.tree import Node
@@ -29,6 +30,7 @@ class PowerScene(Struct, frozen=True, dict=True):
     result: PowerResult
     first: First
     heat: Heat
+    light: Light
     hard_only: bool = False
     """Whether only what breaks a rating is wanted, so that nothing else is put in words."""
     again: Callable[[Project], Assessment] | None = None

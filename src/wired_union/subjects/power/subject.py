@@ -9,7 +9,8 @@ from wired_union.physics.battery import CHEMISTRIES
 from wired_union.project.model import Concept, Item
 from wired_union.subjects.power.first.measures import brown_out
 from wired_union.subjects.power.fit import at_place, feeds, refuses, refuses_new
-from wired_union.subjects.power.node import FIRST, HEAT, ODDS, POWER, SUPPLY, findings, hard_findings, measures
+from wired_union.subjects.power.light.measures import energy_balance, time_to_full
+from wired_union.subjects.power.node import FIRST, HEAT, LIGHT, ODDS, POWER, SUPPLY, findings, hard_findings, measures
 from wired_union.subjects.power.shares import drains
 from wired_union.subjects.power.spread.odds import chance_to_last
 from wired_union.subjects.power.warmth.measures import coldest, hottest
@@ -72,11 +73,13 @@ SUBJECT = Subject(
     view="view:PowerView",
     methods=("pack", "constant-power-sag", "peukert-runtime", "linear-regulator", "switching-converter",
              "duty-average", "wire-ampacity", "warm-ampacity", "fuse-bears"),
-    nodes=(SUPPLY, POWER, FIRST, HEAT, ODDS),
+    nodes=(SUPPLY, POWER, FIRST, HEAT, LIGHT, ODDS),
     deep={
         "brown-out": lambda assessment: brown_out(assessment.of(FIRST)),
         "hottest": lambda assessment: hottest(assessment.of(HEAT)),
         "coldest": lambda assessment: coldest(assessment.of(HEAT)),
+        "energy-balance": lambda assessment: energy_balance(assessment.of(LIGHT)),
+        "time-to-full": lambda assessment: time_to_full(assessment.of(LIGHT)),
         "chance-to-last": lambda assessment: chance_to_last(assessment.of(ODDS)),
     },
     measures=measures, findings=findings, hard_findings=hard_findings,
@@ -94,6 +97,9 @@ SUBJECT = Subject(
                     about="how far the worst part stays above the coldest that it works at"),
         MeasureKind("chance-to-last", "share", direction="at least",
                     about="share of missions that last as long as they should, with what is not known well"),
+        MeasureKind("energy-balance", "Wh", direction="at least",
+                    about="what a usual day brings to the pack, less what it takes"),
+        MeasureKind("time-to-full", "s", about="time from the reserve to full, at rest"),
         MeasureKind("pack-energy", "Wh", direction="at least", about="energy of all packs at nominal voltage"),
     ),
     cautions=_cautions, section="section:section", refuses=refuses, at_place=at_place, feeds=feeds,

@@ -25,6 +25,7 @@ from wired_union.subjects.power.picture_tree import power_tree_picture
 from wired_union.subjects.power.shares import drains, mode_flows
 from wired_union.subjects.power.trace import Trace, mission_trace
 from wired_union.subjects.power.view_first import FirstHalf
+from wired_union.subjects.power.view_light import Charging
 from wired_union.subjects.power.view_spread import Spread
 from wired_union.subjects.power.view_warmth import Temperatures
 from wired_union.ui import ask
@@ -34,10 +35,11 @@ from wired_union.ui.findings import ChangeButton
 from wired_union.ui.view import Desk, View, card
 
 WORST = "worst"
-SPANS = {"mission": "Mission", "first": "First half second", "warmth": "Temperatures", "spread": "Odds"}
+SPANS = {"mission": "Mission", "first": "First half second", "warmth": "Warmth", "spread": "Odds",
+         "sun": "Charging"}
 HINTS = {"mission": "drag an edge, or use Shift and arrows on it, to change how long a mode lasts",
          "first": "point at it to read every supply at once", "warmth": "point at it to read them all",
-         "spread": "if what is not known well goes as it may"}  # fmt: skip
+         "spread": "if what is not known well goes as it may", "sun": "energy in against energy out"}  # fmt: skip
 CHART_H = 200.0
 MOST_GIVERS = 8
 PHASES_SHOWN = 24
@@ -76,6 +78,8 @@ class PowerView(View):
         self.warmth.reader = self._warmth.reading
         self.spread = Canvas(self.theme, name="The odds")
         self._spread = Spread(self.store, self.theme, self.spread, self)
+        self.sun = Canvas(self.theme, name="Charging")
+        self._sun = Charging(self.store, self.theme, self.sun, self)
         self._mission_title = label("", "heading")
         self._mission_hint = Elided()
         head = QWidget()
@@ -86,7 +90,7 @@ class PowerView(View):
         self.span_buttons = {s: self._span_button(s, words) for s, words in SPANS.items()}
         for made in self.span_buttons.values():
             row.addWidget(made)
-        self.column.addWidget(card(self.theme, head, self.chart, self.first, self.warmth, self.spread))
+        self.column.addWidget(card(self.theme, head, self.chart, self.first, self.warmth, self.spread, self.sun))
         self.column.addStretch(1)
         self._laid: MissionChart | None = None
 
@@ -176,6 +180,7 @@ class PowerView(View):
         self.first.setVisible(pick.span == "first")
         self.warmth.setVisible(pick.span == "warmth")
         self.spread.setVisible(pick.span == "spread")
+        self.sun.setVisible(pick.span == "sun")
         if pick.span != "spread":
             self._spread.rest()
         self._mission_hint.setText(HINTS[pick.span])
@@ -183,6 +188,8 @@ class PowerView(View):
             self._mission_title.setText(self._first.show(self.mode, pick.node))
         elif pick.span == "spread":
             self._mission_title.setText(self._spread.show())
+        elif pick.span == "sun":
+            self._mission_title.setText(self._sun.show(pick.node))
         elif pick.span == "warmth":
             self._mission_title.setText(self._warmth.show(pick.node))
         else:
@@ -286,6 +293,8 @@ class PowerView(View):
             self._warmth.fill(column, chosen, self.refresh)
         elif self.store.picked(PowerPick).span == "spread":
             self._spread.fill(column)
+        elif self.store.picked(PowerPick).span == "sun":
+            self._sun.fill(column, chosen)
         column.addWidget(label("What to do about it", "title"))
         findings = [f for f in self.store.assessment.findings if _of_power(f)]
         self.finding_cards(findings[:6])

@@ -6,6 +6,7 @@ from wired_union.kernel.results import Finding
 from wired_union.kernel.subject import Assessment
 from wired_union.project.model import Project
 from wired_union.subjects.power.assess import PowerResult
+from wired_union.subjects.power.checks.charging import check_charging
 from wired_union.subjects.power.checks.converters import check_drivers, check_regulators
 from wired_union.subjects.power.checks.levels import check_levels
 from wired_union.subjects.power.checks.loads import check_gaps, check_ratings, check_supplies
@@ -17,6 +18,7 @@ from wired_union.subjects.power.checks.unfused import check_unfused
 from wired_union.subjects.power.checks.warm import check_warmth
 from wired_union.subjects.power.checks.wires import check_wires
 from wired_union.subjects.power.first.run import First
+from wired_union.subjects.power.light.run import Light
 from wired_union.subjects.power.scene import PowerScene
 from wired_union.subjects.power.warmth.run import Heat
 
@@ -32,17 +34,19 @@ HARD = (
     check_resets,
     check_inrush,
     check_warmth,
+    check_charging,
 )
 """Checks on what a part cannot do without."""
 CHECKS = (check_runtime, *HARD, check_unfused, check_ratings, check_gaps)
 
 
 def power_findings(
-    project: Project, result: PowerResult, first: First, heat: Heat, *, hard_only: bool = False,
+    project: Project, result: PowerResult, first: First, heat: Heat, light: Light, *,
+    hard_only: bool = False,
     again: Callable[[Project], Assessment] | None = None, first_again: Callable[[Project], First] | None = None,
 ) -> list[Finding]:  # fmt: skip
     """Every finding on power, or those on ratings that break alone; `again` assesses another project, for remedies."""
-    scene = PowerScene(project, result, first, heat, hard_only, again, first_again)
+    scene = PowerScene(project, result, first, heat, light, hard_only, again, first_again)
     if hard_only:
         return [finding for check in HARD for finding in check(scene)]
     return [_while_unknown(scene, finding) for check in CHECKS for finding in check(scene)]
