@@ -1,16 +1,26 @@
 """Power in the report: modes, the mission, the tree, where the energy goes."""
 
+from collections.abc import Iterator
+
 from wired_union.kernel.subject import Assessment, Block, Section
 from wired_union.picture.bars import Bar, share_bars
 from wired_union.picture.shapes import Kit
 from wired_union.picture.svg import drawn
 from wired_union.subjects.power.assess import PowerResult
-from wired_union.subjects.power.node import POWER
+from wired_union.subjects.power.first.picture import first_chart
+from wired_union.subjects.power.first.run import Watched
+from wired_union.subjects.power.first.words import chain
+from wired_union.subjects.power.light.picture import light_picture
+from wired_union.subjects.power.node import FIRST, HEAT, LIGHT, ODDS, POWER
 from wired_union.subjects.power.packs import PackResult
 from wired_union.subjects.power.picture_mission import mission_chart
 from wired_union.subjects.power.picture_tree import power_tree_picture
 from wired_union.subjects.power.shares import drains, mode_flows
+from wired_union.subjects.power.spread.odds import shares_of
+from wired_union.subjects.power.spread.picture import advice, said_of, spread_picture
 from wired_union.subjects.power.trace import mission_trace
+from wired_union.subjects.power.warmth.measures import extremes
+from wired_union.subjects.power.warmth.picture import warm_chart
 from wired_union.units import show
 
 WIDE, CHART_H, BARS_W = 760.0, 240.0, 420.0
@@ -38,7 +48,68 @@ def section(assessment: Assessment, kit: Kit) -> Section:
         Block(text=f"From the pack to the last load, in {result.concept.modes[worst].name}", tone="heading"),
         drawn(tree, "power tree"),
         Block(text="Where the energy goes", tone="heading"), _shares(result, kit),
+        *_starting(assessment, kit), *_warm(assessment, kit), *_light(assessment, kit), *_odds(assessment, kit),
     ))  # fmt: skip
+
+
+def _starting(assessment: Assessment, kit: Kit) -> Iterator[Block]:
+    """The worst start, with what happens in words."""
+    first = assessment.of(FIRST)
+    if not first.starts:
+        return
+    worst = first.worst.dip if first.worst is not None else None
+    mode = worst.mode if worst is not None and worst.mode in first.modes else first.modes[0]
+    start = next(s for s in first.starts if s.mode == mode)
+    yield Block(text=f"The first half second of {first.result.concept.modes[mode].name}", tone="heading")
+    for watched in (w for w in first.watched if w.item.id in start.circuit.spots and w.least_v is not None):
+        own = Watched(watched.item, watched.least_v, start.dips[watched.item.id])
+        yield Block(text=" ".join(chain(start, own, first.result)))
+    yield drawn(first_chart(first, start, kit, WIDE).picture, "current and supplies while it starts")
+
+
+def _warm(assessment: Assessment, kit: Kit) -> Iterator[Block]:
+    """Temperatures, where a box or a mount is described."""
+    heat = assessment.of(HEAT)
+    if not heat.described or not heat.setting.items:
+        return
+    yield Block(text="Temperatures", tone="heading")
+    for cold in (False, True)[: len(heat.runs)]:
+        air = heat.runs[-1 if cold else 0].air.name
+        yield drawn(warm_chart(heat, kit, WIDE, cold=cold).picture, f"temperatures over the mission, air: {air}")
+    known = list(extremes(heat))
+    rows = tuple(
+        (e.item.name, show(e.coldest_c, "°C"), show(e.hottest_c, "°C"), show(e.item.part.temperature_min_c, "°C"),
+         show(e.item.part.temperature_max_c, "°C")) for e in known
+    )  # fmt: skip
+    yield Block(head=("part", "coldest", "hottest", "works from", "works to"), rows=rows, figures=(1, 2, 3, 4))
+    if heat.setting.lacks:
+        yield Block(text=f"Not known: {'; '.join(heat.setting.lacks.values())}.", tone="note")
+
+
+def _light(assessment: Assessment, kit: Kit) -> Iterator[Block]:
+    """A day in against a day out of every pack that is charged."""
+    light = assessment.of(LIGHT)
+    if not light.charged:
+        return
+    yield Block(text="Charging", tone="heading")
+    if light.gaps:
+        yield Block(text=f"Not known: {'; '.join(light.gaps)}.", tone="note")
+        return
+    for day in light.days:
+        yield drawn(light_picture(light, day, kit, WIDE), f"charging {day.pack.node.item.name}")
+
+
+def _odds(assessment: Assessment, kit: Kit) -> Iterator[Block]:
+    """How long a thousand missions last, and which unknown matters most."""
+    odds = assessment.of(ODDS)
+    if odds.gaps or odds.soon is None:
+        return
+    yield Block(text="The odds", tone="heading")
+    shares = shares_of(odds.soon)
+    yield Block(text=f"{said_of(odds.soon, odds.wanted_s)} {advice(shares)}")
+    yield drawn(spread_picture(odds.soon, odds.wanted_s, kit, WIDE), "how long a thousand missions last")
+    rows = tuple((u.called, u.knowledge, show(s, fraction=True)) for u, s in shares)
+    yield Block(head=("unknown", "known by", "share of the spread"), rows=rows, figures=(2,))
 
 
 def _modes(result: PowerResult, pack: PackResult) -> Block:

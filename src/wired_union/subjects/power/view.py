@@ -3,7 +3,7 @@
 import math
 from functools import partial
 
-from PyQt6.QtWidgets import QButtonGroup, QHBoxLayout, QPushButton, QWidget
+from PyQt6.QtWidgets import QButtonGroup, QHBoxLayout, QMenu, QPushButton, QWidget
 
 from wired_union import units
 from wired_union.kernel.results import Finding, tried
@@ -24,6 +24,7 @@ from wired_union.subjects.power.picture_mission import EdgeMark, MissionChart, P
 from wired_union.subjects.power.picture_tree import power_tree_picture
 from wired_union.subjects.power.shares import drains, mode_flows
 from wired_union.subjects.power.trace import Trace, mission_trace
+from wired_union.subjects.power.view_cells import Cells
 from wired_union.subjects.power.view_first import FirstHalf
 from wired_union.subjects.power.view_light import Charging
 from wired_union.subjects.power.view_spread import Spread
@@ -32,6 +33,7 @@ from wired_union.ui import ask
 from wired_union.ui.canvas import Canvas
 from wired_union.ui.fields import Elided, EntryField, Form, button, empty, label, number_reader, wrapped
 from wired_union.ui.findings import ChangeButton
+from wired_union.ui.sheets import save_file
 from wired_union.ui.view import Desk, View, card
 
 WORST = "worst"
@@ -93,6 +95,7 @@ class PowerView(View):
         self.column.addWidget(card(self.theme, head, self.chart, self.first, self.warmth, self.spread, self.sun))
         self.column.addStretch(1)
         self._laid: MissionChart | None = None
+        self._cells = Cells(self.store, self.theme, self)
 
     def _span_button(self, span: str, words: str) -> QPushButton:
         made = button(words, partial(self.store.change, PowerPick, span=span), kind="mode")
@@ -302,9 +305,21 @@ class PowerView(View):
             column.addWidget(label("Nothing to say yet.", "mute"))
         if not hangs:
             self._feed_buttons()
+        self._cells.fill(column, chosen)
         self._show_shares()
         self._show_mission_form()
+        column.addWidget(button("save tables and the tree …", self._hand_out, kind="link"))
         column.addStretch(1)
+
+    def _hand_out(self) -> None:
+        """Ask which of its documents to save."""
+        from wired_union.subjects.power.papers import papers
+
+        menu = QMenu(self)
+        for paper in papers(self.store.assessment):
+            name = paper.name.rpartition("/")[2]
+            menu.addAction(f"{name}: {paper.about}", partial(save_file, self, name, "", paper.make))
+        menu.popup(self.cursor().pos())
 
     def _show_shares(self) -> None:
         result = self.store.assessment.of(POWER)

@@ -1,5 +1,6 @@
 """Temperatures on the Power screen: their chart, and the panel in which boxes, mounts and the air are said."""
 
+import math
 from collections.abc import Callable
 from functools import partial
 from typing import Any
@@ -9,9 +10,10 @@ from PyQt6.QtWidgets import QVBoxLayout, QWidget
 from wired_union.picture.shapes import Picture, Region
 from wired_union.project.model import Item
 from wired_union.project.warmth_model import Enclosure, WarmPart
-from wired_union.subjects.power.node import HEAT
+from wired_union.subjects.power.node import HEAT, POWER
 from wired_union.subjects.power.warmth import edits
 from wired_union.subjects.power.warmth.picture import WarmChart, warm_chart
+from wired_union.subjects.power.warmth.windings import blocked
 from wired_union.ui import ask
 from wired_union.ui.canvas import Canvas
 from wired_union.ui.fields import button, label, wrapped
@@ -100,11 +102,28 @@ class Temperatures:
             said = f"{show(extreme.coldest_c, '°C')} to {show(extreme.hottest_c, '°C')}"
             inside = f", its junction up to {show(extreme.junction_c, '°C')}" if extreme.junction_c is not None else ""
             column.addWidget(label(f"{said}{inside}.", "mute", wrap=True))
+        self._winding(column, item)
         skip = {"item"} if item.part.load is not None else {"item", "holds_c"}
         empties = {"holds_c": "no thermostat", "sink_k_per_w": "none"}
         commit = partial(self._set_part, item.id)
         column.addWidget(ValueForm(self._theme, self._store, how, item.name, commit, words=PART_WORDS, skip=skip,
                                    empties=empties))  # fmt: skip
+
+    def _winding(self, column: QVBoxLayout, item: Item) -> None:
+        """How long a motor may be blocked."""
+        heat, result = self._store.assessment.of(HEAT), self._store.assessment.of(POWER)
+        extreme = next((e for e in heat.extremes if e.item.id == item.id), None) if heat.concept.modes else None
+        if extreme is None or item.id not in result.tree.nodes:
+            return
+        found = blocked(item, result.full_v.get(item.id, math.nan), extreme.hottest_c)
+        if found is None:
+            return
+        if math.isinf(found.may_last_s):
+            words = "Blocked, its winding stays cool enough for ever."
+        else:
+            lasts, rests = show(found.may_last_s, "s"), show(found.must_rest_s, "s")
+            words = f"Blocked, its winding lasts {lasts}; then it rests {rests}."
+        column.addWidget(label(words, "mute", wrap=True))
 
     def _box(self, column: QVBoxLayout, box: Enclosure) -> None:
         column.addWidget(label(box.name, "heading", wrap=True))
