@@ -63,6 +63,17 @@ def test_what_comes_in_is_stored_or_leaves_in_every_step(a, b, out, power, step,
     assert (found.heater_w <= power * (1 + 1e-12)).all()
 
 
+@settings(max_examples=30, deadline=None)
+@given(some, some, some, st.integers(1, 70), st.floats(0.5, 5000.0), st.integers(0, 1000))
+def test_all_steps_at_once_are_those_one_by_one(a, b, out, steps, step, seed):
+    lumps, dice = chain(a, b, out), np.random.default_rng(seed)
+    heat, outside = dice.uniform(0, 3, (steps, 3)), dice.uniform(-20, 30, steps)
+    at_once = warmed(lumps, heat, outside, step, np.full(3, 5.0))
+    one_by_one = warmed(lumps, heat, outside, step, np.full(3, 5.0), [Heater(0, 0, 0.0, 500.0)])
+    assert np.abs(at_once.end_c - one_by_one.end_c).max() < 1e-9
+    assert np.abs(at_once.mean_c - one_by_one.mean_c).max() < 1e-9
+
+
 def test_a_heater_keeps_what_it_feels_where_it_should_and_no_warmer_and_takes_what_leaves():
     lump = Lumps(np.array([500.0]), np.zeros((1, 1)), np.array([0.4]))
     found = warmed(lump, np.zeros((200, 1)), np.full(200, -10.0), 60.0, np.array([5.0]), [Heater(0, 0, 8.0, 5.0)])

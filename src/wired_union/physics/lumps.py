@@ -41,14 +41,6 @@ class Heater(Struct, frozen=True):
     holds_c: float
 
 
-class Warmth(Struct, frozen=True, eq=False):
-    """Temperatures at the end of each step and their mean within it (steps, n); what heaters gave (steps, heaters)."""
-
-    end_c: Array
-    mean_c: Array
-    heater_w: Array
-
-
 class _Exact(Struct, frozen=True, eq=False):
     """The step of one length: T₁ = Φ·T₀ + Γ·u, and the mean within it Ψ·T₀ + Ω·u, u the heat that comes in."""
 
@@ -56,6 +48,26 @@ class _Exact(Struct, frozen=True, eq=False):
     gamma: Array
     psi: Array
     omega: Array
+    decay: Array
+    """Of each of the shapes in which warmth dies away by itself, in a step."""
+    to_shapes: Array
+    from_shapes: Array
+
+
+class Warmth(Struct, frozen=True, eq=False):
+    """Temperatures at the end of each step (steps, n), and what each heater gave (steps, heaters)."""
+
+    end_c: Array
+    heater_w: Array
+    _own: _Exact
+    _comes: Array
+    _start_c: Array
+
+    @property
+    def mean_c(self) -> Array:
+        """The mean within each step, shape (steps, n)."""
+        begins = np.vstack([self._start_c, self.end_c[:-1]])
+        return np.asarray(begins @ self._own.psi.T + self._comes @ self._own.omega.T)
 
 
 def _exact(lumps: Lumps, step_s: float) -> _Exact:
@@ -72,7 +84,22 @@ def _exact(lumps: Lumps, step_s: float) -> _Exact:
         return found
 
     into = 1 / root**2
-    return _Exact(made(decay), made(first) * step_s * into, made(first), made(second) * step_s * into)
+    return _Exact(made(decay), made(first) * step_s * into, made(first), made(second) * step_s * into, decay,
+                  vectors.T * root, vectors / root[:, None])  # fmt: skip
+
+
+def _without_heaters(own: _Exact, moves: Array, start_c: Array) -> Array:
+    """All steps at once: each shape dies away by itself, T = f·T + m, which doubling adds up in log₂ of the steps.
+
+    Source: Hillis & Steele 1986, Communications of the ACM 29 (prefix sums; cited from memory).
+    """
+    found, decay = moves @ own.to_shapes.T, own.decay
+    found[0] += decay * (own.to_shapes @ start_c)
+    reach = 1
+    while reach < len(found):
+        found[reach:] = found[reach:] + decay * found[:-reach]
+        decay, reach = decay * decay, 2 * reach
+    return np.asarray(found @ own.from_shapes.T)
 
 
 def warmed(
@@ -94,7 +121,9 @@ def warmed(
     end, given = np.empty((steps, n)), np.zeros((steps, len(heaters)))
     moves: Array = comes @ own.gamma.T
     now: Array = start_c
-    for k in range(steps):
+    if not heaters:
+        end = _without_heaters(own, moves, start_c)
+    for k in range(steps) if heaters else ():
         now = np.asarray(own.phi @ now + moves[k])
         for h, heater in enumerate(heaters):
             by = own.gamma[heater.feels, heater.warms]
@@ -105,8 +134,7 @@ def warmed(
         end[k] = now
     for h, heater in enumerate(heaters):
         comes[:, heater.warms] += given[:, h]
-    begins = np.vstack([start_c, end[:-1]])
-    return Warmth(end, begins @ own.psi.T + comes @ own.omega.T, given)
+    return Warmth(end, given, own, comes, start_c)
 
 
 def settled(lumps: Lumps, heat_w: Array, outside_c: float) -> Array:

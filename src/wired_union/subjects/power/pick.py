@@ -12,5 +12,7 @@ class PowerPick(Struct, frozen=True):
     node: str = ""
     span: Literal["mission", "first", "warmth", "spread", "sun"] = "mission"
     """What the lower chart shows: the mission, a mode's first half second, temperatures the odds, or charging."""
+    phase: int | None = None
+    """The stretch whose energy is told, by its phase; None for the whole cycle."""
     page: int = 0
     """Which page of a long mission's phases, from 0."""

@@ -1,12 +1,13 @@
 """Reading a power result: the flow of a mode, the voltage of one item, and where the energy goes."""
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 
 import numpy as np
 from msgspec import Struct
 
 from wired_union.kernel.subject import Driver
 from wired_union.physics.battery import Array
+from wired_union.project.model import Phase
 from wired_union.subjects.power.assess import PowerResult
 from wired_union.subjects.power.flow import Flow
 from wired_union.subjects.power.tree import Node
@@ -41,10 +42,12 @@ class EnergyShares(Struct, frozen=True):
         return sum(wh for _, wh in self.by_subsystem) + self.losses_wh
 
 
-def energy_shares(result: PowerResult) -> EnergyShares:
-    """Where the energy of one cycle of the mission goes, at half charge; what cannot be delivered is left out."""
+def energy_shares(result: PowerResult, phases: Sequence[Phase] | None = None) -> EnergyShares:
+    """Where the energy of some phases goes, of one cycle of the mission where none are said, at half charge; what
+    cannot be delivered is left out.
+    """
     hours = np.zeros(len(result.concept.modes))
-    for phase in result.concept.mission.phases:
+    for phase in result.concept.mission.phases if phases is None else phases:
         hours[result.mode_index[phase.mode]] += phase.duration_s / 3600
     used = hours > 0
     flows, modes = result.flows, len(hours)
@@ -60,9 +63,9 @@ def energy_shares(result: PowerResult) -> EnergyShares:
     return EnergyShares(ordered, losses, by_item)
 
 
-def drains(result: PowerResult) -> list[Driver]:
-    """What one cycle's energy goes into, in Wh: each subsystem that draws, and the losses on the way."""
-    shares, names = energy_shares(result), {s.id: s.name for s in result.concept.subsystems}
+def drains(result: PowerResult, phases: Sequence[Phase] | None = None) -> list[Driver]:
+    """What the energy of some phases, or of one cycle, goes into, in Wh: each subsystem that draws, and the losses."""
+    shares, names = energy_shares(result, phases), {s.id: s.name for s in result.concept.subsystems}
     whole = shares.total_wh or 1.0
     rows = [(names[i], wh, "copper") for i, wh in shares.by_subsystem if wh > 0]
     rows.append(("Losses", shares.losses_wh, "unknown"))

@@ -274,7 +274,9 @@ class PowerView(View):
     def _phase_chosen(self, mark: object) -> None:
         if isinstance(mark, PhaseMark):
             phase = self.store.project.concept.mission.phases[mark.index]
-            self.store.change(PowerPick, mode=phase.mode, page=mark.index // PHASES_SHOWN)
+            again = self.store.picked(PowerPick).phase == mark.index
+            stretch = None if again else mark.index
+            self.store.change(PowerPick, mode=phase.mode, page=mark.index // PHASES_SHOWN, phase=stretch)
 
     def _add_mode(self) -> None:
         name, ok = ask.word(self, "New mode", "What is the machine doing in it?")
@@ -298,6 +300,8 @@ class PowerView(View):
             self._spread.fill(column)
         elif self.store.picked(PowerPick).span == "sun":
             self._sun.fill(column, chosen)
+        self._tell_node(chosen)
+        self._cells.fill(column, chosen)
         column.addWidget(label("What to do about it", "title"))
         findings = [f for f in self.store.assessment.findings if _of_power(f)]
         self.finding_cards(findings[:6])
@@ -305,7 +309,6 @@ class PowerView(View):
             column.addWidget(label("Nothing to say yet.", "mute"))
         if not hangs:
             self._feed_buttons()
-        self._cells.fill(column, chosen)
         self._show_shares()
         self._show_mission_form()
         column.addWidget(button("save tables and the tree …", self._hand_out, kind="link"))
@@ -321,15 +324,36 @@ class PowerView(View):
             menu.addAction(f"{name}: {paper.about}", partial(save_file, self, name, "", paper.make))
         menu.popup(self.cursor().pos())
 
+    def _tell_node(self, chosen: str) -> None:
+        """The range of what the chosen part gets, and its worst moment."""
+        result = self.store.assessment.of(POWER)
+        node = result.tree.nodes.get(chosen)
+        if node is None or not result.modes:
+            return
+        (low, low_mode), (most, most_mode) = result.lowest_v(chosen), result.most(chosen, "current_a")
+        high = result.full_v.get(chosen, math.nan)
+        self.panel.column.addWidget(label(node.item.name, "heading", wrap=True))
+        gets = f"{units.show(low, 'V')} to {units.show(high, 'V')}" if low == low and high == high else "not known"
+        lowest = f", lowest in {low_mode.name}" if low_mode is not None and low == low else ""
+        known = most_mode is not None and most == most
+        takes = f"; at most {units.show(most, 'A')}, in {most_mode.name}" if known and most_mode is not None else ""
+        self.panel.column.addWidget(label(f"Gets {gets}{lowest}{takes}.", "mute", wrap=True))
+
     def _show_shares(self) -> None:
         result = self.store.assessment.of(POWER)
         if not (result.packs or result.supplies) or not result.concept.mission.phases:
             return
-        bars = [Bar(d.name, d.amount, d.text, d.ink) for d in drains(result)]
+        phases, chosen = result.concept.mission.phases, self.store.picked(PowerPick).phase
+        some = phases[chosen : chosen + 1] if chosen is not None and chosen < len(phases) else ()
+        bars = [Bar(d.name, d.amount, d.text, d.ink) for d in drains(result, some or None)]
         self.panel.column.addWidget(label("Where the energy goes", "heading"))
-        whole, cycle = sum(b.share for b in bars), result.concept.mission.cycle_s
-        note = f"{units.show(whole, 'Wh')} in one cycle of {units.show(cycle, 's')}"
-        self.panel.column.addWidget(label(note, "mute"))
+        whole, lasts = sum(b.share for b in bars), sum(p.duration_s for p in some or phases)
+        names = {m.id: m.name for m in result.concept.modes}
+        where = f"phase {chosen + 1}, {names[some[0].mode]}" if some and chosen is not None else "one cycle"
+        note = f"{units.show(whole, 'Wh')} in {where}, {units.show(lasts, 's')}"
+        self.panel.column.addWidget(label(note, "mute", wrap=True))
+        hint = "press the phase again for the whole cycle" if some else "press a phase to see it alone"
+        self.panel.column.addWidget(label(hint, "mute", wrap=True))
         chart = Canvas(self.theme, name="Where the energy goes")
         chart.setFixedHeight(self.theme.px(23) * len(bars))
         self.panel.column.addWidget(chart)
