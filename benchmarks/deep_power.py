@@ -1,4 +1,4 @@
-"""Power in depth: a start with ten events, 10 000 steps of warmth, 10 000 missions; by solve_ivp and plain loops too."""
+"""Power in depth: a start with ten events, 10 000 steps of warmth, 10 000 missions; solve_ivp and loops beside."""
 
 import time
 from collections.abc import Callable

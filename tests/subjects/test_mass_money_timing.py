@@ -163,11 +163,11 @@ def test_reuse_gives_the_same_answer_as_starting_afresh(mudlark, mudlark_assesse
 
 def test_limits_that_nothing_informs_are_unknown_and_listed(mudlark_assessed):
     assert mudlark_assessed.uninformed == ()
-    full = a_limit("time-to-full", 1.0, "at least")
+    full = a_limit("charge-cycles", 1.0, "at least")
     brief = mudlark_assessed.project.brief
     later = assess(with_brief(mudlark_assessed.project, limits=(*brief.limits, full)))
-    assert later.uninformed == ("time-to-full",)
-    assert later.measure("time-to-full").verdict is Verdict.UNKNOWN
+    assert later.uninformed == ("charge-cycles",)
+    assert later.measure("charge-cycles").verdict is Verdict.UNKNOWN
 
 
 def test_the_demo_is_worth_looking_at(mudlark_assessed):

@@ -25,20 +25,20 @@ def resets(window) -> list[str]:
 
 def test_starts_are_moved_apart_until_nothing_resets(window, view):
     assert resets(window) == ["resets:controller"]
-    click(view.span_buttons["first"])
-    assert view.first.isVisible()
-    assert not view.chart.isVisible()
+    click(view.span.buttons["first"])
+    assert view.span.canvases["first"].isVisible()
+    assert not view.span.canvases["mission"].isVisible()
     assert window.store.picked(PowerPick).span == "first"
-    assert "As Drive begins" in view._mission_title.text()
+    assert "As Drive begins" in view.span.title.text()
     click(named(view, "let loads start one after another"))
     assert resets(window) == []
-    assert "apart" in view._mission_title.text()
+    assert "apart" in view.span.title.text()
     window.undo()
     assert resets(window) == ["resets:controller"]
 
 
 def test_a_driver_opens_slowly_and_a_bad_entry_stays_in_its_field(window, view):
-    click(view.span_buttons["first"])
+    click(view.span.buttons["first"])
     before = window.store.project
     driver = next(i for i in before.concept.items if i.id == "driver")
     line = typed(view, f"{driver.name} opens over", "soon")
@@ -54,5 +54,5 @@ def test_where_nothing_starts_it_says_so(window):
     window.open_demo("bat-counter")
     window.go("power")
     view = window.views["power"]
-    click(view.span_buttons["first"])
-    assert "Nothing starts" in view.first.picture.shapes[0].text
+    click(view.span.buttons["first"])
+    assert "Nothing starts" in view.span.canvases["first"].picture.shapes[0].text

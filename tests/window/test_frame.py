@@ -54,10 +54,10 @@ def test_twenty_limits_have_a_bundle_that_opens_and_closes(many):
 
 
 def test_a_limit_that_nothing_informs_is_on_the_strip(window):
-    limit = Limit(measure="time-to-full", name="Charged by then", value=2.0, direction="at least")
+    limit = Limit(measure="charge-cycles", name="Charged by then", value=2.0, direction="at least")
     window.store.attempt(add_limit, limit)
-    assert "unknown" in window.strip.cell("time-to-full").accessibleName()
-    assert window.store.assessment.measure("time-to-full").limit_shown == "2"
+    assert "unknown" in window.strip.cell("charge-cycles").accessibleName()
+    assert window.store.assessment.measure("charge-cycles").limit_shown == "2"
 
 
 def test_the_rail_is_walked_by_keys(window):

@@ -25,32 +25,32 @@ def until(condition, tries: int = 400) -> None:
 
 
 def test_the_odds_are_drawn_as_they_come_and_dropped_when_the_project_moves_on(window, view):
-    click(view.span_buttons["spread"])
-    until(lambda: view._spread.some is not None and len(view._spread.some.runtime_s) == COUNT)
-    assert "of 10,000 missions last" in view._spread._said.text()
-    assert view._spread._advice.text().startswith("Measure first: Gearmotor")
-    was = view._spread.some
+    click(view.span.buttons["spread"])
+    until(lambda: view.span.spread.some is not None and len(view.span.spread.some.runtime_s) == COUNT)
+    assert "of 10,000 missions last" in view.span.spread._said.text()
+    assert view.span.spread._advice.text().startswith("Measure first: Gearmotor")
+    was = view.span.spread.some
     window.store.attempt(edits.set_knowledge, "gearmotor", "measured")
-    until(lambda: view._spread.some is not None and view._spread.some is not was)
-    until(lambda: len(view._spread.some.runtime_s) == COUNT)
-    assert view._spread.some.runtime_s.std() < 0.7 * was.runtime_s.std()
+    until(lambda: view.span.spread.some is not None and view.span.spread.some is not was)
+    until(lambda: len(view.span.spread.some.runtime_s) == COUNT)
+    assert view.span.spread.some.runtime_s.std() < 0.7 * was.runtime_s.std()
 
 
 def test_the_tray_shows_rings_keeps_nothing_and_is_made_so_as_one_edit(window, view):
-    click(view.span_buttons["spread"])
+    click(view.span.buttons["spread"])
     before = window.store.project
-    view._spread.sliders["aged"].slider.setValue(150)
+    view.span.spread.sliders["aged"].slider.setValue(150)
     until(lambda: window.store.preview is not None)
     assert window.store.project is before
     click(named(view, "put all back"))
     assert window.store.preview is None
-    view._spread.sliders["payload_kg"].slider.setValue(100)
+    view.span.spread.sliders["payload_kg"].slider.setValue(100)
     until(lambda: window.store.preview is not None)
-    click(view.span_buttons["mission"])  # elsewhere nothing of it is left
+    click(view.span.buttons["mission"])  # elsewhere nothing of it is left
     assert window.store.preview is None
     assert window.store.project is before
-    click(view.span_buttons["spread"])
-    view._spread.sliders["longer"].slider.setValue(200)
+    click(view.span.buttons["spread"])
+    view.span.spread.sliders["longer"].slider.setValue(200)
     click(named(view, "make it so"))
     assert window.store.project.concept.mission.duration_s == pytest.approx(1.5 * before.concept.mission.duration_s)
     window.undo()
@@ -58,8 +58,8 @@ def test_the_tray_shows_rings_keeps_nothing_and_is_made_so_as_one_edit(window, v
 
 
 def test_a_box_gets_foam_and_a_part_is_said_to_be_in_it(window, view, monkeypatch):
-    click(view.span_buttons["warmth"])
-    assert view.warmth.isVisible()
+    click(view.span.buttons["warmth"])
+    assert view.span.canvases["warmth"].isVisible()
     press(view.tree, "camera")
     assert window.store.picked(PowerPick).node == "camera"
     answer(monkeypatch, "Hood")
@@ -72,11 +72,11 @@ def test_a_box_gets_foam_and_a_part_is_said_to_be_in_it(window, view, monkeypatc
     typed(view, "Hood: foam", "10 mm")
     before = next(e for e in window.store.assessment.of(HEAT).extremes if e.item.id == "camera").hottest_c
     hood = window.store.project.concept.enclosures[-1]
-    view._warmth._set_part("camera", lambda _: None, "enclosure", hood.id)
+    view.span.warmth._set_part("camera", lambda _: None, "enclosure", hood.id)
     after = next(e for e in window.store.assessment.of(HEAT).extremes if e.item.id == "camera").hottest_c
     assert after > before + 1
-    assert "camera" in {c.item for c in view._warmth._laid.curves}
+    assert "camera" in {c.item for c in view.span.warmth._laid.curves}
     answer(monkeypatch, "0 h 20; 2 h -5; 5 h 10")
     click(named(view, "type a profile"))
     assert window.store.project.brief.air.kind == "typed"
-    assert "air outside" in view._warmth.reading(view.warmth.region("warm"), 200.0)
+    assert "air outside" in view.span.warmth.reading(view.span.canvases["warmth"].region("warm"), 200.0)

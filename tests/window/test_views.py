@@ -136,10 +136,10 @@ def test_the_brief_says_what_nothing_informs(window):
     view = window.views["brief"]
     assert view._uninformed.text() == ""
     window.store.attempt(
-        add_limit, Limit(measure="time-to-full", name="Charged by then", value=2.0, direction="at least")
+        add_limit, Limit(measure="charge-cycles", name="Charged by then", value=2.0, direction="at least")
     )
     assert view._uninformed.text() == "Nothing yet informs: charged by then."
-    assert "unknown" in view.rows["time-to-full"].accessibleName()
+    assert "unknown" in view.rows["charge-cycles"].accessibleName()
 
 
 def test_mode_buttons_show_each_mode_and_the_worst_instant(window):

@@ -33,8 +33,12 @@ def chain(start: Start, watched: Watched, result: PowerResult) -> tuple[str, ...
     dip = start.dips[watched.item.id]
     least = watched.least_v
     assert least is not None
-    found.append(f"{watched.item.name} gets {show(dip.volts, 'V')} after {show(dip.time_s, 's')}; it resets below"
-                 f" {show(least, 'V')}.")  # fmt: skip
+    name = watched.item.name
+    if dip.volts >= least:
+        found.append(f"{name} keeps {show(dip.volts, 'V')}, {show(dip.volts - least, 'V')} above its reset.")
+    else:
+        found.append(f"{name} gets {show(dip.volts, 'V')} after {show(dip.time_s, 's')}; it resets below"
+                     f" {show(least, 'V')}.")  # fmt: skip
     return tuple(found)
 
 
