@@ -285,6 +285,15 @@ class Reference:
         return grid[::-1], {m: (r[::-1], end) for m, (r, end) in found.items()}
 
     def runtime(self):
+        """With what the cells lose by themselves from the second day on, at the mean rate."""
+        plain, end = self.plain_runtime()
+        lost = self.cells()[2].self_discharge_a_month / 730.0 / 3600
+        if plain <= 86400 or lost <= 0:
+            return plain
+        rate = (1 - end) / plain
+        return 86400 + (1 - end - rate * 86400) / (rate + lost)
+
+    def plain_runtime(self):
         grid, rates = self.rates()
         phases = self.c["mission"]["phases"]
         cycle_h = sum(p["duration_s"] for p in phases) / 3600
@@ -293,7 +302,7 @@ class Reference:
         charge = np.linspace(end, 1.0, 20001)
         whole = float(np.trapezoid(1 / np.interp(charge, grid, mean), charge))
         if whole / cycle_h > 300:
-            return whole * 3600
+            return whole * 3600, end
         q, t = 1.0, 0.0
         while True:
             for phase in phases:
@@ -304,5 +313,5 @@ class Reference:
                     middle = q - h / 2 * np.interp(q, grid, rate)
                     lost = h * np.interp(middle, grid, rate)
                     if q - lost <= stop:
-                        return (t + h * max(q - stop, 0.0) / lost) * 3600
+                        return (t + h * max(q - stop, 0.0) / lost) * 3600, stop
                     q, t = q - lost, t + h

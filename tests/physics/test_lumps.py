@@ -10,6 +10,7 @@ from scipy.integrate import solve_ivp
 
 from wired_union.physics.heat import junction_temperature, surface_rise, wall_heat, winding_stall
 from wired_union.physics.lumps import Heater, Lumps, settled, warmed
+from wired_union.physics.solenoid import coil_release
 
 some = st.floats(0.05, 5.0)
 
@@ -83,6 +84,22 @@ def test_a_heater_keeps_what_it_feels_where_it_should_and_no_warmer_and_takes_wh
     assert weak.end_c[-1, 0] == pytest.approx(-10.0 + 4.0 / 0.4, abs=1e-6)
     idle = warmed(lump, np.zeros((5, 1)), np.full(5, 20.0), 60.0, np.array([20.0]), [Heater(0, 0, 4.0, 5.0)])
     assert not idle.heater_w.any()
+
+
+def test_a_coil_lets_go_as_the_integrator_has_it():
+    """L·i′ = −R·i − V: a higher clamp is quicker, a plain diode slowest."""
+    found = coil_release(0.05, 20.0, 0.6, 24.0)
+
+    def over(_, y):
+        return y[0]
+
+    over.terminal = True
+    for clamp, time in ((24.0, found.release_time_s), (0.7, found.free_wheel_time_s)):
+        sol = solve_ivp(
+            lambda _, i, v=clamp: (-20.0 * i - v) / 0.05, (0, 1), [0.6], events=over, rtol=1e-10, atol=1e-12
+        )
+        assert sol.t_events[0][0] == pytest.approx(time, rel=1e-6)
+    assert found.energy_j == pytest.approx(0.5 * 0.05 * 0.36)
 
 
 def test_surfaces_walls_and_junctions_by_hand():

@@ -148,7 +148,7 @@ def peukert_runtime(capacity_ah: float, rated_time_h: float, exponent: float, cu
 
 
 class Chemistry(Struct, frozen=True):
-    """Typical cell of a chemistry. Voltages against charge left are common practice, from memory, at 20 °C."""
+    """Typical cell of a chemistry. Its figures are common practice, from memory, at 20 °C."""
 
     name: str
     nominal_v: float
@@ -162,26 +162,31 @@ class Chemistry(Struct, frozen=True):
     """Voltage of a cell at the end of its charge, which what hangs on the pack must survive; at rest where it is not
     charged."""
     rechargeable: bool = True
+    self_discharge_a_month: float = 0.0
+    """Share of its charge that it loses by itself in a month at 20 °C."""
+    share_at_0_c: float = 1.0
+    """Share of its capacity that it gives at 0 °C."""
 
 
+MONTH_H = 730.0
 _TENTHS = (0.0, 0.05, 0.1, 0.2, 0.3, 0.4, 0.5, 0.6, 0.7, 0.8, 0.9, 1.0)
 CHEMISTRIES: dict[str, Chemistry] = {
     "lifepo4": Chemistry("LiFePO₄", 3.2, 2.6, 1.0, 5, _TENTHS,
-        (2.50, 2.95, 3.10, 3.20, 3.22, 3.25, 3.26, 3.27, 3.28, 3.30, 3.32, 3.40), True, 3.65),
+        (2.50, 2.95, 3.10, 3.20, 3.22, 3.25, 3.26, 3.27, 3.28, 3.30, 3.32, 3.40), True, 3.65, True, 0.03, 0.80),
     "li-ion": Chemistry("Li-ion", 3.6, 3.0, 1.0, 5, _TENTHS,
-        (3.00, 3.30, 3.42, 3.52, 3.58, 3.63, 3.68, 3.76, 3.85, 3.95, 4.06, 4.20), True, 4.20),
+        (3.00, 3.30, 3.42, 3.52, 3.58, 3.63, 3.68, 3.76, 3.85, 3.95, 4.06, 4.20), True, 4.20, True, 0.02, 0.85),
     "lipo": Chemistry("LiPo", 3.7, 3.2, 1.0, 1, _TENTHS,
-        (3.27, 3.61, 3.69, 3.73, 3.77, 3.79, 3.82, 3.87, 3.92, 4.00, 4.08, 4.20), True, 4.20),
+        (3.27, 3.61, 3.69, 3.73, 3.77, 3.79, 3.82, 3.87, 3.92, 4.00, 4.08, 4.20), True, 4.20, True, 0.03, 0.85),
     "nimh": Chemistry("NiMH", 1.2, 0.95, 1.05, 5, _TENTHS,
-        (1.00, 1.14, 1.18, 1.21, 1.23, 1.24, 1.25, 1.26, 1.27, 1.29, 1.33, 1.40), False, 1.55),
+        (1.00, 1.14, 1.18, 1.21, 1.23, 1.24, 1.25, 1.26, 1.27, 1.29, 1.33, 1.40), False, 1.55, True, 0.20, 0.85),
     "lead-acid": Chemistry("lead acid", 2.0, 1.75, 1.2, 20, _TENTHS,
-        (1.75, 1.89, 1.92, 1.95, 1.98, 2.00, 2.02, 2.04, 2.06, 2.08, 2.10, 2.13), False, 2.45),
+        (1.75, 1.89, 1.92, 1.95, 1.98, 2.00, 2.02, 2.04, 2.06, 2.08, 2.10, 2.13), False, 2.45, True, 0.04, 0.80),
     "alkaline": Chemistry("alkaline", 1.5, 0.9, 1.15, 100, _TENTHS,
-        (0.80, 0.98, 1.06, 1.13, 1.18, 1.22, 1.26, 1.30, 1.35, 1.41, 1.49, 1.60), False, 1.60, False),
+        (0.80, 0.98, 1.06, 1.13, 1.18, 1.22, 1.26, 1.30, 1.35, 1.41, 1.49, 1.60), False, 1.60, False, 0.003, 0.60),
     "lithium-manganese": Chemistry("lithium manganese, primary", 3.0, 2.0, 1.0, 1000, _TENTHS,
-        (2.00, 2.50, 2.65, 2.75, 2.80, 2.84, 2.87, 2.89, 2.91, 2.93, 2.97, 3.10), True, 3.25, False),
+        (2.00, 2.50, 2.65, 2.75, 2.80, 2.84, 2.87, 2.89, 2.91, 2.93, 2.97, 3.10), True, 3.25, False, 0.001, 0.85),
     "lithium-primary": Chemistry("lithium primary", 3.6, 2.7, 1.0, 1000, _TENTHS,
-        (2.70, 3.30, 3.45, 3.55, 3.60, 3.62, 3.63, 3.64, 3.65, 3.65, 3.66, 3.67), True, 3.67, False),
+        (2.70, 3.30, 3.45, 3.55, 3.60, 3.62, 3.63, 3.64, 3.65, 3.65, 3.66, 3.67), True, 3.67, False, 0.001, 0.90),
 }  # fmt: skip
 
 

@@ -86,6 +86,36 @@ def run_down(rate_per_h: Array, ends: Sequence[tuple[float, str]], phases: Seque
     return _stepped(rates, ends, phases)
 
 
+FRESH_S = 86_400.0
+"""A pack is charged the day before: what it loses by itself counts from the second day on."""
+
+
+def shortened_s(runtime_s: float, used: float, lost_per_h: float) -> float:
+    """A runtime with what the cells lose by themselves, from the second day on.
+
+    At a mean rate r the rest lasts r/(r + s) times as long when s is lost besides. Source: rates of charge add.
+
+    Args:
+        runtime_s: without that
+        used: share of the charge that is used in it
+        lost_per_h: share of the charge that is lost in an hour
+    """
+    if not FRESH_S < runtime_s < float("inf") or used <= 0 or lost_per_h <= 0:
+        return runtime_s
+    rate = used / (runtime_s / 3600)
+    return FRESH_S + (runtime_s - FRESH_S) * rate / (rate + lost_per_h)
+
+
+def self_discharged(run: Discharge, lost_per_h: float) -> Discharge:
+    """The same with what the cells lose by themselves; what lies beyond the first day comes sooner."""
+    short = shortened_s(run.runtime_s, 1 - run.charge, lost_per_h)
+    if short == run.runtime_s:
+        return run
+    share = (short - FRESH_S) / (run.runtime_s - FRESH_S)
+    times = tuple(t if t <= FRESH_S else FRESH_S + (t - FRESH_S) * share for t in run.times_s)
+    return Discharge(short, run.charge, run.ended_by, run.mode, times, run.charges, run.modes, run.averaged)
+
+
 def _hours(rates: Array) -> list[list[float]]:
     """Hours from full to each place of the grid in each mode, inf past where nothing draws."""
     with np.errstate(divide="ignore"):

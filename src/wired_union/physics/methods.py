@@ -83,6 +83,7 @@ _FUNCTIONS = (
     motor.dc_motor,
     stepper.stepper_torque,
     solenoid.solenoid_force,
+    solenoid.coil_release,
     motor.best_gear_ratio,
     motor.spin_up_time,
     starting.motor_start,

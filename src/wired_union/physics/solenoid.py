@@ -63,3 +63,37 @@ def solenoid_force(
     require(force > load_force_n, f"it does not move: {force:.4g} N at the beginning against {load_force_n:.4g} N")
     over_n = stroke_work_j(closed_force_n, open_force_n, stroke_m, gap_m) / gap_m - load_force_n
     return Pull(force, rise_time_s + math.sqrt(2 * gap_m * moving_mass_kg / over_n))
+
+
+class Released(Struct, frozen=True):
+    energy_j: float
+    release_time_s: float
+    free_wheel_time_s: float
+
+
+@method(
+    "coil-release",
+    source="L·i′ = −R·i − V_clamp until i = 0, solved exactly; ½·L·I²",
+    works=(WOODSON,),
+    checked="scipy's solve_ivp",
+    limits="iron not saturated; the clamp holds its voltage, a plain diode about 0.7 V",
+)
+def coil_release(inductance_h: float, resistance_ohm: float, current_a: float, clamp_v: float) -> Released:
+    """How long the current of a coil lasts once its switch opens, and what its clamp must take.
+
+    Args:
+        inductance_h: of the coil
+        resistance_ohm: of the coil
+        current_a: as the switch opens
+        clamp_v: at which the clamp holds the coil: about 0.7 for a plain diode, more for a quicker release
+    Returns:
+        energy_j: that it holds
+        release_time_s: until no current flows
+        free_wheel_time_s: the same with a plain diode of 0.7 V
+    Raises:
+        ValueError: figures that are not above 0.
+    """
+    require(min(inductance_h, resistance_ohm, current_a, clamp_v) > 0, "all four figures are above 0")
+    times = [inductance_h / resistance_ohm * math.log1p(current_a * resistance_ohm / v) for v in (clamp_v, 0.7)]
+    require(all(math.isfinite(t) for t in times), "figures of no coil: its times are not numbers")
+    return Released(0.5 * inductance_h * current_a**2, *times)

@@ -95,7 +95,9 @@ class Pack(Value, frozen=True, kw_only=True):
     cell_capacity_ah: Positive | None = None
     """capacity of one cell"""
     cell_resistance_ohm: Amount | None = None
-    """internal resistance of one cell"""
+    """internal resistance of one cell, at once"""
+    cell_slow_ohm: Amount = 0.0
+    """further resistance of one cell that comes in within seconds"""
     max_current_a: Positive | None = None
     """most current the pack may give for long"""
     cutoff_cell_v: Positive | None = None

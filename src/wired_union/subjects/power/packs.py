@@ -6,8 +6,17 @@ from functools import cache
 import numpy as np
 from msgspec import Struct
 
-from wired_union.physics.battery import CHEMISTRIES, Array, Chemistry, PackValues, loaded_voltage, pack, peukert_rate
-from wired_union.physics.discharge import Discharge, charge_grid, end_places, run_down
+from wired_union.physics.battery import (
+    CHEMISTRIES,
+    MONTH_H,
+    Array,
+    Chemistry,
+    PackValues,
+    loaded_voltage,
+    pack,
+    peukert_rate,
+)
+from wired_union.physics.discharge import Discharge, charge_grid, end_places, run_down, self_discharged
 from wired_union.project.model import Concept, Item, Regulator
 from wired_union.subjects.power.bent import Bent
 from wired_union.subjects.power.net import Draws, Net, current_out, efficiency_of, is_zero, quiescent_a, solve_points
@@ -135,8 +144,9 @@ def pack_figures(item: Item, stand_in: Item | None = None) -> PackFigures | None
     assert spec.cell_resistance_ohm is not None
     copies = item.count if chemistry.rechargeable and item.part.regulator is None else 1
     values = pack(
-        spec.series, spec.parallel * copies, chemistry.nominal_v, spec.cell_capacity_ah, spec.cell_resistance_ohm
-    )
+        spec.series, spec.parallel * copies, chemistry.nominal_v, spec.cell_capacity_ah,
+        spec.cell_resistance_ohm + spec.cell_slow_ohm,
+    )  # fmt: skip
     cutoff = spec.series * (spec.cutoff_cell_v or chemistry.cutoff_v)
     other = supply_figures(stand_in) if stand_in is not None else None
     return PackFigures(item, values, chemistry, cutoff, spec.series * _cell_curve(spec.chemistry), other)
@@ -257,7 +267,8 @@ def _run(
     if not phases:
         return None
     rate = peukert_rate(current, figures.values.capacity_ah, figures.chemistry)
-    return run_down(rate, end_places(voltage, figures.cutoff_v, energy_reserve), phases)
+    run = run_down(rate, end_places(voltage, figures.cutoff_v, energy_reserve), phases)
+    return self_discharged(run, figures.chemistry.self_discharge_a_month / MONTH_H)
 
 
 def _per_instant(ohms: list[float], modes: int) -> float | Array:

@@ -6,6 +6,7 @@ from wired_union.kernel.results import Finding
 from wired_union.kernel.subject import Assessment
 from wired_union.project.model import Project
 from wired_union.subjects.power.assess import PowerResult
+from wired_union.subjects.power.checks.care import check_cool, check_cut_off
 from wired_union.subjects.power.checks.charging import check_charging
 from wired_union.subjects.power.checks.converters import check_drivers, check_regulators
 from wired_union.subjects.power.checks.levels import check_levels
@@ -37,7 +38,7 @@ HARD = (
     check_charging,
 )
 """Checks on what a part cannot do without."""
-CHECKS = (check_runtime, *HARD, check_unfused, check_ratings, check_gaps)
+CHECKS = (check_runtime, *HARD, check_unfused, check_cut_off, check_cool, check_ratings, check_gaps)
 
 
 def power_findings(

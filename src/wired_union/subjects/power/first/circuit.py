@@ -17,6 +17,8 @@ from wired_union.subjects.power.bent import curves_of
 from wired_union.subjects.power.currents import starting_in
 from wired_union.subjects.power.tree import Node
 
+SLOW_S = 5.0
+"""Time in which the slow part of a cell's resistance comes in: seconds, common practice."""
 RUN_UP = 3.0
 """Time constants after which a motor has 95 % of its speed."""
 
@@ -89,7 +91,8 @@ class _Grower:
         ohm, volts = instants.packs[root.item.id]
         own = self.result.instants.own.start + self.result.modes + self.mode
         at = float(ohm[own]) if isinstance(ohm, np.ndarray) else ohm
-        return Source(float(volts[own]), float(at or 0.0))
+        slow = _slow_share(root.item) * float(at or 0.0)
+        return Source(float(volts[own]), float(at or 0.0) - slow, slow, SLOW_S)
 
     def _stage(self, head: Source | Regulation) -> int:
         self.heads.append(head)
@@ -203,6 +206,14 @@ class _Grower:
         return (
             -max(head.voltage_v - torque / motor.torque_n_m_per_a * motor.resistance_ohm, 0.0) / motor.volts_s_per_rad
         )
+
+
+def _slow_share(item: Item) -> float:
+    """Share of a pack's resistance that comes in within seconds."""
+    pack = item.part.pack
+    if pack is None or item.part.regulator is not None or not pack.cell_slow_ohm:
+        return 0.0
+    return pack.cell_slow_ohm / ((pack.cell_resistance_ohm or 0.0) + pack.cell_slow_ohm)
 
 
 def _regulation(item: Item, stage: int, place: int) -> Regulation:

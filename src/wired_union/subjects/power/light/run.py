@@ -6,7 +6,7 @@ from functools import cached_property
 import numpy as np
 from msgspec import Struct
 
-from wired_union.physics.battery import Array
+from wired_union.physics.battery import MONTH_H, Array
 from wired_union.physics.sun import CLEARNESS, STEPS_A_DAY, day_hours, on_panel
 from wired_union.project.model import Brief, Concept, Item
 from wired_union.project.sun_model import SunPanel
@@ -174,7 +174,8 @@ class Light(Struct, frozen=True, eq=False, dict=True):
         asked = ((p.duration_s / 3600, float(watts[self.power.mode_index[p.mode]])) for p in mission.phases)
         hours = sum(lasts * watt for lasts, watt in asked)
         a_day = self.brief.site.missions_a_day or (DAY_S / mission.duration_s if mission.duration_s > 0 else 0.0)
-        return hours * mission.repeats * a_day
+        by_itself = pack.figures.values.energy_wh * pack.figures.chemistry.self_discharge_a_month / MONTH_H * DAY_H
+        return hours * mission.repeats * a_day + by_itself
 
     def charge_over(self, day: PackDay) -> tuple[Array, Array]:
         """Days and share of the usable charge: usual days, the worst week in the middle, from full."""

@@ -1,0 +1,84 @@
+"""What cells need besides current: self-discharge over weeks, a cut-off, the cool, slow resistance."""
+
+import pytest
+from scipy.integrate import solve_ivp
+
+import edits
+from builders import a_load, a_pack, a_part, a_project, an_item, plain
+from wired_union.kernel.ripple import offered
+from wired_union.physics.battery import CHEMISTRIES, MONTH_H
+from wired_union.physics.discharge import FRESH_S, shortened_s
+from wired_union.project.model import Rail
+from wired_union.subjects import assess
+from wired_union.subjects.power.node import FIRST, ODDS, POWER
+from wired_union.subjects.power.trace import mission_trace
+
+
+def weeks(chemistry="nimh", series=10, amperes=0.005, **brief):
+    return a_project(a_pack(chemistry=chemistry, series=series, capacity_ah=2.4, resistance_ohm=0.0),
+                     a_load(amperes=amperes), feeds=(("pack", "load"),), hours=24.0, repeats=30, **brief)  # fmt: skip
+
+
+def test_over_weeks_cells_lose_charge_by_themselves_as_the_integrator_has_it():
+    """From the second day on: s′ = −(I/C + a fifth of it a month); NiMH, common practice."""
+    project = weeks()
+    lost = CHEMISTRIES["nimh"].self_discharge_a_month / MONTH_H
+    used = 0.005 / 2.4
+
+    def empty(_, s):
+        return s[0] - 0.15
+
+    empty.terminal = True
+    sol = solve_ivp(lambda t, _: [-(used + (lost if t > 24 else 0.0))], (0, 2000), [1.0], events=empty, max_step=1.0)
+    exact_h = float(sol.t_events[0][0])
+    assert assess(project).measure("runtime").value / 3600 == pytest.approx(exact_h, rel=5e-3)
+    assert exact_h < 0.9 * 0.85 / used
+    result = assess(project).of(POWER)
+    assert mission_trace(result, result.packs[0]).times_s[-1] == pytest.approx(exact_h * 3600, rel=5e-3)
+    some = list(assess(project).of(ODDS).lots(2000))[-1]
+    assert sorted(some.runtime_s)[1000] / 3600 == pytest.approx(exact_h, rel=0.02)
+
+
+def test_hours_are_not_touched_and_nothing_jumps_at_the_first_day():
+    assert shortened_s(3600.0, 0.85, 0.01) == 3600.0
+    assert shortened_s(float("inf"), 0.0, 0.01) == float("inf")
+    near = [shortened_s(FRESH_S * (1 + k * 1e-4), 0.85, 1e-3) for k in range(-5, 6)]
+    assert near == sorted(near)
+    assert near[6] - near[4] < 20
+
+
+def test_lithium_cells_that_nothing_switches_off_are_told_with_a_switch_that_does():
+    project = a_project(a_pack(), a_load(), feeds=(("pack", "load"),))
+    now = assess(project)
+    found = next(f for f in now.findings if f.check == "no-cut-off")
+    remedies = offered(now, found)
+    assert remedies
+    after = now.again(remedies[0][0].change.after)
+    assert not any(f.check == "no-cut-off" for f in after.findings)
+    guard = an_item(a_part("guard", "battery protection", rail=Rail(max_current_a=15.0)))
+    guarded = a_project(a_pack(), guard, a_load(), feeds=(("pack", "guard"), ("guard", "load")))
+    assert not any(f.check == "no-cut-off" for f in assess(guarded).findings)
+    assert not any(f.check == "no-cut-off" for f in assess(weeks()).findings)  # NiMH bears it
+
+
+def test_in_the_cool_it_is_said_what_such_cells_give_until_someone_measures():
+    project = a_project(a_pack(), a_load(), feeds=(("pack", "load"),), coldest_c=0.0)
+    found = next(f for f in assess(project).findings if f.check == "cool")
+    assert "80 %" in plain(found.what)
+    told = edits.set_part_value(project, "pack", "pack.measured_at_c", 0.0).after
+    assert not any(f.check == "cool" for f in assess(told).findings)
+    mild = project.but(brief=project.brief.but(coldest_c=10.0))
+    assert not any(f.check == "cool" for f in assess(mild).findings)
+
+
+def test_slow_resistance_counts_whole_where_it_lasts_and_hardly_in_the_first_moment():
+    project = a_project(a_pack(resistance_ohm=0.02), a_load("thing", 3.0, startup_a=6.0), feeds=(("pack", "thing"),))
+    slow = edits.set_part_value(project, "pack", "pack.cell_slow_ohm", 0.03).after
+    both = edits.set_part_value(project, "pack", "pack.cell_resistance_ohm", 0.05).after
+    assert assess(slow).measure("lowest-voltage").value == pytest.approx(assess(both).measure("lowest-voltage").value)
+    start = assess(slow).of(FIRST).starts[0]
+    volts = start.course.volts[start.circuit.spots["pack"]]
+    quick = assess(project).of(FIRST).starts[0]
+    assert volts[0] == pytest.approx(quick.course.volts[quick.circuit.spots["pack"]][0], abs=1e-3)
+    assert volts[-1] < volts[0] - 0.03
+    assert start.course.worst_missing_j < 1e-6 * start.course.energy.given_j
