@@ -6,16 +6,13 @@ from collections.abc import Callable, Iterator
 from pathlib import Path
 from typing import Any
 
-from PyQt6.QtCore import QRect
-from PyQt6.QtGui import QImage, QPainter
-
 from wired_union.app.main_window import MainWindow
 from wired_union.app.run import make_app, make_window
+from wired_union.app.screenshots_power import power_in_depth
 from wired_union.catalogue.demo import WRITTEN_ON, demo
 from wired_union.kernel.merge_pick import MergePick
 from wired_union.kernel.subject import Selection
 from wired_union.project.edits import set_knowledge, set_part_value
-from wired_union.report.write import report_pages
 from wired_union.subjects.bench.pick import BenchPick
 from wired_union.subjects.bench.view import BenchView
 from wired_union.subjects.candidates.pick import CandidatesPick, TryMark
@@ -61,8 +58,9 @@ def draw_all(folder: Path) -> Iterator[Path]:
             path = folder / file
             window.grab().scaled(*SIZE).save(str(path))
             yield path
-        path = folder / "report.png"
-        _report_picture(window).save(str(path))
+        window.set_theme("light")
+        path = folder / "power-depth.png"
+        power_in_depth(window, SIZE, _until).save(str(path))
         yield path
         window.store = None
         window.close()
@@ -255,26 +253,3 @@ _SCENES: tuple[tuple[str, Callable[[MainWindow], None]], ...] = (
     ("notebook.png", _merging),
     ("handover.png", _case),
 )
-
-
-PAGES = (("judge", 0), ("builder", 1))
-"""Pages that are shown: of which report, and which."""
-
-
-def _report_picture(window: MainWindow) -> QImage:
-    """A few pages of the reports side by side."""
-    window.set_theme("light")
-    window.open_demo("mudlark")
-    assert window.store is not None
-    image = QImage(*SIZE, QImage.Format.Format_RGB32)
-    image.fill(window.theme.colour("line"))
-    painter = QPainter(image)
-    painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
-    made = {kind: report_pages(window.store.assessment, WRITTEN_ON, dots_per_inch=110, kind=kind)
-            for kind in dict.fromkeys(kind for kind, _ in PAGES)}  # fmt: skip
-    for k, (kind, number) in enumerate(PAGES):
-        page = QImage.fromData(made[kind][number])
-        width = 548
-        painter.drawImage(QRect(62 + k * 608, 14, width, width * page.height() // page.width()), page)
-    painter.end()
-    return image

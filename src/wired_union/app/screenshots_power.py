@@ -1,0 +1,75 @@
+"""One picture of power in depth: a start, temperatures and the odds of the rover, the charging of the bat counter."""
+
+from collections.abc import Callable, Iterator
+
+from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtGui import QImage, QPainter, QPixmap
+
+from wired_union.app.main_window import MainWindow
+from wired_union.catalogue.demo import demo
+from wired_union.catalogue.parts import of_kind
+from wired_union.project import edits
+from wired_union.project.model import Project
+from wired_union.subjects.power.light.edits import set_panel, set_site
+from wired_union.subjects.power.pick import PowerPick
+from wired_union.subjects.power.spread.odds import COUNT
+from wired_union.subjects.power.view import PowerView
+
+TIRED = (("pack.series", 3), ("pack.cell_resistance_ohm", 0.2))
+"""A pack that four motors pull down far enough."""
+GAP = 10
+
+
+def sunny_roost() -> Project:
+    """The bat counter on cells that can be charged, with a panel on its box in December."""
+    project = demo("bat-counter")
+    pack = next(p for p in of_kind("pack") if p.pack is not None and p.pack.chemistry == "nimh")
+    project = edits.swap_part(project, "battery", pack).after
+    project = edits.add_item(project, "box", of_kind("solar panel")[1]).after
+    panel = project.concept.items[-1].id
+    project = set_site(project, latitude_deg=52.0).after
+    return set_panel(project, panel, charges="battery", tilt_deg=60.0).after
+
+
+def tired_rover() -> Project:
+    """The rover on a pack that is too weak for its start."""
+    project = demo("mudlark")
+    for path, value in TIRED:
+        project = edits.set_part_value(project, "battery", path, value).after
+    return project
+
+
+def _cards(window: MainWindow, until: Callable[[Callable[[], bool]], None]) -> Iterator[QPixmap]:
+    for project, pick in (
+        (tired_rover(), PowerPick("drive", span="first")), (demo("mudlark"), PowerPick("drive", span="warmth")),
+        (demo("mudlark"), PowerPick("drive", span="spread")), (sunny_roost(), PowerPick(span="sun")),
+    ):  # fmt: skip
+        window.hold(project, None)
+        assert window.store is not None
+        assert window.views is not None
+        window.store.pick(pick)
+        window.go("power")
+        view = window.views["power"]
+        assert isinstance(view, PowerView)
+        if pick.span == "spread":
+            until(lambda v=view: v.span.spread.some is not None and len(v.span.spread.some.runtime_s) == COUNT)  # type: ignore[misc]
+        canvas, widget = view.span.canvases[pick.span], view.span.widget
+        until(lambda c=canvas, w=widget: c.height() > 100 and w.height() > c.height() + 40)  # type: ignore[misc]
+        yield view.span.widget.grab()
+
+
+def power_in_depth(
+    window: MainWindow, size: tuple[int, int], until: Callable[[Callable[[], bool]], None]
+) -> QImage:  # fmt: skip
+    """Four cards, two beside two; `until` lets events run until something holds."""
+    image = QImage(*size, QImage.Format.Format_RGB32)
+    image.fill(window.theme.colour("line"))
+    painter = QPainter(image)
+    painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
+    wide, high = size[0] // 2, size[1] // 2
+    for n, card in enumerate(_cards(window, until)):
+        share = min((wide - 2 * GAP) / card.width(), (high - 2 * GAP) / card.height())
+        made = card.scaledToWidth(round(card.width() * share), Qt.TransformationMode.SmoothTransformation)
+        painter.drawPixmap(QPoint(n % 2 * wide + (wide - made.width()) // 2, n // 2 * high + GAP), made)
+    painter.end()
+    return image
