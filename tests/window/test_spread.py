@@ -49,6 +49,8 @@ def test_the_tray_shows_rings_keeps_nothing_and_is_made_so_as_one_edit(window, v
     click(view.span.buttons["mission"])  # elsewhere nothing of it is left
     assert window.store.preview is None
     assert window.store.project is before
+    window.resize(1024, 700)
+    QTest.qWait(20)  # what is hidden is laid out too
     click(view.span.buttons["spread"])
     view.span.spread.sliders["longer"].slider.setValue(200)
     click(named(view, "make it so"))

@@ -62,7 +62,8 @@ class Spread:
 
     def _lay_out(self, width: float, _: float) -> Picture:
         odds, kit = self._of, self._theme.kit
-        assert odds is not None
+        if odds is None:  # another picture is on show, and this one is laid out for another size
+            return Picture(width, 1.0, ())
         if odds.gaps:
             return hint_picture(f"Not known yet: {odds.gaps[0]}.", kit, width)
         if self.some is None:

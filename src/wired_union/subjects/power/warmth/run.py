@@ -15,7 +15,7 @@ from wired_union.subjects.power.warmth.air import Air, airs
 from wired_union.subjects.power.warmth.losses import Losses, losses_of
 from wired_union.subjects.power.warmth.setting import Setting, junction_k_per_w, setting_of
 
-LEAST_STEPS, MOST_STEPS, STEP_S, LONGEST_S = 60, 1500, 20.0, 60 * 86_400.0
+LEAST_STEPS, MOST_STEPS, STEP_S, LONGEST_S = 60, 1000, 30.0, 60 * 86_400.0
 SEEN_W, JUNCTION_LIMIT_C = 1e-3, 125.0
 """Heat that warms nothing that could be measured."""
 
@@ -139,7 +139,9 @@ class Heat(Struct, frozen=True, eq=False, dict=True):
     @cached_property
     def extremes(self) -> tuple[Extreme, ...]:
         """Of every part that is a lump and of which all is known."""
-        return tuple(self._extreme(i, n) for i, n in self.setting.items.items() if i not in self._doubtful)
+        items = {i.id: i for i in self.concept.items}
+        known = ((items[i], n) for i, n in self.setting.items.items() if i not in self._doubtful)
+        return tuple(self._extreme(item, n) for item, n in known)
 
     @cached_property
     def _doubtful(self) -> frozenset[str]:
@@ -156,17 +158,21 @@ class Heat(Struct, frozen=True, eq=False, dict=True):
         """Whether something in a box burns of which nobody knows how it passes that on."""
         return any(w.enclosure == box and w.item in lacks for w in self.concept.warm_parts)
 
-    def _extreme(self, item_id: str, n: int) -> Extreme:
-        item = next(i for i in self.concept.items if i.id == item_id)
-        hot = max(self.runs, key=lambda r: r.warmth.end_c[:, n].max())
-        cold = min(self.runs, key=lambda r: min(r.warmth.end_c[:, n].min(), self._starts_c(r.air)))
-        top, low = int(hot.warmth.end_c[:, n].argmax()), int(cold.warmth.end_c[:, n].argmin())
-        hottest, junction = float(hot.warmth.end_c[top, n]), None
+    @cached_property
+    def _ends(self) -> tuple[tuple[Array, Array, Array, Array], ...]:
+        """Of every run the hottest and the coldest of each lump, and the steps in which it is."""
+        tables = (r.warmth.end_c for r in self.runs)
+        return tuple((t.max(axis=0), t.argmax(axis=0), t.min(axis=0), t.argmin(axis=0)) for t in tables)
+
+    def _extreme(self, item: Item, n: int) -> Extreme:
+        hottest, top = max((float(high[n]), int(when[n])) for high, when, _, _ in self._ends)
+        coldest, low = min((float(low[n]), int(when[n])) for _, _, low, when in self._ends)
+        junction, when = None, float(self.times_s[low])
         if junction_k_per_w(item.part):
-            junction, hottest = hottest, max(float(self.air_around(item_id, r).max()) for r in self.runs)
-        coldest, when = float(cold.warmth.end_c[low, n]), float(self.times_s[low])
-        if self._starts_c(cold.air) < coldest:
-            coldest, when = self._starts_c(cold.air), 0.0
+            junction, hottest = hottest, max(float(self.air_around(item.id, r).max()) for r in self.runs)
+        first = min(self._starts_c(r.air) for r in self.runs)
+        if first < coldest:
+            coldest, when = first, 0.0
         return Extreme(item, hottest, float(self.times_s[top]), coldest, when, junction)
 
     def air_around(self, item_id: str, run: WarmRun) -> Array:
