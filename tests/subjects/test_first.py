@@ -28,6 +28,7 @@ from wired_union.subjects import assess
 from wired_union.subjects.motion.gives import SHAFTS
 from wired_union.subjects.power.first.circuit import circuits_of
 from wired_union.subjects.power.first.picture import first_chart
+from wired_union.subjects.power.first.remedies import remedies
 from wired_union.subjects.power.node import FIRST, POWER
 
 KIT = Kit()
@@ -217,3 +218,13 @@ def test_two_packs_are_stepped_apart():
     first = assess(a_project(*parts, feeds=feeds)).of(FIRST)
     assert {s.circuit.root for s in first.starts} == {"pack", "logic"}
     assert first.lowest["brain"].volts > 6
+
+
+def test_what_no_size_mends_is_not_offered():
+    """Through eight ohms a cell the controller alone is too much: no start, soft or late, is the reason."""
+    now = assess(a_rover_that_thinks(14.0))
+    first = now.of(FIRST)
+    worst = first.worst
+    assert worst.margin_v < 0
+    found = remedies(now.project, first, worst.item, worst.dip, lambda p: now.again(p).of(FIRST))
+    assert not any("opens over" in r.label or "a capacitor of" in r.label for r in found)

@@ -207,3 +207,12 @@ def test_the_steady_heat_of_a_lump_is_its_power_over_what_it_sheds():
     n = heat.setting.items["board"]
     assert heat.setting.lumps.capacity_j_per_k[n] == pytest.approx(0.05 * SOLIDS_J_PER_KG_K)
     assert heat.mode_shares.sum(axis=1) == pytest.approx(np.ones(len(heat.times_s)))
+
+
+def test_of_a_part_that_lies_flat_the_covered_face_sheds_nothing():
+    """10 W/m²K on what is bare: the face that lies on the plate is taken off."""
+    hot = a_load("hot", 0.8, draw="power", mass_kg=0.2, **SIDES)
+    project = a_project(a_pack(), hot, a_board(0.5), feeds=(("pack", "hot"), ("pack", "board")))
+    for mount, bare in (("free", AREA_M2), ("flat", AREA_M2 - 0.1 * 0.05), ("standoffs", AREA_M2)):
+        setting = assess(set_warm(project, "board", plate="hot", mount=mount).after).of(HEAT).setting
+        assert setting.lumps.outside_w_per_k[setting.items["board"]] == pytest.approx(10.0 * bare), mount
