@@ -4,13 +4,15 @@ from typing import Literal
 
 from msgspec import Struct
 
+Span = Literal["mission", "first", "warmth", "spread", "sun"]
+
 
 class PowerPick(Struct, frozen=True):
     """The selection of one window."""
 
     mode: str = ""
     node: str = ""
-    span: Literal["mission", "first", "warmth", "spread", "sun"] = "mission"
+    span: Span = "mission"
     """What the lower chart shows: the mission, a mode's first half second, temperatures the odds, or charging."""
     phase: int | None = None
     """The stretch whose energy is told, by its phase; None for the whole cycle."""

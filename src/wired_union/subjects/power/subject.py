@@ -1,6 +1,7 @@
 """Power: from the pack through rails, regulators and drivers to the last load, in every mode."""
 
 from collections.abc import Iterator
+from functools import partial
 
 from wired_union.kernel.cautions import RULES
 from wired_union.kernel.results import Measure
@@ -11,6 +12,7 @@ from wired_union.subjects.power.first.measures import brown_out
 from wired_union.subjects.power.fit import at_place, feeds, refuses, refuses_new
 from wired_union.subjects.power.light.measures import energy_balance, time_to_full
 from wired_union.subjects.power.node import FIRST, HEAT, LIGHT, ODDS, POWER, SUPPLY, findings, hard_findings, measures
+from wired_union.subjects.power.pick import PowerPick, Span
 from wired_union.subjects.power.shares import drains
 from wired_union.subjects.power.spread.odds import chance_to_last
 from wired_union.subjects.power.warmth.measures import coldest, hottest
@@ -19,6 +21,11 @@ from wired_union.subjects.power.warmth.measures import coldest, hottest
 def _thirsty(assessment: Assessment, _: Measure) -> list[Driver]:
     result = assessment.of(POWER)
     return drains(result) if result.packs or result.supplies else []
+
+
+def _on(span: Span, _: Assessment, __: Measure) -> PowerPick:
+    """The picture that explains a measure."""
+    return PowerPick(span=span)
 
 
 def _cautions(concept: Concept) -> Iterator[Caution]:
@@ -105,17 +112,17 @@ SUBJECT = Subject(
         MeasureKind("peak-current", "A", about="highest current from the pack, start-up included"),
         MeasureKind("lowest-voltage", "V", direction="at least",
                     about="voltage of the pack at its worst instant, at the end of its charge"),
-        MeasureKind("brown-out", "V", direction="at least",
+        MeasureKind("brown-out", "V", direction="at least", select=partial(_on, "first"),
                     about="least voltage that a controller has left above its reset while something starts"),
-        MeasureKind("hottest", "K", direction="at least",
+        MeasureKind("hottest", "K", direction="at least", select=partial(_on, "warmth"),
                     about="how far the worst part stays below the hottest that it works at"),
-        MeasureKind("coldest", "K", direction="at least",
+        MeasureKind("coldest", "K", direction="at least", select=partial(_on, "warmth"),
                     about="how far the worst part stays above the coldest that it works at"),
-        MeasureKind("chance-to-last", "share", direction="at least",
+        MeasureKind("chance-to-last", "share", direction="at least", select=partial(_on, "spread"),
                     about="share of missions that last as long as they should, with what is not known well"),
-        MeasureKind("energy-balance", "Wh", direction="at least",
+        MeasureKind("energy-balance", "Wh", direction="at least", select=partial(_on, "sun"),
                     about="what a usual day brings to the pack, less what it takes"),
-        MeasureKind("time-to-full", "s", about="time from the reserve to full, at rest"),
+        MeasureKind("time-to-full", "s", select=partial(_on, "sun"), about="time from the reserve to full, at rest"),
         MeasureKind("pack-energy", "Wh", direction="at least", about="energy of all packs at nominal voltage"),
     ),
     cautions=_cautions, section="section:section", papers="papers:papers", refuses=refuses, at_place=at_place,

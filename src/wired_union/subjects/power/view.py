@@ -23,7 +23,7 @@ from wired_union.subjects.power.view_cells import Cells
 from wired_union.subjects.power.view_span import SpanCard
 from wired_union.ui import ask
 from wired_union.ui.canvas import Canvas
-from wired_union.ui.fields import button, empty, label, wrapped
+from wired_union.ui.fields import Form, button, empty, label, wrapped
 from wired_union.ui.findings import ChangeButton
 from wired_union.ui.sheets import save_file
 from wired_union.ui.view import Desk, View, card
@@ -211,6 +211,21 @@ class PowerView(View):
         known = most_mode is not None and most == most
         takes = f"; at most {units.show(most, 'A')}, in {most_mode.name}" if known and most_mode is not None else ""
         self.panel.column.addWidget(label(f"Gets {gets}{lowest}{takes}.", "mute", wrap=True))
+        self._modes_beside(chosen)
+
+    def _modes_beside(self, chosen: str) -> None:
+        """The chosen part in every mode: on average, and at the worst instant."""
+        result = self.store.assessment.of(POWER)
+        form = Form(self.theme)
+        for n, mode in enumerate(result.concept.modes):
+            usual, worst = (mode_flows(result, n, peak=peak)[chosen] for peak in (False, True))
+            if usual.current_a != usual.current_a or worst.current_a != worst.current_a:
+                form.add(mode.name, label("cannot be delivered", "mute"))
+                continue
+            said = f"{units.show(usual.current_a, 'A')}, {units.show(usual.power_w, 'W')}"
+            hardest = f"{units.show(worst.current_a, 'A')} at {units.show(worst.input_v, 'V')}"
+            form.add(mode.name, label(f"{said}; worst {hardest}", "figures", wrap=True))
+        self.panel.column.addWidget(form)
 
     def _show_shares(self) -> None:
         result = self.store.assessment.of(POWER)
