@@ -123,6 +123,17 @@ def test_what_starts_later_is_told_apart_and_kept_when_its_state_is_set():
         edits.start_after(project, "work", "motor", 61.0)
 
 
+def test_a_start_that_comes_late_is_looked_at_too():
+    """A motor that starts 40 s after the mode begins dips as one that starts with it."""
+    project = a_rover_that_thinks()
+    late = edits.start_after(project, "work", "motor", 40.0).after
+    start = assess(late).of(FIRST).starts[0]
+    assert start.course.times_s[-1] > 40.4
+    assert len(start.course.times_s) < 1500
+    assert dip(late) == pytest.approx(dip(project), abs=1e-3)
+    assert any(f.id == "resets:brain" for f in assess(late).findings)
+
+
 def test_one_after_another_waits_until_each_turns():
     start = assess(edits.stagger(a_rover_that_thinks(), "work", True).after).of(FIRST).starts[0]
     assert [n for _, n in start.circuit.windings] == [1, 1, 1, 1]

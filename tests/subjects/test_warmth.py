@@ -102,6 +102,13 @@ def test_a_missing_size_makes_it_unknown_and_all_that_shares_its_air():
     assert any(f.id == "warmth:board" and f.verdict is Verdict.UNKNOWN for f in now.findings)
 
 
+def test_heat_of_what_cannot_be_delivered_is_not_known():
+    weak = a_pack(series=1, resistance_ohm=2.0, length_m=0.1, width_m=0.05, height_m=0.02)
+    project = a_project(weak, a_board(5.0), feeds=(("pack", "board"),))
+    assert "the heat of what cannot be delivered" in assess(project).measure("hottest").missing
+    assert assess(project).measure("hottest").verdict is Verdict.UNKNOWN
+
+
 def test_margins_are_measures_and_wait_for_every_rating():
     limits = (a_limit("hottest", 5.0, "at least"), a_limit("coldest", 5.0, "at least"))
     project = boxed(0.5)

@@ -16,6 +16,8 @@ from wired_union.physics.transient import CapacitorAtWork, Energy, MotorAtWork, 
 
 GROWTH, FIRST_S, LONGEST_S, SHORTEST_S = 1.2, 2e-5, 2.5e-3, 1e-7
 """How much longer each step is than the one before, and the bounds of a step."""
+MOST_LONG = 300
+"""Steps of the longest kind between two events; each is a share of the time that has gone by."""
 SETTLED, ROUNDS, TRIES = 1e-6, 60, 12
 """Newton squares the error: after a step this small none is left that could be seen."""
 
@@ -249,11 +251,11 @@ class _Run:
         for begin, end in zip(events, [*events[1:], until_s], strict=True):
             for stage in self.stages:
                 stage.stand(begin)
-            now, h = begin, first
+            now, h, longest = begin, first, max(LONGEST_S, (end - begin) / MOST_LONG)
             while now < end:
                 h = end - now if now + h * 1.5 >= end else h
                 yield now, h
-                now, h = (end if now + h >= end else now + h), min(h * GROWTH, LONGEST_S)
+                now, h = (end if now + h >= end else now + h), min(h * GROWTH, longest)
 
     def _events(self) -> Iterator[float]:
         for stage in self.stages:

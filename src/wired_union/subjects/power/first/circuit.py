@@ -35,6 +35,13 @@ class Circuit(Struct, frozen=True, eq=False):
     gap_s: float
     """Time between starts, where they are one after another; 0 where they are together."""
 
+    @property
+    def last_s(self) -> float:
+        """When the last thing has started and its driver is open."""
+        places = [p for s in self.stages for p in s.places]
+        motors = [m.starts_s + m.soft_start_s for p in places for m in p.motors]
+        return max([0.0, *motors, *(x.from_s for p in places for x in p.loads if math.isfinite(x.from_s))])
+
 
 class _Growing(Struct):
     """A place while the circuit grows."""

@@ -15,8 +15,8 @@ from wired_union.subjects.power.currents import starting_in
 from wired_union.subjects.power.first.circuit import Circuit, circuits_of
 from wired_union.subjects.power.tree import BRAINS
 
-WINDOW_S, MOST_S = 0.5, 20.0
-"""How long is looked at: half a second, longer where starts wait for each other, never longer than this."""
+WINDOW_S, MOST_S = 0.5, 1e4
+"""How long is looked at: half a second after the last of them starts, never longer than this."""
 
 
 class Dip(Struct, frozen=True):
@@ -89,7 +89,7 @@ class First(Struct, frozen=True, eq=False, dict=True):
         return tuple(self._stepped(-1, c, WINDOW_S) for c in circuits)
 
     def _stepped(self, mode: int, circuit: Circuit, window_s: float) -> Start:
-        until = min(window_s + circuit.gap_s * sum(n for _, n in circuit.windings), MOST_S)
+        until = min(window_s + circuit.last_s, MOST_S)
         source = circuit.stages[0].source
         if source is None or not source.voltage_v > 0:
             gone = Course([], [], {s: [] for s in circuit.spots.values()}, [], Energy(), 0.0, {}, 0.0)
