@@ -158,6 +158,16 @@ def test_a_heater_is_found_by_its_thermostat_and_pays_from_the_pack():
     assert warm.of(HEATING).shares[0][1] == (0.0,)
 
 
+def test_wind_takes_warmth_in_the_cold_and_is_not_counted_on_in_the_warm():
+    """5 + 3.86·√(v/L) outside instead of 10 W/m²K: a heater gives more, a hot board is no cooler for it."""
+    windy = set_air_curve(a_heated_pack(), wind_m_s=8.0).after
+    assert assess(windy).of(HEATING).shares[0][1][0] > 1.1 * assess(a_heated_pack()).of(HEATING).shares[0][1][0]
+    board = set_air_curve(boxed(), wind_m_s=8.0).after
+    assert extreme(board).hottest_c == extreme(boxed()).hottest_c
+    day = set_air_curve(boxed(hours=24.0, low=-5.0), kind="day", wind_m_s=8.0).after
+    assert [r.air.name for r in assess(day).of(HEAT).runs] == ["day and night", "day and night, windy"]
+
+
 def test_more_foam_takes_less_heat_and_a_weak_heater_leaves_the_pack_unknown():
     foam = set_enclosure(a_heated_pack(), "box", insulation_m=0.03).after
     assert assess(foam).of(HEATING).shares[0][1][0] < 0.6 * assess(a_heated_pack()).of(HEATING).shares[0][1][0]

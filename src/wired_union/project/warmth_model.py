@@ -27,6 +27,8 @@ class AirCurve(Value, frozen=True, kw_only=True):
     """hour of the day at which the mission begins"""
     starts_c: Celsius | None = None
     """how warm everything is as the mission begins; as the air then when empty"""
+    wind_m_s: Amount = 0.0
+    """wind outside, which cools more; it is counted on in the cold and not in the warm"""
     rate_k_per_min: Positive = 1.5
     """how fast the chamber goes from the coldest to the warmest, and back"""
     hold_s: Amount = 0.0

@@ -82,8 +82,8 @@ SUBJECT = Subject(
         " leaves every controller its supply.",
         "Warmth: parts, the air in boxes and their walls are lumps, exact between steps; a regulator that says how warm"
         " it gets is judged by the air around it and by its junction. 10 W/m²K in still air, 500 W/m²K between dry"
-        " faces, 900 J/kgK: common practice. A thermostat's heater is found and paid from the pack. Not counted: heat"
-        " through cables, wind, and sun on what stands outside.",
+        " faces, 900 J/kgK: common practice. A thermostat's heater is found and paid from the pack. Wind is counted"
+        " on in the cold alone. Not counted: heat through cables, and sun on what stands outside.",
         "Odds: 10 000 missions, each figure with the spread of its knowledge (a standard deviation of 10 % for a"
         " datasheet's current, 3 % once measured: common practice), all by themselves; shares are Sobol's of first"
         " order. Charging: a clear sky by Haurwitz, less by the weather; by the sun's time. Runtime does not count on"

@@ -22,15 +22,19 @@ from wired_union.ui.theme import Theme
 from wired_union.ui.value_form import ValueForm
 from wired_union.units import show
 
-AIR_WORDS = {"kind": "the air", "begins_h": "begins at, o'clock", "starts_c": "everything is at first",
-             "rate_k_per_min": "chamber goes by, K a minute", "hold_s": "chamber holds"}  # fmt: skip
+AIR_WORDS = {
+    "kind": "the air", "begins_h": "begins at, o'clock", "starts_c": "everything is at first",
+    "wind_m_s": "wind in the cold", "rate_k_per_min": "chamber goes by", "hold_s": "chamber holds",
+}  # fmt: skip
 BOX_WORDS = {"item": "it is", "wall_m": "walls", "wall_w_per_m_k": "walls conduct", "insulation_m": "foam",
              "insulation_w_per_m_k": "foam conducts", "foil": "bright foil", "vent_m3_s": "air let through",
              "sun_w_per_m2": "sun on its lid", "absorbs": "lid takes up"}  # fmt: skip
 PART_WORDS = {"enclosure": "it is in", "mount": "fixed", "plate": "fixed to", "sink_k_per_w": "heat sink",
               "air_speed_m_s": "a fan blows", "holds_c": "heater keeps it at"}  # fmt: skip
-USED_BY = {"steady": {"starts_c"}, "day": {"starts_c", "begins_h"}, "ramp": {"starts_c", "rate_k_per_min", "hold_s"},
-           "typed": {"starts_c", "begins_h"}}  # fmt: skip
+USED_BY = {
+    "steady": {"starts_c", "wind_m_s"}, "day": {"starts_c", "wind_m_s", "begins_h"},
+    "ramp": {"starts_c", "rate_k_per_min", "hold_s"}, "typed": {"starts_c", "wind_m_s", "begins_h"},
+}  # fmt: skip
 """Figures of the air that its kind looks at."""
 
 

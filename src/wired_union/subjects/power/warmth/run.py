@@ -6,6 +6,7 @@ from functools import cached_property
 
 import numpy as np
 from msgspec import Struct
+from msgspec.structs import replace
 
 from wired_union.physics.battery import Array
 from wired_union.physics.lumps import Heater, Warmth, settled, warmed
@@ -70,6 +71,21 @@ class Heat(Struct, frozen=True, eq=False, dict=True):
     def setting(self) -> Setting:
         return setting_of(self.concept, {i: self._burns(x) for i, x in self.losses.items()})
 
+    @cached_property
+    def _in_the_wind(self) -> Setting:
+        """The same lumps with the wind around what stands outside."""
+        wind = self.brief.air.wind_m_s
+        if wind <= 0:
+            return self.setting
+        return setting_of(self.concept, {i: self._burns(x) for i, x in self.losses.items()}, wind)
+
+    def _airs(self) -> tuple[tuple[Air, Setting], ...]:
+        """Every air with its setting: still where it is to be warm, in the wind where it is to be cold."""
+        found = airs(self.brief, self.times_s - self.step_s / 2)
+        if len(found) > 1 or self.brief.air.wind_m_s <= 0:
+            return tuple(zip(found, (self.setting, self._in_the_wind), strict=False))
+        return (found[0], self.setting), (replace(found[0], name=f"{found[0].name}, windy"), self._in_the_wind)
+
     @staticmethod
     def _burns(losses: Losses) -> bool:
         return not bool((losses.most_w < SEEN_W).all())
@@ -93,13 +109,12 @@ class Heat(Struct, frozen=True, eq=False, dict=True):
     @cached_property
     def runs(self) -> tuple[WarmRun, ...]:
         """Every air that the parts are put through: heat at its most in the warm, at its least in the cold."""
-        middles = self.times_s - self.step_s / 2
         found = []
-        for air in airs(self.brief, middles):
+        for air, setting in self._airs():
             heat = self._heat(least=air.name == "coldest") + air.sun[:, None] * self.setting.sun_w
             start = np.full(heat.shape[1], self._starts_c(air))
             heaters = [h for _, h in self.setting.heaters]
-            found.append(WarmRun(air, self.times_s, warmed(self.setting.lumps, heat, air.outside_c, self.step_s, start,
+            found.append(WarmRun(air, self.times_s, warmed(setting.lumps, heat, air.outside_c, self.step_s, start,
                                                            heaters)))  # fmt: skip
         return tuple(found)
 

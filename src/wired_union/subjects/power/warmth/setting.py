@@ -72,7 +72,8 @@ def _fixed_w_per_k(how: WarmPart, face_m2: float) -> float:
 
 
 class _Builder:
-    def __init__(self, concept: Concept, wanted: Iterable[str]) -> None:
+    def __init__(self, concept: Concept, wanted: Iterable[str], wind_m_s: float) -> None:
+        self.wind_m_s = wind_m_s
         self.parts = {i.id: i for i in concept.items}
         self.how: dict[str, WarmPart] = {w.item: w for w in concept.warm_parts}
         self.boxes = {e.id: e for e in concept.enclosures}
@@ -108,7 +109,8 @@ class _Builder:
         self.capacity[wall] = max(mass, LEAST_KG) * SOLIDS_J_PER_KG_K
         half = box.wall_m / 2 / box.wall_w_per_m_k
         bright = box.foil == "outside"
-        outer = STILL_AIR_W_PER_M2_K * (BRIGHT_SHARE if bright else 1.0)
+        still = STILL_AIR_W_PER_M2_K * (BRIGHT_SHARE if bright else 1.0)
+        outer = max(still, shed_w_per_m2_k(self.wind_m_s, max(x, y, z))) if self.wind_m_s > 0 else still
         self.join(air, wall, area / (1 / STILL_AIR_W_PER_M2_K + half))
         self.outside[wall] += area / (half + box.insulation_m / box.insulation_w_per_m_k + 1 / outer)
         self.outside[air] += box.vent_m3_s * AIR_J_PER_M3_K
@@ -135,13 +137,14 @@ class _Builder:
         face = sorted(sides)[1] * sorted(sides)[2]
         plate = self.items.get(how.plate)
         bare = area - face if how.mount == "flat" else area
-        sheds = shed_w_per_m2_k(how.air_speed_m_s, max(sides)) * bare * item.count
+        air = self.airs.get(how.enclosure)
+        moves = how.air_speed_m_s if air is not None else max(how.air_speed_m_s, self.wind_m_s)
+        sheds = shed_w_per_m2_k(moves, max(sides)) * bare * item.count
         theta = junction_k_per_w(item.part)
         sheds = max(sheds, item.count / theta) if theta else sheds  # as usually mounted, its board sheds for it
         sheds += item.count / how.sink_k_per_w if how.sink_k_per_w is not None else 0.0
         if plate is not None and plate != n and how.holds_c is None:
             self.join(n, plate, _fixed_w_per_k(how, face) * item.count)
-        air = self.airs.get(how.enclosure)
         if air is None:
             self.outside[n] += sheds
         else:
@@ -162,9 +165,9 @@ class _Builder:
         return how.item, Heater(warms, warms, watts, how.holds_c)
 
 
-def setting_of(concept: Concept, heats: Mapping[str, bool]) -> Setting:
+def setting_of(concept: Concept, heats: Mapping[str, bool], wind_m_s: float = 0.0) -> Setting:
     """The lumps of a concept: what `heats` (by item) or is described, and what that is fixed to."""
-    made = _Builder(concept, (i for i, burns in heats.items() if burns))
+    made = _Builder(concept, (i for i, burns in heats.items() if burns), wind_m_s)
     for box in concept.enclosures:
         made.box(box)
     for item_id in made.items:
