@@ -1,9 +1,9 @@
 """Power in depth: a start with ten events, 10 000 steps of warmth, 10 000 missions; solve_ivp and loops beside."""
 
 import time
-from collections.abc import Callable
 
 import numpy as np
+from keeping import least_s
 from scipy.integrate import solve_ivp
 
 from wired_union.catalogue.demo import demo
@@ -16,16 +16,6 @@ from wired_union.subjects.power.node import FIRST, ODDS
 
 EVENTS, STEPS, LUMPS, MISSIONS, TRIED = 10, 10_000, 20, 10_000, 40
 OHM, COIL_H, K, INERTIA, LOAD, PACK_OHM, VOLTS = 4.0, 2e-3, 1.2, 0.01, 0.1, 0.1, 12.0
-
-
-def least_s(work: Callable[[], object], times: int = 5) -> float:
-    """The least time of several runs."""
-    found = []
-    for _ in range(times):
-        start = time.perf_counter()
-        work()
-        found.append(time.perf_counter() - start)
-    return min(found)
 
 
 def _begins() -> list[float]:
