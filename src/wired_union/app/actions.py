@@ -166,8 +166,10 @@ def _of_project(window: Hands, store: Store) -> list[Entry]:
     for item in store.project.concept.items:
         text = f"{item.name} ×{item.count}, {gist(item.part)}, {show(item.part.mass_kg, 'kg')} each"
         found.append(Entry("part", text, partial(window.go_to_item, item.id)))
-    for measure in store.assessment.all_measures.values():
+    for measure in store.assessment.limited_measures.values():
         found.append(Entry("number", f"{measure.label}: {measure.shown}", partial(window.explain, measure.id)))
+    for kind in store.assessment.not_worked_out:
+        found.append(Entry("number", f"{kind.kind}: {kind.about}", partial(window.explain, kind.kind)))
     titles = window.views.titles if window.views is not None else {}
     found += [Entry("stage", f"Go to {title}", partial(window.go, stage)) for stage, title in titles.items()]
     for concept in store.project.living:

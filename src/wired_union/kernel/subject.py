@@ -295,6 +295,13 @@ class Assessment(Struct, frozen=True, dict=True):
         """Those, and of the ones that cost work those that a limit is on: all that the strip and ripples look at."""
         return self.plain_measures | {i: self._deep(i) for s in self.subjects for i in s.deep if i in self._limits}
 
+    @property
+    def not_worked_out(self) -> tuple[MeasureKind, ...]:
+        """Kinds of measure that cost work and that nobody has asked for yet, no limit either."""
+        deep = [i for s in self.subjects for i in s.deep if i not in self._limits and i not in self._worked]
+        kinds = _kinds(self.subjects)
+        return tuple(kinds[i][1] for i in deep if i in kinds)
+
     def _deep(self, wanted: str) -> Measure:
         """One that costs work; once."""
         if wanted not in self._worked:

@@ -154,11 +154,15 @@ class BriefView(View):
         assert own is not None
         own.triggered.connect(lambda _=False: self._add_own())
         taken = {x.measure for x in self.store.project.brief.limits}
-        for measure in self.store.assessment.all_measures.values():
+        for measure in self.store.assessment.limited_measures.values():
             if measure.id not in taken:
                 action = menu.addAction(f"{measure.label} (now {measure.shown})")
                 assert action is not None
                 action.triggered.connect(lambda _=False, m=measure: self._add_limit(m))
+        for kind in self.store.assessment.not_worked_out:
+            action = menu.addAction(f"{kind.kind}: {kind.about}")
+            assert action is not None
+            action.triggered.connect(lambda _=False, k=kind.kind: self._add_limit(self.store.assessment.measure(k)))
         menu.popup(self.add_button.mapToGlobal(self.add_button.rect().topLeft()))
 
     def _add_own(self) -> None:

@@ -147,7 +147,7 @@ class CandidatesView(View):
             return ()
 
     def _offer_axes(self) -> None:
-        known = [(m.id, m.label) for m in self.store.assessment.all_measures.values() if m.value is not None]
+        known = [(m.id, m.label) for m in self.store.assessment.limited_measures.values() if m.value is not None]
         for place, choice in enumerate(self.axis_choices):
             choice.offer(known)
             choice.show_value(self._axes[place])
@@ -166,7 +166,7 @@ class CandidatesView(View):
         points = self._points
         self.chart.show_layout(lambda w, h: trade_off_picture(points, kit, w, h, chosen=chosen))
         self._fits_title.setText(f"{len(fits)} fit" if ready else "Working it out …")
-        names = {m.id: m.label.lower() for m in self.store.assessment.all_measures.values()}
+        names = {m.id: m.label.lower() for m in self.store.assessment.limited_measures.values()}
         x, y = self._axes
         shelf = "the shelf first; " if any(a.on_shelf for a in fits) else ""
         self._fits_note.setText(f"{shelf}at the right, how {names.get(x, x)} and {names.get(y, y)} move")
