@@ -287,7 +287,7 @@ class Reference:
     def runtime(self):
         """With what the cells lose by themselves from the second day on, at the mean rate."""
         plain, end = self.plain_runtime()
-        lost = self.cells()[2].self_discharge_a_month / 730.0 / 3600
+        lost = (self.cells()[0].get("self_discharge_a_month") or 0.0) / 730.0 / 3600
         if plain <= 86400 or lost <= 0:
             return plain
         rate = (1 - end) / plain

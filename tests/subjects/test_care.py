@@ -14,15 +14,15 @@ from wired_union.subjects.power.node import FIRST, ODDS, POWER
 from wired_union.subjects.power.trace import mission_trace
 
 
-def weeks(chemistry="nimh", series=10, amperes=0.005, **brief):
-    return a_project(a_pack(chemistry=chemistry, series=series, capacity_ah=2.4, resistance_ohm=0.0),
-                     a_load(amperes=amperes), feeds=(("pack", "load"),), hours=24.0, repeats=30, **brief)  # fmt: skip
+def weeks(chemistry="nimh", series=10, amperes=0.005, lost=0.2, **brief):
+    pack = a_pack(chemistry=chemistry, series=series, capacity_ah=2.4, resistance_ohm=0.0, self_discharge_a_month=lost)
+    return a_project(pack, a_load(amperes=amperes), feeds=(("pack", "load"),), hours=24.0, repeats=30, **brief)  # fmt: skip
 
 
 def test_over_weeks_cells_lose_charge_by_themselves_as_the_integrator_has_it():
-    """From the second day on: s′ = −(I/C + a fifth of it a month); NiMH, common practice."""
+    """From the second day on: s′ = −(I/C + a fifth of it a month)."""
     project = weeks()
-    lost = CHEMISTRIES["nimh"].self_discharge_a_month / MONTH_H
+    lost = 0.2 / MONTH_H
     used = 0.005 / 2.4
 
     def empty(_, s):
@@ -37,6 +37,20 @@ def test_over_weeks_cells_lose_charge_by_themselves_as_the_integrator_has_it():
     assert mission_trace(result, result.packs[0]).times_s[-1] == pytest.approx(exact_h * 3600, rel=5e-3)
     some = list(assess(project).of(ODDS).lots(2000))[-1]
     assert sorted(some.runtime_s)[1000] / 3600 == pytest.approx(exact_h, rel=0.02)
+
+
+def test_where_such_cells_lose_much_it_must_be_said_and_where_they_lose_little_not():
+    """A fifth a month of NiMH (common practice) decides over weeks; of lithium cells and over hours it does not."""
+    now = assess(weeks(lost=None))
+    measure = now.measure("runtime")
+    assert measure.missing == ("pack: the share of its charge that it loses by itself in a month",)
+    found = next(f for f in now.findings if f.check == "missing")
+    ((remedy, _),) = offered(now, found)
+    told = now.again(remedy.change.after)
+    assert told.measure("runtime").missing == ()
+    assert told.project.concept.items[0].part.pack.self_discharge_a_month == CHEMISTRIES["nimh"].self_discharge_a_month
+    assert assess(weeks("lifepo4", 4, lost=None)).measure("runtime").missing == ()
+    assert assess(weeks(amperes=0.5, lost=None)).measure("runtime").missing == ()
 
 
 def test_hours_are_not_touched_and_nothing_jumps_at_the_first_day():

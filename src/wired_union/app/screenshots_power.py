@@ -25,6 +25,7 @@ def sunny_roost() -> Project:
     project = demo("bat-counter")
     pack = next(p for p in of_kind("pack") if p.pack is not None and p.pack.chemistry == "nimh")
     project = edits.swap_part(project, "battery", pack).after
+    project = edits.set_part_value(project, "battery", "pack.self_discharge_a_month", 0.2).after
     project = edits.add_item(project, "box", of_kind("solar panel")[1]).after
     panel = project.concept.items[-1].id
     project = set_site(project, latitude_deg=52.0).after

@@ -54,7 +54,7 @@ def table_bytes(head: list[str], body: list[list[str]], ending: str, numbers: fr
 def _csv(head: list[str], body: list[list[str]]) -> bytes:
     out = io.StringIO(newline="")
     writer = csv.writer(out)
-    writer.writerow(head)
+    writer.writerow([harmless(cell) for cell in head])
     writer.writerows([harmless(cell) for cell in row] for row in body)
     return out.getvalue().encode("utf-8")
 
@@ -81,6 +81,8 @@ def book_bytes(pages: Sequence[Page]) -> bytes:
         sheet.append(page.head)
         for cell in sheet[1]:
             cell.font = Font(bold=True)
+            if cell.data_type == "f":
+                cell.data_type = "s"
         for row in page.body:
             sheet.append([float(c) if n in page.numbers and is_number(c) else plain(c) for n, c in enumerate(row)])
             for cell in sheet[sheet.max_row]:

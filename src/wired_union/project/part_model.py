@@ -12,6 +12,7 @@ from wired_union.project.value import (
     Finite,
     Name,
     Positive,
+    Share,
     Value,
     Volts,
 )
@@ -98,6 +99,8 @@ class Pack(Value, frozen=True, kw_only=True):
     """internal resistance of one cell, at once"""
     cell_slow_ohm: Amount = 0.0
     """further resistance of one cell that comes in within seconds"""
+    self_discharge_a_month: Share | None = None
+    """share of its charge that it loses by itself in a month"""
     max_current_a: Positive | None = None
     """most current the pack may give for long"""
     cutoff_cell_v: Positive | None = None

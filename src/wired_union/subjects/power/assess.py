@@ -13,7 +13,7 @@ from wired_union.project.part_edits import feeds_others
 from wired_union.subjects.power.currents import Currents, currents_of_all
 from wired_union.subjects.power.flow import Flow, Flows
 from wired_union.subjects.power.instants import Figure, Instants, Supplies
-from wired_union.subjects.power.missing import NO_MISSION, Around, Gap, missing_of
+from wired_union.subjects.power.missing import NO_MISSION, Around, Gap, missing_by_itself, missing_of
 from wired_union.subjects.power.net import shape_of
 from wired_union.subjects.power.packs import PackFigures, PackResult, assess_packs, figures_of
 from wired_union.subjects.power.supplies import SupplyFigures, SupplyResult
@@ -217,7 +217,14 @@ def _assess(
     packs = assess_packs(supplies.net, supplies.draws, [t.roots for t in trees], concepts[0], energy_reserve, figures)
     return [
         PowerResult(
-            c, around[v], tree, run, missing_of(c, tree, drawn, known, around[v]), drawn, Instants(supplies, v), known
+            c,
+            around[v],
+            tree,
+            run,
+            (*missing_of(c, tree, drawn, known, around[v]), *missing_by_itself(run)),
+            drawn,
+            Instants(supplies, v),
+            known,
         )
         for v, (c, tree, run, drawn, known) in enumerate(zip(concepts, trees, packs, currents, figures, strict=True))
     ]
@@ -235,7 +242,7 @@ def renamed(result: PowerResult, concept: Concept) -> PowerResult:
         for name in [p.node.item.id]
         for new in [known[name]]
     )
-    missing = missing_of(concept, tree, result.currents, known, result.around)
+    missing = (*missing_of(concept, tree, result.currents, known, result.around), *missing_by_itself(packs))
     return PowerResult(concept, result.around, tree, packs, missing, result.currents, result.instants, known)
 
 

@@ -1,15 +1,17 @@
 """What is not known of a concept's power, in words."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator, Mapping, Sequence
 from typing import Literal
 
 from msgspec import Struct
 
+from wired_union.physics.battery import MONTH_H
+from wired_union.physics.discharge import shortened_s
 from wired_union.project.model import Concept, Item
 from wired_union.subjects.motion.gives import moved_by_mass
 from wired_union.subjects.power.bent import at_two
 from wired_union.subjects.power.currents import RUNNING, Currents, startup_a, turns
-from wired_union.subjects.power.packs import PackFigures
+from wired_union.subjects.power.packs import PackFigures, PackResult
 from wired_union.subjects.power.supplies import SupplyFigures
 from wired_union.subjects.power.tree import PowerTree, state_in
 from wired_union.units import show
@@ -73,6 +75,22 @@ def _missing_in_the_cold(concept: Concept, around: Around) -> Iterator[Gap]:
             continue
         if pack.measured_at_c is None or pack.measured_at_c > coldest_c:
             yield Gap(f"{item.name}: its capacity and resistance at {show(coldest_c, '°C')}", item.id)
+
+
+LITTLE = 0.05
+"""Share of a runtime that cells may lose by themselves without that being asked for."""
+
+
+def missing_by_itself(packs: Sequence[PackResult]) -> Iterator[Gap]:
+    """What cells lose by themselves, where such cells typically lose so much that the runtime rests on it."""
+    for pack in packs:
+        spec, run = pack.figures.item.part.pack, pack.discharge
+        if spec is None or run is None or spec.self_discharge_a_month is not None:
+            continue
+        typical = pack.figures.chemistry.self_discharge_a_month / MONTH_H
+        if shortened_s(run.runtime_s, 1 - run.charge, typical) < (1 - LITTLE) * run.runtime_s:
+            yield Gap(f"{pack.figures.item.name}: the share of its charge that it loses by itself in a month",
+                      pack.figures.item.id)  # fmt: skip
 
 
 def _at_work(concept: Concept) -> set[str]:

@@ -66,6 +66,12 @@ class PackFigures(Struct, frozen=True, eq=False):
         return max(own, other)
 
     @property
+    def lost_per_h(self) -> float:
+        """Share of its charge that it loses by itself in an hour, as far as that is said."""
+        spec = self.item.part.pack
+        return (spec.self_discharge_a_month or 0.0) / MONTH_H if spec is not None else 0.0
+
+    @property
     def charged_v(self) -> float:
         """Voltage of its cells at the end of their charge."""
         series = self.item.part.pack.series if self.item.part.pack is not None else 0
@@ -268,7 +274,7 @@ def _run(
         return None
     rate = peukert_rate(current, figures.values.capacity_ah, figures.chemistry)
     run = run_down(rate, end_places(voltage, figures.cutoff_v, energy_reserve), phases)
-    return self_discharged(run, figures.chemistry.self_discharge_a_month / MONTH_H)
+    return self_discharged(run, figures.lost_per_h)
 
 
 def _per_instant(ohms: list[float], modes: int) -> float | Array:

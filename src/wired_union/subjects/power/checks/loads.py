@@ -5,10 +5,12 @@ from functools import partial
 
 from wired_union.kernel.results import Finding, Remedy, Verdict, possible, tried
 from wired_union.project.model import Driver, Part
+from wired_union.project.part_edits import set_part_value
 from wired_union.subjects.power.edits import add_mode_at_work, add_phase
 from wired_union.subjects.power.insert import ways_to_feed
-from wired_union.subjects.power.missing import Gap
+from wired_union.subjects.power.missing import Gap, missing_by_itself
 from wired_union.subjects.power.scene import PowerScene, input_range
+from wired_union.units import show
 
 
 def check_supplies(scene: PowerScene) -> Iterator[Finding]:
@@ -84,7 +86,17 @@ def _fillers(scene: PowerScene, gap: Gap) -> tuple[Remedy, ...]:
         return ways_to_feed(project, scene.result, item)
     if gap.lacks == "modes":
         return possible(("add a mode in which everything works", tried(add_mode_at_work, project)))
+    if any(gap == g for g in missing_by_itself(scene.result.packs)):
+        return _typically(scene, gap)
     if gap.lacks == "a mission" and concept.modes:
         first = concept.modes[0]
         return possible((f"one hour of {first.name}", tried(add_phase, project, first.id, 3600.0)))
     return ()
+
+
+def _typically(scene: PowerScene, gap: Gap) -> tuple[Remedy, ...]:
+    """What such cells typically lose by themselves."""
+    pack = next(p for p in scene.result.packs if p.figures.item.id == gap.item)
+    typical = pack.figures.chemistry.self_discharge_a_month
+    change = tried(set_part_value, scene.project, gap.item, "pack.self_discharge_a_month", typical)
+    return possible((f"take {show(typical, fraction=True)} a month, typical of such cells", change))

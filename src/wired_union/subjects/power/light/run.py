@@ -174,7 +174,10 @@ class Light(Struct, frozen=True, eq=False, dict=True):
         asked = ((p.duration_s / 3600, float(watts[self.power.mode_index[p.mode]])) for p in mission.phases)
         hours = sum(lasts * watt for lasts, watt in asked)
         a_day = self.brief.site.missions_a_day or (DAY_S / mission.duration_s if mission.duration_s > 0 else 0.0)
-        by_itself = pack.figures.values.energy_wh * pack.figures.chemistry.self_discharge_a_month / MONTH_H * DAY_H
+        spec = pack.node.item.part.pack
+        said = spec.self_discharge_a_month if spec is not None else None
+        lost = pack.figures.chemistry.self_discharge_a_month if said is None else said
+        by_itself = pack.figures.values.energy_wh * lost / MONTH_H * DAY_H
         return hours * mission.repeats * a_day + by_itself
 
     def charge_over(self, day: PackDay) -> tuple[Array, Array]:

@@ -5,7 +5,7 @@ from collections.abc import Iterator, Mapping
 import numpy as np
 from msgspec import Struct
 
-from wired_union.physics.battery import MONTH_H, Array, peukert_rate
+from wired_union.physics.battery import Array, peukert_rate
 from wired_union.physics.discharge import shortened_s
 from wired_union.physics.sensitivity import bell, even_draws
 from wired_union.project.model import Knowledge
@@ -67,9 +67,8 @@ def _runtimes(result: PowerResult, net: Net, pack: PackResult, unknowns: tuple[U
         rests = np.array([m.plugged_in for m in result.concept.modes])
         rate[:, rests], volts[:, rests] = 0.0, open_v
     plain = _run(result, rate, _ends(volts, pack.figures.cutoff_v, result.energy_reserve))
-    lost_per_h = pack.figures.chemistry.self_discharge_a_month / MONTH_H
     used = 1 - (pack.discharge.charge if pack.discharge is not None else 0.0)
-    return np.array([shortened_s(t, used, lost_per_h) for t in plain.tolist()])
+    return np.array([shortened_s(t, used, pack.figures.lost_per_h) for t in plain.tolist()])
 
 
 def _currents(result: PowerResult, place: dict[tuple[str, str], int], factors: Array) -> Array:
