@@ -26,18 +26,30 @@ def papers(assessment: Assessment) -> Iterator[Paper]:
     if not result.modes or not result.tree.nodes:
         return
     for ending in ENDINGS:
-        yield Paper(f"power/operating-points{ending}", "every part in every mode: volts, amperes, watts, heat",
-                    lambda e=ending: _bytes(points(result), e))  # type: ignore[misc]
+        yield Paper(
+            f"power/operating-points{ending}",
+            "every part in every mode: volts, amperes, watts, heat",
+            lambda e=ending: _bytes(points(result), e),
+        )  # type: ignore[misc]
         if result.limiting is not None and result.limiting.discharge is not None:
-            yield Paper(f"power/mission{ending}", "current, voltage and charge along the mission",
-                        lambda e=ending: _bytes(mission(result), e))  # type: ignore[misc]
+            yield Paper(
+                f"power/mission{ending}",
+                "current, voltage and charge along the mission",
+                lambda e=ending: _bytes(mission(result), e),
+            )  # type: ignore[misc]
         if assessment.of(HEAT).described:
-            yield Paper(f"power/temperatures{ending}", "temperatures along the mission",
-                        lambda e=ending: _bytes(temperatures(assessment.of(HEAT)), e))  # type: ignore[misc]
+            yield Paper(
+                f"power/temperatures{ending}",
+                "temperatures along the mission",
+                lambda e=ending: _bytes(temperatures(assessment.of(HEAT)), e),
+            )  # type: ignore[misc]
         for mode in assessment.of(FIRST).modes:
             name = result.concept.modes[mode].id
-            yield Paper(f"power/start-{name}{ending}", f"the first half second of {result.concept.modes[mode].name}",
-                        lambda e=ending, m=mode: _bytes(start_table(assessment, m), e))  # type: ignore[misc]
+            yield Paper(
+                f"power/start-{name}{ending}",
+                f"the first half second of {result.concept.modes[mode].name}",
+                lambda e=ending, m=mode: _bytes(start_table(assessment, m), e),
+            )  # type: ignore[misc]
     yield Paper("power/tree.svg", "from the pack to the last load, in the hungriest mode", lambda: tree_svg(assessment))
 
 

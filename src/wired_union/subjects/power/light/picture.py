@@ -49,14 +49,25 @@ def _day(shapes: list[Shape], day: PackDay, kit: Kit, left: float, right: float,
         x = left + hour * scale
         shapes.append(Line(x, span[1], x, span[1] + 4, "line"))
         shapes.append(kit.figures(x, span[1] + kit.px(12), f"{hour} h", "small", "mute", anchor="middle"))
-    y = span[0] - kit.px(7)
     legend = (("moss", f"in on a usual day {show(day.in_wh, 'Wh')}"), ("mute", f"overcast {show(day.dark_wh, 'Wh')}"),
               ("copper", f"out on average {show(day.out_wh, 'Wh')}"))  # fmt: skip
+    shapes += _legend(legend, kit, left, span[0] - kit.px(7), right)
+
+
+def _legend(legend: tuple[tuple[str, str], ...], kit: Kit, left: float, y: float, right: float) -> list[Shape]:
+    """The entries in a row; where they do not fit beside each other, each is cut to its part of the row."""
+    mark, gap = kit.px(14), kit.px(20)
+    wide = [kit.width(words, "small", "figures", True) for _, words in legend]
+    room = (right - left) / len(legend) - mark - gap
+    tight = sum(wide) + len(wide) * (mark + gap) - gap > right - left
+    shapes: list[Shape] = []
     x = left
-    for ink, words in legend:
+    for (ink, words), own in zip(legend, wide, strict=True):
+        said = kit.cut(words, room, "small", "figures", True) if tight else words
         shapes.append(Box(x, y - kit.px(4), kit.px(9), kit.px(9), ink))
-        shapes.append(kit.figures(x + kit.px(14), y, words, "small", ink if ink != "moss" else "holds_text", bold=True))
-        x += kit.width(words, "small", "figures", True) + kit.px(34)
+        shapes.append(kit.figures(x + mark, y, said, "small", ink if ink != "moss" else "holds_text", bold=True))
+        x += (room if tight else own) + mark + gap
+    return shapes
 
 
 def _charge(

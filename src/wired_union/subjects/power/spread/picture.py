@@ -7,12 +7,12 @@ import numpy as np
 from wired_union.physics.battery import Array
 from wired_union.picture.axis import time_ticks
 from wired_union.picture.bars import Bar
-from wired_union.picture.shapes import Box, Kit, Line, Picture, Region, Shape, hint_picture
+from wired_union.picture.shapes import Box, Kit, Line, Picture, Region, Shape, hint_picture, kept_inside
 from wired_union.subjects.power.spread.draw import Drawn
 from wired_union.subjects.power.spread.unknowns import Unknown
 from wired_union.units import show
 
-HIGH, TOP, AXIS_H, BARS, EDGE = 150.0, 34.0, 24.0, 48, 0.001
+HIGH, TOP, AXIS_H, BARS, EDGE = 150.0, 50.0, 24.0, 48, 0.001
 
 
 def spread_picture(some: Drawn, wanted_s: float, kit: Kit, width: float) -> Picture:
@@ -59,13 +59,15 @@ def _marks(
     at = place(wanted_s) + (kit.px(6) if beside else -kit.px(6))
     shapes.append(kit.figures(at, kit.px(9), f"{show(wanted_s, 's')} wanted", "small", "ink", bold=True,
                               anchor="start" if beside else "end"))  # fmt: skip
-    for share, ink in ((0.5, "mute"), (0.05, "mute")):
+    for share, said, row in ((0.05, "95 of 100 last", 25.0), (0.5, "typical", 41.0)):
         t = float(np.quantile(runs, share))
-        shapes.append(Line(place(t), kit.px(TOP - 8), place(t), base, ink, 1.2, (4.0, 3.0)))
-        words = f"typical {show(t, 's')}" if share == 0.5 else f"95 of 100 last {show(t, 's')}"
-        end = share != 0.5
-        shapes.append(kit.figures(place(t) + (-4 if end else 4), kit.px(TOP - 8), words, "small", ink,
-                                  anchor="end" if end else "start"))  # fmt: skip
+        shapes.append(Line(place(t), kit.px(row - 6), place(t), base, "mute", 1.2, (4.0, 3.0)))
+        words = f"{said} {show(t, 's')}"
+        wide = kit.width(words, "small", "figures") + 4
+        before = place(t) > wide if share != 0.5 else place(t) + wide > width
+        label = kit.figures(place(t) + (-4 if before else 4), kit.px(row), words, "small", "mute",
+                            anchor="end" if before else "start")  # fmt: skip
+        shapes += kept_inside((label,), kit, width)
     return shapes
 
 
