@@ -3,7 +3,7 @@
 from collections.abc import Callable
 from typing import TYPE_CHECKING
 
-from PyQt6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtCore import QEvent, QPoint, QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QEnterEvent, QFocusEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent
 from PyQt6.QtWidgets import QAbstractButton, QSizePolicy, QToolTip, QWidget
 
@@ -23,13 +23,16 @@ CARRIED_PX = 8
 """How far something must be dragged before it is carried rather than clicked."""
 LEAST_SHIFT_PX = 2
 """A press that moves no further only selects."""
+CURSOR_STEPS = 50
+"""How many pushes by key take the cursor from one end of what it reads to the other."""
 _PUSHES = {Qt.Key.Key_Left: (-1, 0), Qt.Key.Key_Right: (1, 0), Qt.Key.Key_Up: (0, -1), Qt.Key.Key_Down: (0, 1)}
 _STEPS = {Qt.Key.Key_Left: -1, Qt.Key.Key_Up: -1, Qt.Key.Key_Right: 1, Qt.Key.Key_Down: 1}
 
 
 class Canvas(QWidget):
     """Shows what a layout gives for its size. Regions: hover reads and points, click and Enter choose, edges drag, and
-    what has the grip "carry" can be carried onto another region.
+    what has the grip "carry" can be carried onto another region. Where a `reader` says something at a place, a cursor
+    follows the pointer through all that it reads; Control and an arrow push it.
 
     The signals carry what a region stands for.
     """
@@ -60,6 +63,7 @@ class Canvas(QWidget):
         self._tall = tall
         self._pointed: object = None
         self.reader: Callable[[Region, float], str] | None = None
+        self._cursor_x: float | None = None
         self.setMouseTracking(True)
         self.setAccessibleName(name)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -78,6 +82,7 @@ class Canvas(QWidget):
         if self._lay_out is None or self.width() <= 1:
             return
         self._picture = self._lay_out(float(self.width()), float(self.height()))
+        self._cursor_x = None
         if self._tall and round(self._picture.height) != self.height():
             self.setFixedHeight(round(self._picture.height))
         self.update()
@@ -107,6 +112,11 @@ class Canvas(QWidget):
         if self._carry is not None:
             painter.setPen(QPen(self._theme.colour("copper"), 2.0, Qt.PenStyle.DashLine))
             painter.drawLine(self._carry[1], self._carry[2])
+        reads = self._read_regions() if self._cursor_x is not None else []
+        if self._cursor_x is not None and reads:
+            painter.setPen(QPen(self._theme.colour("ink"), 1.0))
+            top, foot = min(r.y for r in reads), max(r.y + r.h for r in reads)
+            painter.drawLine(QPointF(self._cursor_x, top), QPointF(self._cursor_x, foot))
         painter.end()
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
@@ -129,10 +139,38 @@ class Canvas(QWidget):
         self._point(region.stands_for if region is not None else None)
         hand = Qt.CursorShape.SplitHCursor if edge else Qt.CursorShape.PointingHandCursor
         self.setCursor(hand if region else Qt.CursorShape.ArrowCursor)
+        reads = region is not None and self.reader is not None and bool(self.reader(region, at.x()))
+        self._put_cursor(at.x() if reads else None)
         if region is not None:
             QToolTip.showText(event.globalPosition().toPoint(), self._said(region, at.x()), self)
         else:
             QToolTip.hideText()
+
+    def _put_cursor(self, x: float | None) -> None:
+        if x != self._cursor_x:
+            self._cursor_x = x
+            self.update()
+
+    def _read_regions(self) -> list[Region]:
+        """The regions in which there is something to read at a place."""
+        reader = self.reader
+        if reader is None:
+            return []
+        return [r for r in self._picture.regions if any(reader(r, r.x + r.w * share) for share in (0.0, 0.5, 1.0))]
+
+    def _push_cursor(self, steps: int) -> bool:
+        """The cursor by so many steps, told in words; False where nothing is to be read."""
+        reads = self._read_regions()
+        if not reads:
+            return False
+        region = next((r for r in reads if r.id == self._focused), reads[0])
+        at = self._cursor_x if self._cursor_x is not None else region.x
+        x = min(max(at + steps * region.w / CURSOR_STEPS, region.x), region.x + region.w)
+        self._put_cursor(x)
+        said = self._said(region, x)
+        self.setAccessibleDescription(said)
+        QToolTip.showText(self.mapToGlobal(QPoint(round(x), round(region.y))), said, self)
+        return True
 
     def _said(self, region: Region, x: float) -> str:
         return (self.reader(region, x) if self.reader else "") or region.label
@@ -181,7 +219,10 @@ class Canvas(QWidget):
         regions = self._picture.regions
         key = Qt.Key(event.key())
         current = next((i for i, r in enumerate(regions) if r.id == self._focused), -1)
-        if key in _STEPS and regions:
+        if key in _PUSHES and event.modifiers() & Qt.KeyboardModifier.ControlModifier:
+            if not self._push_cursor(_STEPS[key]):
+                super().keyPressEvent(event)
+        elif key in _STEPS and regions:
             shift = event.modifiers() & Qt.KeyboardModifier.ShiftModifier
             if shift and current >= 0 and regions[current].grip == "edge":
                 self.dropped.emit(regions[current].stands_for, float(_STEPS[key]) * 4)
@@ -214,10 +255,12 @@ class Canvas(QWidget):
 
     def focusOutEvent(self, event: QFocusEvent | None) -> None:
         self._point(None)
+        self._put_cursor(None)
         super().focusOutEvent(event)
 
     def leaveEvent(self, event: QEvent | None) -> None:
         self._point(None)
+        self._put_cursor(None)
         super().leaveEvent(event)
 
 

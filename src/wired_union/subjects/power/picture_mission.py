@@ -14,6 +14,7 @@ from wired_union.units import show
 MODE_INKS = ("copper", "plum", "slate", "unknown", "moss", "copper_soft", "plum_soft", "slate_soft")
 MOST_BLOCKS = 90
 GRIP = 4.0
+ROUND_OFF = 1e-6
 
 
 class PhaseMark(Struct, frozen=True):
@@ -40,7 +41,10 @@ class MissionChart(Struct, frozen=True):
     def reading(self, x: float) -> str:
         """What the curves say at a place, in words."""
         time = (x - self.left) * self.curve_s_per_px
-        found = self.trace.at(time)
+        end = self.trace.times_s[-1] if self.trace.times_s else 0.0
+        if end and time > end * (1 + ROUND_OFF):
+            return f"{show(time, 's')}: the pack ended at {show(end, 's')}"
+        found = self.trace.at(min(time, end))
         if found is None:
             return ""
         current, voltage, charge = found

@@ -27,6 +27,7 @@ class FirstHalf:
     def __init__(self, store: Store, theme: Theme, chart: Canvas) -> None:
         self._store, self._theme, self._chart = store, theme, chart
         self._laid: FirstChart | None = None
+        chart.reader = self.reading
 
     def mode_of(self, wanted: str) -> int | None:
         """The mode on show where something starts in it, else the one of the worst start; None where none is."""

@@ -46,6 +46,7 @@ class Temperatures:
         self._laid: WarmChart | None = None
         self.cold = False
         """Whether the coldest air is shown, where the brief has two that stand."""
+        chart.reader = self.reading
 
     def show(self, node: str) -> str:
         """Draw them; what stands above, in words."""
