@@ -4,7 +4,7 @@ import pytest
 from scipy.integrate import solve_ivp
 
 import edits
-from builders import a_load, a_pack, a_part, a_project, an_item, plain
+from builders import a_limit, a_load, a_pack, a_part, a_project, an_item, plain
 from wired_union.kernel.ripple import offered
 from wired_union.physics.battery import CHEMISTRIES, MONTH_H
 from wired_union.physics.discharge import FRESH_S, shortened_s
@@ -39,18 +39,29 @@ def test_over_weeks_cells_lose_charge_by_themselves_as_the_integrator_has_it():
     assert sorted(some.runtime_s)[1000] / 3600 == pytest.approx(exact_h, rel=0.02)
 
 
-def test_where_such_cells_lose_much_it_must_be_said_and_where_they_lose_little_not():
-    """A fifth a month of NiMH (common practice) decides over weeks; of lithium cells and over hours it does not."""
-    now = assess(weeks(lost=None))
+def test_where_it_decides_it_must_be_said_and_where_it_does_not_nobody_is_asked():
+    """408 h without it; with a fifth a month (NiMH, common practice) 363 h, with twice that 328 h."""
+    wanted = {h: (a_limit("runtime", h * 3600, "at least"),) for h in (300.0, 340.0, 420.0)}
+    now = assess(weeks(lost=None, limits=wanted[340.0]))
     measure = now.measure("runtime")
+    assert measure.verdict == "unknown"
     assert measure.missing == ("pack: the share of its charge that it loses by itself in a month",)
     found = next(f for f in now.findings if f.check == "missing")
     ((remedy, _),) = offered(now, found)
     told = now.again(remedy.change.after)
     assert told.measure("runtime").missing == ()
+    plain_h = now.measure("runtime").value / 3600
+    used = 1 - now.of(POWER).packs[0].discharge.charge
+    exact_h = 24 + (plain_h - 24) / (1 + (plain_h / used) * 0.2 / MONTH_H)
+    assert told.measure("runtime").value / 3600 == pytest.approx(exact_h)
+    assert told.measure("runtime").verdict == "tight"
     assert told.project.concept.items[0].part.pack.self_discharge_a_month == CHEMISTRIES["nimh"].self_discharge_a_month
-    assert assess(weeks("lifepo4", 4, lost=None)).measure("runtime").missing == ()
-    assert assess(weeks(amperes=0.5, lost=None)).measure("runtime").missing == ()
+    assert assess(weeks(lost=None, limits=wanted[300.0])).measure("runtime").missing == ()
+    assert assess(weeks(lost=None, limits=wanted[420.0])).measure("runtime").verdict == "breaks"
+    assert assess(weeks("lifepo4", 4, lost=None, limits=wanted[340.0])).measure("runtime").missing == ()
+    assert now.all_measures["peak-current"].missing == ()
+    longer = now.again(weeks(lost=None, limits=wanted[300.0]))
+    assert longer.measure("runtime").missing == ()
 
 
 def test_hours_are_not_touched_and_nothing_jumps_at_the_first_day():

@@ -44,6 +44,8 @@ class PowerResult(Struct, frozen=True, eq=False, dict=True):
     """Of every pack and supply; None for a pack that is not known."""
     columns: dict[tuple[int, bool], dict[str, Flow]] = field(default_factory=dict)
     """What `mode_flows` has read out already; several checks and views ask for the same."""
+    by_itself: tuple[Gap, ...] = ()
+    """What else is not known that decides how long it lasts, and nothing besides."""
 
     @property
     def energy_reserve(self) -> float:
@@ -163,7 +165,7 @@ class PowerResult(Struct, frozen=True, eq=False, dict=True):
 
     @cached_property
     def measures(self) -> tuple[Measure, ...]:
-        return tuple(_measures(self.packs, self.supplies, self.figures, self.missing))
+        return tuple(_measures(self.packs, self.supplies, self.figures, self.missing, self.by_itself))
 
 
 def assess_power(concept: Concept, around: Around, usual: Mapping[str, float] | None = None) -> PowerResult:
@@ -221,7 +223,7 @@ def _assess(
             around[v],
             tree,
             run,
-            (*missing_of(c, tree, drawn, known, around[v]), *missing_by_itself(run)),
+            missing_of(c, tree, drawn, known, around[v]),
             drawn,
             Instants(supplies, v),
             known,
@@ -242,8 +244,14 @@ def renamed(result: PowerResult, concept: Concept) -> PowerResult:
         for name in [p.node.item.id]
         for new in [known[name]]
     )
-    missing = (*missing_of(concept, tree, result.currents, known, result.around), *missing_by_itself(packs))
+    missing = missing_of(concept, tree, result.currents, known, result.around)
     return PowerResult(concept, result.around, tree, packs, missing, result.currents, result.instants, known)
+
+
+def asked_of(result: PowerResult, wanted_s: float) -> PowerResult:
+    """The same with what must be known of cells for them to last that long, which nothing else rests on."""
+    gaps = tuple(missing_by_itself(result.packs, wanted_s))
+    return replace(result, by_itself=gaps) if gaps else result
 
 
 def _or_inf(value: float) -> float:
@@ -252,7 +260,7 @@ def _or_inf(value: float) -> float:
 
 def _measures(
     packs: tuple[PackResult, ...], supplies: tuple[SupplyResult, ...],
-    figures: Mapping[str, PackFigures | SupplyFigures | None], missing: tuple[Gap, ...],
+    figures: Mapping[str, PackFigures | SupplyFigures | None], missing: tuple[Gap, ...], by_itself: tuple[Gap, ...],
 ) -> list[Measure]:  # fmt: skip
     runs = [p.discharge.runtime_s for p in packs if p.discharge is not None]
     if supplies and not any(isinstance(f, PackFigures) or f is None for f in figures.values()):
@@ -263,7 +271,7 @@ def _measures(
     peak = float("inf") if cannot else max(peaks, default=None)
     low_pack = None if cannot else min((v for p in roots for v in p.peak_voltage_v), default=None)
     energy = sum(p.figures.values.energy_wh for p in packs) or None
-    said = tuple(m.said for m in missing if m.lacks != "a peak")
+    said = tuple(m.said for m in (*missing, *by_itself) if m.lacks != "a peak")
     peak_gaps = tuple(m.said for m in missing if m != NO_MISSION)
     unknown_packs = tuple(f"the energy of {i}" for i, f in figures.items() if f is None)
     return [

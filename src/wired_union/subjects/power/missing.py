@@ -77,18 +77,18 @@ def _missing_in_the_cold(concept: Concept, around: Around) -> Iterator[Gap]:
             yield Gap(f"{item.name}: its capacity and resistance at {show(coldest_c, '°C')}", item.id)
 
 
-LITTLE = 0.05
-"""Share of a runtime that cells may lose by themselves without that being asked for."""
+IN_HAND = 2.0
+"""How many times what such cells typically lose by themselves a runtime bears before that is asked for."""
 
 
-def missing_by_itself(packs: Sequence[PackResult]) -> Iterator[Gap]:
-    """What cells lose by themselves, where such cells typically lose so much that the runtime rests on it."""
+def missing_by_itself(packs: Sequence[PackResult], wanted_s: float) -> Iterator[Gap]:
+    """What cells lose by themselves, where it decides whether they last as long as is wanted."""
     for pack in packs:
         spec, run = pack.figures.item.part.pack, pack.discharge
         if spec is None or run is None or spec.self_discharge_a_month is not None:
             continue
         typical = pack.figures.chemistry.self_discharge_a_month / MONTH_H
-        if shortened_s(run.runtime_s, 1 - run.charge, typical) < (1 - LITTLE) * run.runtime_s:
+        if shortened_s(run.runtime_s, 1 - run.charge, IN_HAND * typical) < wanted_s <= run.runtime_s:
             yield Gap(f"{pack.figures.item.name}: the share of its charge that it loses by itself in a month",
                       pack.figures.item.id)  # fmt: skip
 

@@ -9,7 +9,7 @@ from wired_union.kernel.subject import Assessment, Given, Node
 from wired_union.project.model import Concept, Project
 from wired_union.subjects.mass.gives import UNWEIGHED
 from wired_union.subjects.motion.gives import SHAFTS, USUAL, Usual
-from wired_union.subjects.power.assess import PowerResult, assess_power, assess_powers, renamed
+from wired_union.subjects.power.assess import PowerResult, asked_of, assess_power, assess_powers, renamed
 from wired_union.subjects.power.checks import power_findings
 from wired_union.subjects.power.first.run import First
 from wired_union.subjects.power.light.run import Light
@@ -97,19 +97,25 @@ def _read_names(project: Project) -> tuple[object, ...]:
         (i.name, i.subsystem, i.part.kind, i.part.name, i.part.link, i.part.shifter, i.part.port, i.shifted_by, i.count)
         for i in concept.items
     )
-    return items, tuple(m.name for m in concept.modes), concept.subsystems
+    return items, tuple(m.name for m in concept.modes), concept.subsystems, _wanted_s(project)
+
+
+def _wanted_s(project: Project) -> float:
+    """How long it should last: the limit on the runtime, else the mission."""
+    limit = project.brief.limit("runtime")
+    return limit.value if limit is not None else project.concept.mission.duration_s
 
 
 def _renamed(project: Project, given: Given) -> PowerResult:
     feeds, supply, now = given.of(FEEDS), given.of(SUPPLY), project.concept
     known = supply.concept
-    if known.items is now.items and known.modes is now.modes and known.subsystems is now.subsystems:
-        return supply
-    return renamed(supply, now if feeds is now.feeds else now.but(feeds=feeds))
+    same = known.items is now.items and known.modes is now.modes and known.subsystems is now.subsystems
+    result = supply if same else renamed(supply, now if feeds is now.feeds else now.but(feeds=feeds))
+    return asked_of(result, _wanted_s(project))
 
 
 POWER = Node("power", _read_names, _renamed, (SUPPLY, FEEDS))
-"""The supply with the names of today: a part that is called otherwise draws no other current."""
+"""The supply with the names of today, and what its wanted runtime asks to be known: neither draws another current."""
 
 
 def _first(project: Project, given: Given) -> First:
@@ -152,9 +158,8 @@ LIGHT = Node("light", _read_light, _light, (POWER, HEAT))
 
 
 def _odds(project: Project, given: Given) -> Odds:
-    limit = project.brief.limit("runtime")
     knowledge = {i.id: i.knowledge for i in project.concept.items}
-    return Odds(given.of(POWER), knowledge, limit.value if limit is not None else project.concept.mission.duration_s)
+    return Odds(given.of(POWER), knowledge, _wanted_s(project))
 
 
 def _read_wanted(project: Project) -> tuple[object, ...]:

@@ -19,7 +19,7 @@ from wired_union.ui.view import card
 
 SPANS = {"mission": "Mission", "first": "Start", "warmth": "Warmth", "spread": "Odds", "sun": "Charging"}
 HINTS = {"mission": "drag an edge, or use Shift and arrows on it, to change how long a mode lasts",
-         "first": "point at it, or Control and arrows: every supply at once", "warmth": "point at it, or Control and arrows",
+         "first": "point, or Ctrl ← →, to read every supply", "warmth": "point, or Ctrl ← →, to read them all",
          "spread": "if what is not known well goes as it may", "sun": "energy in against energy out"}  # fmt: skip
 CHART_H = 200.0
 

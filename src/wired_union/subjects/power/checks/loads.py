@@ -8,7 +8,7 @@ from wired_union.project.model import Driver, Part
 from wired_union.project.part_edits import set_part_value
 from wired_union.subjects.power.edits import add_mode_at_work, add_phase
 from wired_union.subjects.power.insert import ways_to_feed
-from wired_union.subjects.power.missing import Gap, missing_by_itself
+from wired_union.subjects.power.missing import Gap
 from wired_union.subjects.power.scene import PowerScene, input_range
 from wired_union.units import show
 
@@ -70,7 +70,7 @@ def _source_ratings(part: Part) -> Iterator[tuple[str, float | None]]:
 
 
 def check_gaps(scene: PowerScene) -> Iterator[Finding]:
-    for gap in scene.result.missing:
+    for gap in (*scene.result.missing, *scene.result.by_itself):
         yield Finding(
             "missing", Verdict.UNKNOWN, "Not known yet", f"{gap.said}.",
             "Until it is known, runtime and peak current are bounds, not answers.",
@@ -86,7 +86,7 @@ def _fillers(scene: PowerScene, gap: Gap) -> tuple[Remedy, ...]:
         return ways_to_feed(project, scene.result, item)
     if gap.lacks == "modes":
         return possible(("add a mode in which everything works", tried(add_mode_at_work, project)))
-    if any(gap == g for g in missing_by_itself(scene.result.packs)):
+    if gap in scene.result.by_itself:
         return _typically(scene, gap)
     if gap.lacks == "a mission" and concept.modes:
         first = concept.modes[0]
