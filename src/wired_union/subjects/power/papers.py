@@ -1,6 +1,7 @@
 """What Power hands over: operating points and series as tables, the tree as a picture."""
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
+from functools import partial
 
 from wired_union.catalogue.sheet_files import table_bytes
 from wired_union.kernel.subject import Assessment, Paper
@@ -29,32 +30,34 @@ def papers(assessment: Assessment) -> Iterator[Paper]:
         yield Paper(
             f"power/operating-points{ending}",
             "every part in every mode: volts, amperes, watts, heat",
-            lambda e=ending: _bytes(points(result), e),
-        )  # type: ignore[misc]
+            partial(_made, partial(points, result), ending),
+        )
         if result.limiting is not None and result.limiting.discharge is not None:
             yield Paper(
                 f"power/mission{ending}",
                 "current, voltage and charge along the mission",
-                lambda e=ending: _bytes(mission(result), e),
-            )  # type: ignore[misc]
+                partial(_made, partial(mission, result), ending),
+            )
         if assessment.of(HEAT).described:
             yield Paper(
                 f"power/temperatures{ending}",
                 "temperatures along the mission",
-                lambda e=ending: _bytes(temperatures(assessment.of(HEAT)), e),
-            )  # type: ignore[misc]
+                partial(_made, partial(temperatures, assessment.of(HEAT)), ending),
+            )
         for mode in assessment.of(FIRST).modes:
             name = result.concept.modes[mode].id
             yield Paper(
                 f"power/start-{name}{ending}",
                 f"the first half second of {result.concept.modes[mode].name}",
-                lambda e=ending, m=mode: _bytes(start_table(assessment, m), e),
-            )  # type: ignore[misc]
-    yield Paper("power/tree.svg", "from the pack to the last load, in the hungriest mode", lambda: tree_svg(assessment))
+                partial(_made, partial(start_table, assessment, mode), ending),
+            )
+    yield Paper(
+        "power/tree.svg", "from the pack to the last load, in the hungriest mode", partial(tree_svg, assessment)
+    )
 
 
-def _bytes(table: Table, ending: str) -> bytes:
-    head, rows, words = table
+def _made(of: Callable[[], Table], ending: str) -> bytes:
+    head, rows, words = of()
     return table_bytes(head, rows, ending, frozenset(range(words, len(head))))
 
 
