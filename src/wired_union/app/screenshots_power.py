@@ -62,15 +62,14 @@ def _cards(window: MainWindow, until: Callable[[Callable[[], bool]], None]) -> I
 def power_in_depth(
     window: MainWindow, size: tuple[int, int], until: Callable[[Callable[[], bool]], None]
 ) -> QImage:  # fmt: skip
-    """Four cards, two beside two; `until` lets events run until something holds."""
-    image = QImage(*size, QImage.Format.Format_RGB32)
+    """Four cards, two beside two, as high as they come; `until` lets events run until something holds."""
+    wide = size[0] // 2
+    made = [c.scaledToWidth(wide - 2 * GAP, Qt.TransformationMode.SmoothTransformation) for c in _cards(window, until)]
+    tops = [GAP, 2 * GAP + max(c.height() for c in made[:2])]
+    image = QImage(size[0], tops[1] + max(c.height() for c in made[2:]) + GAP, QImage.Format.Format_RGB32)
     image.fill(window.theme.colour("line"))
     painter = QPainter(image)
-    painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
-    wide, high = size[0] // 2, size[1] // 2
-    for n, card in enumerate(_cards(window, until)):
-        share = min((wide - 2 * GAP) / card.width(), (high - 2 * GAP) / card.height())
-        made = card.scaledToWidth(round(card.width() * share), Qt.TransformationMode.SmoothTransformation)
-        painter.drawPixmap(QPoint(n % 2 * wide + (wide - made.width()) // 2, n // 2 * high + GAP), made)
+    for n, card in enumerate(made):
+        painter.drawPixmap(QPoint(n % 2 * wide + GAP, tops[n // 2]), card)
     painter.end()
     return image

@@ -18,8 +18,8 @@ from wired_union.ui.theme import Theme
 from wired_union.ui.view import card
 
 SPANS = {"mission": "Mission", "first": "Start", "warmth": "Warmth", "spread": "Odds", "sun": "Charging"}
-HINTS = {"mission": "drag an edge, or use Shift and arrows on it, to change how long a mode lasts",
-         "first": "point, or Ctrl ← →, to read every supply", "warmth": "point, or Ctrl ← →, to read them all",
+HINTS = {"mission": "drag an edge, or Shift ← → on it",
+         "first": "point, or Ctrl ← →, to read every supply", "warmth": "point, or Ctrl ← →, to read",
          "spread": "if what is not known well goes as it may", "sun": "energy in against energy out"}  # fmt: skip
 CHART_H = 200.0
 
