@@ -398,6 +398,12 @@ FAULTS = (
     Fault("a fitted pack keeps its cells' resistance", 'subjects/power/cells/arrange.py', 'resistance_ohm * pack.parallel * item.count / pack.series', 'resistance_ohm', 'tests/subjects/test_cells.py'),
     Fault('minutes are read as seconds', 'subjects/power/cells/read.py', 'scale.append(_factor(_named(head[n]), unit))', 'scale.append(1.0)', 'tests/subjects/test_cells.py'),
     Fault('a blocked winding does not mind a warm can', 'subjects/power/warmth/windings.py', 'WINDING_LIMIT_C - can_c)', 'WINDING_LIMIT_C)', 'tests/subjects/test_cells.py'),
+    Fault("cells that lose too much by themselves are not asked for it", f"{POWER}/missing.py", "IN_HAND * typical) < wanted_s <= run.runtime_s", "IN_HAND * typical) < 0 * wanted_s", "tests/subjects/test_care.py"),
+    Fault("cells are asked what they lose where it decides nothing", f"{POWER}/missing.py", "IN_HAND * typical) < wanted_s <= run.runtime_s", "IN_HAND * typical) < 2 * wanted_s", "tests/subjects/test_care.py"),
+    Fault("the cursor leaves what it reads", "ui/canvas.py", "region.w / CURSOR_STEPS, region.x), region.x + region.w)", "region.w / CURSOR_STEPS, region.x), 9999.0)", "tests/window/test_cursor.py"),
+    Fault("the cursor stays behind the pointer", "ui/canvas.py", "self._put_cursor(at.x() if reads else None)", "pass", "tests/window/test_cursor.py"),
+    Fault("a start reads nothing", f"{POWER}/view_first.py", "chart.reader = self.reading", "pass", "tests/window/test_cursor.py"),
+    Fault("past its end a pack still gives", f"{POWER}/picture_mission.py", "if end and time > end * (1 + ROUND_OFF):", "if False:", "tests/window/test_cursor.py"),
 )  # fmt: skip
 
 
