@@ -68,8 +68,8 @@ def start_s() -> tuple[float, float, float, float]:
 def warm_s() -> tuple[float, float]:
     """Twenty lumps through 10 000 steps, all at once, and step by step."""
     dice = np.random.default_rng(1)
-    between = dice.uniform(0, 1, (LUMPS, LUMPS))
-    lumps = Lumps(dice.uniform(10, 500, LUMPS), (between + between.T) / 2, dice.uniform(0, 1, LUMPS))
+    links = tuple((a, b, float(dice.uniform(0, 1))) for a in range(LUMPS) for b in range(a))
+    lumps = Lumps(dice.uniform(10, 500, LUMPS), links, dice.uniform(0, 1, LUMPS))
     heat, outside = dice.uniform(0, 2, (STEPS, LUMPS)), np.full(STEPS, 20.0)
 
     def loop() -> None:

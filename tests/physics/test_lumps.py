@@ -7,6 +7,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from scipy.integrate import solve_ivp
+from scipy.linalg import expm
 
 from wired_union.physics.heat import junction_temperature, surface_rise, wall_heat, winding_stall
 from wired_union.physics.lumps import Heater, Lumps, settled, warmed
@@ -17,15 +18,12 @@ some = st.floats(0.05, 5.0)
 
 def chain(a: float, b: float, out: float, small: float = 20.0, large: float = 400.0) -> Lumps:
     """Three lumps in a row, the last to the outside: a part, a plate, a wall."""
-    between = np.zeros((3, 3))
-    between[0, 1] = between[1, 0] = a
-    between[1, 2] = between[2, 1] = b
-    return Lumps(np.array([small, 60.0, large]), between, np.array([0.0, 0.0, out]))
+    return Lumps(np.array([small, 60.0, large]), ((0, 1, a), (1, 2, b)), np.array([0.0, 0.0, out]))
 
 
 def test_one_lump_warms_and_cools_by_the_exponential_whatever_the_step():
     """T = T_out + P/G·(1 − e^(−t·G/C)): lumped capacitance, Incropera & DeWitt, section 5.1 (from memory)."""
-    lump = Lumps(np.array([100.0]), np.zeros((1, 1)), np.array([0.5]))
+    lump = Lumps(np.array([100.0]), (), np.array([0.5]))
     for step in (1.0, 50.0, 700.0):
         found = warmed(lump, np.full((3, 1), 4.0), np.full(3, 20.0), step, np.array([20.0])).end_c[-1, 0]
         assert found == pytest.approx(20.0 + 8.0 * (1 - math.exp(-3 * step * 0.5 / 100.0)), rel=1e-12)
@@ -76,7 +74,7 @@ def test_all_steps_at_once_are_those_one_by_one(a, b, out, steps, step, seed):
 
 
 def test_a_heater_keeps_what_it_feels_where_it_should_and_no_warmer_and_takes_what_leaves():
-    lump = Lumps(np.array([500.0]), np.zeros((1, 1)), np.array([0.4]))
+    lump = Lumps(np.array([500.0]), (), np.array([0.4]))
     found = warmed(lump, np.zeros((200, 1)), np.full(200, -10.0), 60.0, np.array([5.0]), [Heater(0, 0, 8.0, 5.0)])
     assert found.end_c[:, 0] == pytest.approx(np.full(200, 5.0))
     assert found.heater_w[-1, 0] == pytest.approx(0.4 * 15.0)  # G·ΔT
@@ -125,3 +123,29 @@ def test_a_stalled_winding_lasts_by_its_energy_alone_where_it_is_short_and_by_th
     cool = solve_ivp(lambda _, t: -t / 50.0, (0, slow.must_rest_s), [80.0], rtol=1e-9, atol=1e-9).y[0, -1]
     assert cool == pytest.approx(11.0, rel=1e-6)
     assert winding_stall(7.0, 10.0, 5.0, 0.0, 80.0).may_last_s == math.inf
+
+
+@pytest.mark.parametrize("alone", [3, 100])
+def test_groups_apart_warm_as_one_matrix_of_all_has_it(alone):
+    """Two chains, one with a heater, among lumps that stand alone; scipy's expm of the whole matrix steps them."""
+    dice = np.random.default_rng(4)
+    n = alone + 6
+    links = ((0, 4, 0.7), (4, 2, 0.3), (n - 1, 3, 1.1), (3, n - 3, 0.2))
+    lumps = Lumps(dice.uniform(20, 300, n), links, dice.uniform(0.1, 1, n))
+    heat, outside = dice.uniform(0, 3, (40, n)), dice.uniform(-5, 5, 40)
+    heater = Heater(3, 3, 5.0, 12.0)
+    found = warmed(lumps, heat, outside, 30.0, np.full(n, 4.0), [heater])
+    came = heat + lumps.outside_w_per_k * outside[:, None]
+    came[:, 3] += found.heater_w[:, 0]
+    pace = -lumps.stiffness / lumps.capacity_j_per_k[:, None]
+    now = np.full(n, 4.0)
+    for k in range(40):
+        rest = np.linalg.solve(lumps.stiffness, came[k])
+        now = rest + expm(pace * 30.0) @ (now - rest)
+        assert found.end_c[k] == pytest.approx(now, abs=1e-8)
+    assert found.heater_w.max() > 0
+    stored = (np.diff(np.vstack([np.full(n, 4.0), found.end_c]), axis=0) * lumps.capacity_j_per_k).sum(axis=1)
+    left = ((found.mean_c - outside[:, None]) * lumps.outside_w_per_k).sum(axis=1) * 30.0
+    assert stored + left == pytest.approx((heat.sum(axis=1) + found.heater_w[:, 0]) * 30.0, rel=1e-9)
+    ends = settled(lumps, heat[0], 7.0)
+    assert ends == pytest.approx(7.0 + np.linalg.solve(lumps.stiffness, heat[0]))

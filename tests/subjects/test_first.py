@@ -23,7 +23,9 @@ from builders import (
 from wired_union.kernel.results import Verdict
 from wired_union.kernel.ripple import offered
 from wired_union.picture.shapes import Kit
+from wired_union.project.change import with_concept
 from wired_union.project.file import from_text, to_text
+from wired_union.project.model import Feed
 from wired_union.subjects import assess
 from wired_union.subjects.motion.gives import SHAFTS
 from wired_union.subjects.power.first.circuit import circuits_of
@@ -239,3 +241,30 @@ def test_what_no_size_mends_is_not_offered():
     assert worst.margin_v < 0
     found = remedies(now.project, first, worst.item, worst.dip, lambda p: now.again(p).of(FIRST))
     assert not any("opens over" in r.label or "a capacitor of" in r.label for r in found)
+
+
+def with_lamps(each_a, draw):
+    """The rover with four lamps on the pack, each behind a thin wire of its own."""
+    project = a_rover_that_thinks(0.3)
+    for n, amperes in enumerate(each_a):
+        lamp = a_load(f"lamp{n}", amperes, rated_v=6.0, draw=draw)
+        project = edits.add_item(project, project.concept.subsystems[0].id, lamp).after
+        name = project.concept.items[-1].id
+        feed = Feed(source="pack", load=name, wire_length_m=2.0, wire_awg=28)
+        kept = tuple(f for f in project.concept.feeds if f.load != name)
+        project = with_concept(project, feeds=(*kept, feed))
+    return project
+
+
+@pytest.mark.parametrize("draw", ["current", "power", "resistance"])
+def test_loads_alike_are_stepped_as_one_and_come_to_what_each_would(draw):
+    alike, apart = (
+        assess(with_lamps(each, draw)).of(FIRST) for each in ([0.2] * 4, [0.2 + n * 1e-12 for n in range(4)])
+    )
+    places = [len(f.starts[0].circuit.stages[0].places) for f in (alike, apart)]
+    assert places[1] == places[0] + 3
+    assert alike.lowest.keys() == apart.lowest.keys()
+    for item, low in apart.lowest.items():
+        assert alike.lowest[item].volts == pytest.approx(low.volts, rel=1e-7), item
+    before, after = (f.starts[0].course.energy for f in (apart, alike))
+    assert (after.given_j, after.lost_j, after.used_j) == pytest.approx((before.given_j, before.lost_j, before.used_j))

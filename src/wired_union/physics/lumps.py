@@ -11,24 +11,35 @@ from typing import Any
 
 import numpy as np
 from msgspec import Struct
+from msgspec.structs import replace
+from numpy.typing import NDArray
 
 from wired_union.physics.battery import Array
 
-LEAST_J_PER_K = 1e-3
+LEAST_J_PER_K, LEAST_W_PER_K = 1e-3, 1e-12
+WIDE = 64
+"""More lumps than that are stepped one step after another: each step is then long enough to be worth its call."""
+
+
+Places = NDArray[np.intp]
+Link = tuple[int, int, float]
+"""Two lumps, and what passes between them in W/K."""
 
 
 class Lumps(Struct, frozen=True, eq=False):
-    """Heat capacities (n,), conductances between each two (n, n, symmetric, diagonal not read), and to the outside."""
+    """Heat capacities (n,), links between two lumps, each pair once, and conductances to the outside (n,)."""
 
     capacity_j_per_k: Array
-    between_w_per_k: Array
+    links: tuple[Link, ...]
     outside_w_per_k: Array
 
     @property
     def stiffness(self) -> Array:
-        """K: what leaves each lump for a kelvin of its own, less what comes from the others."""
-        own = self.between_w_per_k - np.diag(np.diag(self.between_w_per_k))
-        found: Array = np.diag(own.sum(axis=1) + self.outside_w_per_k) - own
+        """K: what leaves each lump for a kelvin of its own, less what comes from the others; shape (n, n)."""
+        found: Array = np.diag(np.asarray(self.outside_w_per_k, dtype=np.float64))
+        for one, other, w_per_k in self.links:
+            found[[one, other], [one, other]] += w_per_k
+            found[[one, other], [other, one]] -= w_per_k
         return found
 
 
@@ -54,30 +65,98 @@ class _Exact(Struct, frozen=True, eq=False):
     from_shapes: Array
 
 
+class _Alone(Struct, frozen=True, eq=False):
+    """The same of lumps that pass nothing to each other, number by number, shapes (n,)."""
+
+    phi: Array
+    gamma: Array
+    psi: Array
+    omega: Array
+
+
+class _Group(Struct, frozen=True, eq=False):
+    """Lumps that reach each other, by their places among all, and the heaters among them."""
+
+    places: Places
+    lumps: Lumps
+    heaters: tuple[int, ...]
+
+
 class Warmth(Struct, frozen=True, eq=False):
     """Temperatures at the end of each step (steps, n), and what each heater gave (steps, heaters)."""
 
     end_c: Array
     heater_w: Array
-    _own: _Exact
+    _steps: tuple[tuple[Places, _Exact | _Alone], ...]
+    """How each group steps, with its places."""
     _comes: Array
     _start_c: Array
 
     @property
     def mean_c(self) -> Array:
         """The mean within each step, shape (steps, n)."""
-        begins = np.vstack([self._start_c, self.end_c[:-1]])
-        return np.asarray(begins @ self._own.psi.T + self._comes @ self._own.omega.T)
+        begins, found = np.vstack([self._start_c, self.end_c[:-1]]), np.empty(self.end_c.shape)
+        for places, own in self._steps:
+            before, comes = begins[:, places], self._comes[:, places]
+            if isinstance(own, _Alone):
+                found[:, places] = before * own.psi + comes * own.omega
+            else:
+                found[:, places] = before @ own.psi.T + comes @ own.omega.T
+        return found
+
+
+def _together(whole: int, pairs: Sequence[tuple[int, int]]) -> list[list[int]]:
+    """Numbers below `whole` that pairs join, by union of the sets of both."""
+    leads = list(range(whole))
+
+    def lead(n: int) -> int:
+        while leads[n] != n:
+            leads[n] = leads[leads[n]]
+            n = leads[n]
+        return n
+
+    for one, other in pairs:
+        leads[lead(one)] = lead(other)
+    found: dict[int, list[int]] = {}
+    for n in dict.fromkeys(x for pair in pairs for x in pair):
+        found.setdefault(lead(n), []).append(n)
+    return list(found.values())
+
+
+def _grouped(lumps: Lumps, heaters: Sequence[Heater]) -> tuple[Places, list[_Group]]:
+    """Places of the lumps that stand alone, and the groups of those that are linked or heated."""
+    whole = len(lumps.capacity_j_per_k)
+    members = _together(whole, [*((a, b) for a, b, _ in lumps.links), *((h.warms, h.feels) for h in heaters)])
+    local = {n: (k, place) for k, each in enumerate(members) for place, n in enumerate(each)}
+    links: list[list[Link]] = [[] for _ in members]
+    for a, b, w_per_k in lumps.links:
+        links[local[a][0]].append((local[a][1], local[b][1], w_per_k))
+    groups = []
+    for k, each in enumerate(members):
+        own = Lumps(lumps.capacity_j_per_k[each], tuple(links[k]), lumps.outside_w_per_k[each])
+        inside = tuple(h for h, heater in enumerate(heaters) if local[heater.warms][0] == k)
+        groups.append(_Group(np.array(each, dtype=np.intp), own, inside))
+    return np.array([n for n in range(whole) if n not in local], dtype=np.intp), groups
+
+
+def _fading(x: Array) -> tuple[Array, Array, Array]:
+    """e^(−x), ∫₀¹ e^(−xs) ds and ∫₀¹ (1 − s)·e^(−xs) ds."""
+    with np.errstate(divide="ignore", invalid="ignore"):
+        first = np.where(x > 1e-5, -np.expm1(-x) / x, 1 - x / 2)
+        second = np.where(x > 1e-3, (1 - first) / x, 0.5 - x / 6 + x * x / 24)
+    return np.exp(-x), first, second
+
+
+def _alone(capacity: Array, outside: Array, step_s: float) -> _Alone:
+    stored = np.maximum(capacity, LEAST_J_PER_K)
+    decay, first, second = _fading(np.maximum(outside / stored, 0.0) * step_s)
+    return _Alone(decay, first * step_s / stored, first, second * step_s / stored)
 
 
 def _exact(lumps: Lumps, step_s: float) -> _Exact:
     root = np.sqrt(np.maximum(lumps.capacity_j_per_k, LEAST_J_PER_K))
     rates, vectors = np.linalg.eigh(lumps.stiffness / root[:, None] / root[None, :])
-    x = np.maximum(rates, 0.0) * step_s
-    decay = np.exp(-x)
-    with np.errstate(divide="ignore", invalid="ignore"):
-        first = np.where(x > 1e-5, -np.expm1(-x) / x, 1 - x / 2)  # ∫₀¹ e^(−xs) ds
-        second = np.where(x > 1e-3, (1 - first) / x, 0.5 - x / 6 + x * x / 24)  # ∫₀¹ (1 − s)·e^(−xs) ds
+    decay, first, second = _fading(np.maximum(rates, 0.0) * step_s)
 
     def made(values: Array) -> Array:
         found: Array = (vectors * values) @ vectors.T / root[:, None] * root[None, :]
@@ -88,24 +167,44 @@ def _exact(lumps: Lumps, step_s: float) -> _Exact:
                   vectors.T * root, vectors / root[:, None])  # fmt: skip
 
 
-def _without_heaters(own: _Exact, moves: Array, start_c: Array) -> Array:
-    """All steps at once: each shape dies away by itself, T = f·T + m, which doubling adds up in log₂ of the steps.
+def _added_up(moves: Array, decay: Array, start: Array) -> Array:
+    """T₁ = f·T₀ + m through all steps, in place, shape (steps, n): many lumps step by step, few of them by doubling.
 
     Source: Hillis & Steele 1986, Communications of the ACM 29 (prefix sums; cited from memory).
     """
-    found, decay = moves @ own.to_shapes.T, own.decay
-    found[0] += decay * (own.to_shapes @ start_c)
+    moves[0] += decay * start
+    if moves.shape[1] > WIDE:
+        for k in range(1, len(moves)):
+            moves[k] += decay * moves[k - 1]
+        return moves
     reach = 1
-    while reach < len(found):
-        found[reach:] = found[reach:] + decay * found[:-reach]
+    while reach < len(moves):
+        moves[reach:] = moves[reach:] + decay * moves[:-reach]
         decay, reach = decay * decay, 2 * reach
-    return np.asarray(found @ own.from_shapes.T)
+    return moves
+
+
+def _with_heaters(
+    own: _Exact, moves: Array, start_c: Array, heaters: Sequence[Heater], given: Array
+) -> Array:  # fmt: skip
+    """Step by step; what each heater gives is written to `given`."""
+    end, now = np.empty(moves.shape), start_c
+    for k in range(len(moves)):
+        now = np.asarray(own.phi @ now + moves[k])
+        for h, heater in enumerate(heaters):
+            by = own.gamma[heater.feels, heater.warms]
+            short = (heater.holds_c - now[heater.feels]) / by if by > 0 else 0.0
+            if short > 0:
+                given[k, h] = min(short, heater.power_w)
+                now = now + own.gamma[:, heater.warms] * given[k, h]
+        end[k] = now
+    return end
 
 
 def warmed(
     lumps: Lumps, heat_w: Array, outside_c: Array, step_s: float, start_c: Array, heaters: Sequence[Heater] = ()
 ) -> Warmth:
-    """Temperatures through equal steps.
+    """Temperatures through equal steps; lumps that do not reach each other are worked out apart.
 
     Args:
         lumps: what there is
@@ -115,30 +214,37 @@ def warmed(
         start_c: temperatures at the beginning, shape (n,)
         heaters: what keeps something warm
     """
-    own = _exact(lumps, step_s)
     comes = heat_w + lumps.outside_w_per_k[None, :] * outside_c[:, None]
-    steps, n = comes.shape
-    end, given = np.empty((steps, n)), np.zeros((steps, len(heaters)))
-    moves: Array = comes @ own.gamma.T
-    now: Array = start_c
-    if not heaters:
-        end = _without_heaters(own, moves, start_c)
-    for k in range(steps) if heaters else ():
-        now = np.asarray(own.phi @ now + moves[k])
-        for h, heater in enumerate(heaters):
-            by = own.gamma[heater.feels, heater.warms]
-            short = (heater.holds_c - now[heater.feels]) / by if by > 0 else 0.0
-            if short > 0:
-                given[k, h] = min(short, heater.power_w)
-                now = now + own.gamma[:, heater.warms] * given[k, h]
-        end[k] = now
+    end, given = np.empty(comes.shape), np.zeros((len(comes), len(heaters)))
+    alone, groups = _grouped(lumps, heaters)
+    single = _alone(lumps.capacity_j_per_k[alone], lumps.outside_w_per_k[alone], step_s)
+    end[:, alone] = _added_up(comes[:, alone] * single.gamma, single.phi, start_c[alone])
+    steps: list[tuple[Places, _Exact | _Alone]] = [(alone, single)]
+    for group in groups:
+        own, at = _exact(group.lumps, step_s), group.places
+        steps.append((at, own))
+        moves = comes[:, at] @ own.gamma.T
+        if not group.heaters:
+            shapes = _added_up(moves @ own.to_shapes.T, own.decay, own.to_shapes @ start_c[at])
+            end[:, at] = shapes @ own.from_shapes.T
+            continue
+        place = {int(n): k for k, n in enumerate(at)}
+        here = [replace(heaters[h], warms=place[heaters[h].warms], feels=place[heaters[h].feels])
+                for h in group.heaters]  # fmt: skip
+        gives = np.zeros((len(comes), len(here)))
+        end[:, at] = _with_heaters(own, moves, start_c[at], here, gives)
+        given[:, list(group.heaters)] = gives
     for h, heater in enumerate(heaters):
         comes[:, heater.warms] += given[:, h]
-    return Warmth(end, given, own, comes, start_c)
+    return Warmth(end, given, tuple(steps), comes, start_c)
 
 
 def settled(lumps: Lumps, heat_w: Array, outside_c: float) -> Array:
     """Where temperatures end when everything stays as it is. Lumps that reach no outside stay as warm as that."""
-    stiff = lumps.stiffness + np.eye(len(heat_w)) * 1e-12
-    found: Any = np.linalg.solve(stiff, heat_w)
-    return np.asarray(found + outside_c)
+    alone, groups = _grouped(lumps, ())
+    found = np.full(len(heat_w), float(outside_c))
+    found[alone] += heat_w[alone] / (lumps.outside_w_per_k[alone] + LEAST_W_PER_K)
+    for group in groups:
+        stiff: Any = group.lumps.stiffness + np.eye(len(group.places)) * LEAST_W_PER_K
+        found[group.places] += np.linalg.solve(stiff, heat_w[group.places])
+    return found

@@ -5,6 +5,7 @@ from collections.abc import Iterator, Mapping, Sequence
 
 import numpy as np
 from msgspec import Struct
+from msgspec.structs import replace
 
 from wired_union.physics.converter import efficiency_at
 from wired_union.physics.motor import MotorConstants
@@ -72,6 +73,8 @@ class _Grower:
         self.heads: list[Source | Regulation] = []
         self.spots: dict[str, Spot] = {}
         self.named: dict[tuple[int, int], list[tuple[str, int]]] = {}
+        self.alike: dict[tuple[int, int, float, tuple[Standing, ...]], tuple[int, int]] = {}
+        """Place of the first load of its kind behind a wire of its own, and how many stand there by now."""
         self.gap_s = 0.0
 
     def grow(self, root: Node) -> Circuit:
@@ -109,6 +112,8 @@ class _Grower:
     def _hang(self, node: Node, child: Node, stage: int, place: int) -> tuple[int, int]:
         """Put an item behind its wire; the stage and place that it gives to what it feeds."""
         winding = self._winding(node.item, child)
+        if winding is None and self._is_plain(child):
+            return self._hang_alike(child, stage, place)
         if winding is None and child.feed_ohm > 0:
             self.places[stage].append(_Growing(place, child.feed_ohm, [], [], []))
             place = len(self.places[stage]) - 1
@@ -128,6 +133,28 @@ class _Grower:
                 here.loads.append(Standing(current_a=(part.driver.quiescent_a or 0.0) * child.item.count))
             return stage, place
         return self._stage(_regulation(child.item, stage, place)), 0
+
+    def _is_plain(self, child: Node) -> bool:
+        """Whether it only takes what it takes, behind a wire of its own, and feeds nothing."""
+        feed, part = self.feeds.get(child.item.id), child.item.part
+        alone = feed is not None and feed.capacitor_f is None and part.regulator is None and part.driver is None
+        return alone and self.filled and child.feed_ohm > 0 and not child.children
+
+    def _hang_alike(self, child: Node, stage: int, place: int) -> tuple[int, int]:
+        """Loads that take the same behind the same wire have one place: n wires side by side, n times the current."""
+        loads = tuple(self._standing(child.item))
+        key = (stage, place, child.feed_ohm, loads)
+        where, count = self.alike.get(key, (len(self.places[stage]), 0))
+        if not count:
+            self.places[stage].append(_Growing(place, child.feed_ohm, [], [], []))
+        self.alike[key] = where, count + 1
+        here, n = self.places[stage][where], count + 1
+        here.ohm = child.feed_ohm / n
+        here.loads = [
+            replace(x, current_a=x.current_a * n, power_w=x.power_w * n, siemens=x.siemens * n) for x in loads
+        ]
+        self.spots[child.item.id] = Spot(stage, where)
+        return stage, where
 
     def _stands_at(self, stage: int) -> float:
         """Voltage of a stage before anything starts."""

@@ -86,12 +86,12 @@ class _Builder:
         whole = n + 2 * len(self.boxes)
         self.capacity = np.full(whole, LEAST_KG * SOLIDS_J_PER_KG_K)
         self.outside, self.sun = np.zeros(whole), np.zeros(whole)
-        self.between = np.zeros((whole, whole))
+        self.links: dict[tuple[int, int], float] = {}
         self.lacks: dict[str, str] = {}
 
     def join(self, one: int, other: int, w_per_k: float) -> None:
-        self.between[one, other] += w_per_k
-        self.between[other, one] += w_per_k
+        pair = (min(one, other), max(one, other))
+        self.links[pair] = self.links.get(pair, 0.0) + w_per_k
 
     def box(self, box: Enclosure) -> None:
         """A box: its air, its walls, what goes through them and around."""
@@ -173,5 +173,5 @@ def setting_of(concept: Concept, heats: Mapping[str, bool], wind_m_s: float = 0.
     for item_id in made.items:
         made.item(made.parts[item_id])
     heaters = tuple(h for w in concept.warm_parts if (h := made.heater(w)) is not None)
-    lumps = Lumps(made.capacity, made.between, made.outside)
+    lumps = Lumps(made.capacity, tuple((a, b, w) for (a, b), w in made.links.items() if w > 0), made.outside)
     return Setting(made.items, made.airs, made.walls, lumps, made.sun, heaters, made.lacks)
