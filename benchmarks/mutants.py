@@ -404,6 +404,11 @@ FAULTS = (
     Fault("the cursor stays behind the pointer", "ui/canvas.py", "self._put_cursor(at.x() if reads else None)", "pass", "tests/window/test_cursor.py"),
     Fault("a start reads nothing", f"{POWER}/view_first.py", "chart.reader = self.reading", "pass", "tests/window/test_cursor.py"),
     Fault("past its end a pack still gives", f"{POWER}/picture_mission.py", "if end and time > end * (1 + ROUND_OFF):", "if False:", "tests/window/test_cursor.py"),
+    Fault("a group has the heater of another", "physics/lumps.py", "if local[heater.warms][0] == k)", "if True or local[heater.warms][0] == k)", "tests/physics/test_lumps.py"),
+    Fault("a group loses its links", "physics/lumps.py", "tuple(links[k]), lumps.outside_w_per_k[each])", "tuple(links[k][:1]), lumps.outside_w_per_k[each])", "tests/physics/test_lumps.py"),
+    Fault("many lumps forget what was before", "physics/lumps.py", "moves[k] += decay * moves[k - 1]", "moves[k] += 0 * moves[k - 1]", "tests/physics/test_lumps.py"),
+    Fault("loads alike share one wire", f"{POWER}/first/circuit.py", "here.ohm = child.feed_ohm / n", "here.ohm = child.feed_ohm", "tests/subjects/test_first.py"),
+    Fault("loads alike take what one takes", f"{POWER}/first/circuit.py", "replace(x, current_a=x.current_a * n, power_w=x.power_w * n, siemens=x.siemens * n)", "replace(x, current_a=x.current_a * n, power_w=x.power_w * n, siemens=x.siemens)", "tests/subjects/test_first.py"),
 )  # fmt: skip
 
 
