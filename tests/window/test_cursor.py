@@ -8,6 +8,7 @@ from tests.window.hands import click
 
 from wired_union.project import edits
 from wired_union.ui.canvas import CURSOR_STEPS
+from wired_union.ui.fields import Elided
 
 CTRL = Qt.KeyboardModifier.ControlModifier
 SAID = {"first": ("from the pack", "Controller"), "warmth": ("air outside", "°C"), "mission": (": ", "")}
@@ -76,3 +77,17 @@ def test_where_nothing_is_read_the_keys_do_nothing(window):
     QTest.keyClick(tree, Qt.Key.Key_Right, CTRL)
     assert tree.accessibleDescription() == before
     assert tree._cursor_x is None
+
+
+def test_a_hint_is_there_whole_or_not_at_all_and_is_told_on_hovering(window):
+    hint, cut = Elided(whole=True), Elided()
+    for made, shows in ((hint, False), (cut, True)):
+        made.setText("point, or Ctrl ← →, to read every supply")
+        made.resize(60, 20)
+        image = made.grab().toImage()
+        inks = {image.pixel(x, y) for x in range(60) for y in range(20)}
+        assert (len(inks) > 1) is shows
+        assert made.toolTip() == made.text()
+        made.resize(600, 20)
+        image = made.grab().toImage()
+        assert len({image.pixel(x, y) for x in range(60) for y in range(20)}) > 1

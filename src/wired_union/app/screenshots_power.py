@@ -17,7 +17,7 @@ from wired_union.subjects.power.view import PowerView
 
 TIRED = (("pack.series", 3), ("pack.cell_resistance_ohm", 0.2))
 """A pack that four motors pull down far enough."""
-GAP = 10
+GAP, NARROW = 10, 1180
 
 
 def sunny_roost() -> Project:
@@ -62,14 +62,19 @@ def _cards(window: MainWindow, until: Callable[[Callable[[], bool]], None]) -> I
 def power_in_depth(
     window: MainWindow, size: tuple[int, int], until: Callable[[Callable[[], bool]], None]
 ) -> QImage:  # fmt: skip
-    """Four cards, two beside two, as high as they come; `until` lets events run until something holds."""
-    wide = size[0] // 2
-    made = [c.scaledToWidth(wide - 2 * GAP, Qt.TransformationMode.SmoothTransformation) for c in _cards(window, until)]
-    tops = [GAP, 2 * GAP + max(c.height() for c in made[:2])]
-    image = QImage(size[0], tops[1] + max(c.height() for c in made[2:]) + GAP, QImage.Format.Format_RGB32)
+    """Four cards, two beside two; `until` lets events run until something holds."""
+    before = window.size()
+    window.resize(NARROW, before.height())  # so that each card is drawn about as large as it is shown
+    wide, made = size[0] // 2 - 2 * GAP, []
+    for card in _cards(window, until):
+        made.append(card.scaledToWidth(wide, Qt.TransformationMode.SmoothTransformation))
+    window.resize(before)
+    high = [max(c.height() for c in made[:2]), max(c.height() for c in made[2:])]
+    gap = (size[1] - sum(high)) // 3
+    image = QImage(*size, QImage.Format.Format_RGB32)
     image.fill(window.theme.colour("line"))
     painter = QPainter(image)
     for n, card in enumerate(made):
-        painter.drawPixmap(QPoint(n % 2 * wide + GAP, tops[n // 2]), card)
+        painter.drawPixmap(QPoint(n % 2 * (wide + 2 * GAP) + GAP, gap + n // 2 * (high[0] + gap)), card)
     painter.end()
     return image

@@ -61,10 +61,11 @@ def empty(layout: QLayout) -> None:
 
 
 class Elided(QLabel):
-    """One line that ends in … where it does not fit, and never asks for width."""
+    """One line that ends in … where it does not fit, or with `whole` is not there then; it never asks for width."""
 
-    def __init__(self, name: str = "mute") -> None:
+    def __init__(self, name: str = "mute", *, whole: bool = False) -> None:
         super().__init__()
+        self._whole = whole
         self.setObjectName(name)
         self.setTextFormat(Qt.TextFormat.PlainText)
         self.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
@@ -72,7 +73,8 @@ class Elided(QLabel):
     def paintEvent(self, event: QPaintEvent | None) -> None:
         painter = QPainter(self)
         cut = self.fontMetrics().elidedText(self.text(), Qt.TextElideMode.ElideRight, self.width())
-        painter.drawText(self.rect(), Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft, cut)
+        drawn = "" if self._whole and cut != self.text() else cut
+        painter.drawText(self.rect(), Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignLeft, drawn)
         painter.end()
         self.setToolTip(self.text() if cut != self.text() else "")
 

@@ -42,7 +42,7 @@ class SpanCard:
         self.sun = Charging(store, theme, self.canvases["sun"], parent)
         self.canvases["first"].chosen.connect(self._node_chosen)
         self.canvases["warmth"].chosen.connect(self.mission.choose)
-        self.title, self._hint = Elided("heading"), Elided()
+        self.title, self._hint = Elided("heading"), Elided(whole=True)
         self.buttons = {span: self._button(span, words) for span, words in SPANS.items()}
         head = QWidget()
         row = QHBoxLayout(head)
