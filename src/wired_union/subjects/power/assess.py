@@ -52,6 +52,11 @@ class PowerResult(Struct, frozen=True, eq=False, dict=True):
         """Share of every pack that is not planned on."""
         return self.around.energy_reserve
 
+    @property
+    def gaps(self) -> list[str]:
+        """What is not known of how much flows on average, in words: all that is missing but peaks."""
+        return [m.said for m in self.missing if m.lacks != "a peak"]
+
     @cached_property
     def mode_index(self) -> dict[str, int]:
         return {m.id: i for i, m in enumerate(self.concept.modes)}

@@ -90,7 +90,7 @@ class Light(Struct, frozen=True, eq=False, dict=True):
     def gaps(self) -> tuple[str, ...]:
         """What is not known of it, in words."""
         items = {i.id: i for i in self.concept.items}
-        found = [m.said for m in self.power.missing if m.lacks != "a peak"]
+        found = self.power.gaps
         known = [p for p in self.power.packs if p.node.item.id in self.charged]
         found += [f"what {p.node.item.name} cannot deliver" for p in known if not math.isfinite(self._out_wh(p))]
         if not self.charged:

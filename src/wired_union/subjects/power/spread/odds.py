@@ -31,7 +31,7 @@ class Odds(Struct, frozen=True, eq=False, dict=True):
     @cached_property
     def gaps(self) -> tuple[str, ...]:
         """What keeps it from being drawn, in words."""
-        found = [m.said for m in (*self.result.missing, *self.result.by_itself) if m.lacks != "a peak"]
+        found = self.result.gaps + [m.said for m in self.result.by_itself]
         run = [p for p in self.result.packs if p.discharge is not None]
         if not found and not run:
             found.append("a pack of cells that runs down")

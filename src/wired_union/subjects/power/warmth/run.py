@@ -225,7 +225,7 @@ def heat_of(result: PowerResult, concept: Concept, brief: Brief) -> Heat:
 
     `concept` has the parts as they are now: power does not look at what they weigh and how large they are.
     """
-    gaps = [m.said for m in result.missing if m.lacks != "a peak"]
+    gaps = result.gaps
     if bool(np.isnan(result.flows.power_w[:, : result.modes]).any()) and not gaps:
         gaps.append("the heat of what cannot be delivered")
     return Heat(concept, brief, result, tuple(gaps))
