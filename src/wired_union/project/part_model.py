@@ -10,6 +10,7 @@ from wired_union.project.value import (
     Count,
     Efficiency,
     Finite,
+    Kept,
     Name,
     Positive,
     Share,
@@ -101,6 +102,8 @@ class Pack(Value, frozen=True, kw_only=True):
     """further resistance of one cell that comes in within seconds"""
     self_discharge_a_month: Share | None = None
     """share of its charge that it loses by itself in a month"""
+    worn: Kept = 0.0
+    """share of its capacity that it has lost for good with age; 0 while it is new"""
     max_current_a: Positive | None = None
     """most current the pack may give for long"""
     cutoff_cell_v: Positive | None = None

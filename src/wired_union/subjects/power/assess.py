@@ -219,7 +219,7 @@ def _assess(
     """Concepts of one shape and one reserve."""
     energy_reserve = around[0].energy_reserve
     currents = currents_of_all(concepts, usual)
-    figures = [figures_of(t) for t in trees]
+    figures = [figures_of(t, a.pack_c) for t, a in zip(trees, around, strict=True)]
     supplies = Supplies(trees, currents, figures, concepts[0].modes, energy_reserve)
     packs = assess_packs(supplies.net, supplies.draws, [t.roots for t in trees], concepts[0], energy_reserve, figures)
     return [
@@ -242,7 +242,7 @@ def renamed(result: PowerResult, concept: Concept) -> PowerResult:
     if result.concept is concept:
         return result
     tree = grow_tree(concept, result.around.hottest_c)
-    known = figures_of(tree)
+    known = figures_of(tree, result.around.pack_c)
     packs = tuple(
         replace(p, node=tree.nodes[name], figures=new if isinstance(new, PackFigures) else p.figures)
         for p in result.packs
@@ -275,7 +275,7 @@ def _measures(
     cannot = not all(p.delivers for p in roots)
     peak = float("inf") if cannot else max(peaks, default=None)
     low_pack = None if cannot else min((v for p in roots for v in p.peak_voltage_v), default=None)
-    energy = sum(p.figures.values.energy_wh for p in packs) or None
+    energy = sum(p.figures.rated_energy_wh for p in packs) or None
     said = tuple(m.said for m in (*missing, *by_itself) if m.lacks != "a peak")
     peak_gaps = tuple(m.said for m in missing if m != NO_MISSION)
     unknown_packs = tuple(f"the energy of {i}" for i, f in figures.items() if f is None)

@@ -6,6 +6,7 @@ from typing import Literal
 from msgspec import Struct
 
 from wired_union.physics.battery import MONTH_H
+from wired_union.physics.cell_state import FREEZING_C
 from wired_union.physics.discharge import shortened_s
 from wired_union.project.model import Concept, Item
 from wired_union.subjects.motion.gives import moved_by_mass
@@ -25,7 +26,6 @@ class Gap(Struct, frozen=True):
     lacks: Literal["a figure", "a peak", "a feed", "modes", "a mission", "a pack"] = "a figure"
 
 
-FREEZING_C = 0.0
 NO_MISSION = Gap("the mission: which modes, and how long each lasts", lacks="a mission")
 
 
@@ -43,6 +43,10 @@ class Around(Struct, frozen=True):
     """The coldest that packs get whose warmth is worked out, by item."""
     unheated: tuple[str, ...] = ()
     """What is not known of heaters that a thermostat switches, in words."""
+
+    def pack_c(self, item_id: str) -> float:
+        """How cold a pack gets: as worked out in its box, else the coldest air."""
+        return next((c for i, c in self.packs_c if i == item_id), self.coldest_c)
 
 
 def missing_of(
@@ -68,9 +72,8 @@ def _missing_in_the_cold(concept: Concept, around: Around) -> Iterator[Gap]:
     """
     if around.coldest_c >= FREEZING_C:
         return
-    own_c = dict(around.packs_c)
     for item in concept.items:
-        pack, coldest_c = item.part.pack, own_c.get(item.id, around.coldest_c)
+        pack, coldest_c = item.part.pack, around.pack_c(item.id)
         if pack is None or coldest_c >= FREEZING_C:
             continue
         if pack.measured_at_c is None or pack.measured_at_c > coldest_c:

@@ -1,6 +1,6 @@
 """Packs of a concept: their figures, and how each runs down through the mission and sags at its worst instant."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from functools import cache
 
 import numpy as np
@@ -16,6 +16,7 @@ from wired_union.physics.battery import (
     pack,
     peukert_rate,
 )
+from wired_union.physics.cell_state import FULL_C, NEW, CellState, state_of
 from wired_union.physics.discharge import Discharge, charge_grid, end_places, run_down, self_discharged
 from wired_union.project.model import Concept, Item, Regulator
 from wired_union.subjects.power.bent import Bent
@@ -34,8 +35,17 @@ class PackFigures(Struct, frozen=True, eq=False):
     chemistry: Chemistry
     cutoff_v: float
     open_circuit_v: Array
+    state: CellState = NEW
+    """What is left of its figures as cold and as worn as it is; `values` count with it."""
     stand_in: SupplyFigures | None = None
     """The supply that it gives way to in the modes in which that is plugged in."""
+
+    @property
+    def rated_energy_wh(self) -> float:
+        """What is printed on it: new, and in a room."""
+        spec = self.item.part.pack
+        assert spec is not None
+        return self.values.voltage_v * (spec.cell_capacity_ah or 0.0) * spec.parallel * self.copies
 
     @property
     def converter(self) -> Regulator | None:
@@ -124,20 +134,24 @@ def _or_inf(value: float) -> float:
     return float("inf") if value != value else value
 
 
-def figures_of(tree: PowerTree) -> dict[str, PackFigures | SupplyFigures | None]:
-    """Figures of every pack and supply; None for a pack that is not known."""
+def figures_of(
+    tree: PowerTree, coldest_c: Callable[[str], float] = lambda _: FULL_C
+) -> dict[str, PackFigures | SupplyFigures | None]:  # fmt: skip
+    """Figures of every pack and supply as cold as each gets; None for a pack that is not known."""
     found: dict[str, PackFigures | SupplyFigures | None] = {}
     for root in tree.roots:
         item, stand_in = root.item, tree.stands_in.get(root.item.id)
         if item.part.pack is None:
             found[item.id] = supply_figures(item)
         else:
-            found[item.id] = pack_figures(item, None if stand_in is None else tree.nodes[stand_in].item)
+            found[item.id] = pack_figures(
+                item, coldest_c(item.id), None if stand_in is None else tree.nodes[stand_in].item
+            )
     return found
 
 
-def pack_figures(item: Item, stand_in: Item | None = None) -> PackFigures | None:
-    """A pack's figures; None where its chemistry, capacity or resistance is not known.
+def pack_figures(item: Item, coldest_c: float = FULL_C, stand_in: Item | None = None) -> PackFigures | None:
+    """A pack's figures, as cold and worn as it is; None where its chemistry, capacity or resistance is not known.
 
     Copies stand in parallel; those that do not share count as one.
     """
@@ -149,13 +163,14 @@ def pack_figures(item: Item, stand_in: Item | None = None) -> PackFigures | None
     assert spec.cell_capacity_ah is not None
     assert spec.cell_resistance_ohm is not None
     copies = item.count if chemistry.rechargeable and item.part.regulator is None else 1
+    state = state_of(coldest_c, spec.measured_at_c, spec.worn, chemistry.share_at_0_c, chemistry.times_at_0_c)
     values = pack(
-        spec.series, spec.parallel * copies, chemistry.nominal_v, spec.cell_capacity_ah,
-        spec.cell_resistance_ohm + spec.cell_slow_ohm,
+        spec.series, spec.parallel * copies, chemistry.nominal_v, spec.cell_capacity_ah * state.capacity_share,
+        (spec.cell_resistance_ohm + spec.cell_slow_ohm) * state.resistance_times,
     )  # fmt: skip
     cutoff = spec.series * (spec.cutoff_cell_v or chemistry.cutoff_v)
     other = supply_figures(stand_in) if stand_in is not None else None
-    return PackFigures(item, values, chemistry, cutoff, spec.series * _cell_curve(spec.chemistry), other)
+    return PackFigures(item, values, chemistry, cutoff, spec.series * _cell_curve(spec.chemistry), state, other)
 
 
 @cache

@@ -88,14 +88,15 @@ SUBJECT = Subject(
         " datasheet's current, 3 % once measured: common practice), all by themselves; shares are Sobol's of first"
         " order. Charging: a clear sky by Haurwitz, less by the weather; by the sun's time. Runtime does not count on"
         " what is charged meanwhile.",
-        "Not checked: the cold above freezing, where cells lose a little too; how cells age; resistance that comes in"
-        " within minutes.",
+        "Cells: below 10 °C those that were not measured there count with what is typical (capacity along a line to its"
+        " share at 0 °C, resistance doubled there), worn ones with what they lost. Not checked: the twentieth that"
+        " they lose from 20 to 10 °C, which the reserve holds; resistance that comes in within minutes.",
     ),
     view="view:PowerView",
-    methods=("pack", "constant-power-sag", "peukert-runtime", "linear-regulator", "switching-converter",
-             "duty-average", "wire-ampacity", "warm-ampacity", "fuse-bears", "motor-start", "capacitor-inrush",
-             "surface-rise", "wall-heat", "junction-temperature", "winding-stall", "sun-position", "panel-irradiance",
-             "panel-day"),
+    methods=("pack", "constant-power-sag", "peukert-runtime", "cool-cell", "worn-cell", "linear-regulator",
+             "switching-converter", "duty-average", "wire-ampacity", "warm-ampacity", "fuse-bears", "motor-start",
+             "capacitor-inrush", "surface-rise", "wall-heat", "junction-temperature", "winding-stall", "sun-position",
+             "panel-irradiance", "panel-day"),
     nodes=(SUPPLY, POWER, FIRST, HEAT, LIGHT, ODDS),
     deep={
         "brown-out": lambda assessment: brown_out(assessment.of(FIRST)),

@@ -14,7 +14,7 @@ from wired_union.choose.combination import Choice, Question, Tried
 from wired_union.choose.cuts import Cut
 from wired_union.kernel.results import Finding, Measure
 from wired_union.physics.converter import Curve
-from wired_union.project.model import Item, Regulator
+from wired_union.project.model import Item, Pack, Regulator
 from wired_union.subjects.motion.gives import shaping_parts
 from wired_union.subjects.power.bent import curves_of
 from wired_union.subjects.power.bounds.bounds import PowerBounds
@@ -173,11 +173,18 @@ def _weaker_pack(one: Item, other: Item) -> bool:
         return False
     if one.part.regulator != other.part.regulator:
         return False
+    if (a.measured_at_c, a.worn) != (b.measured_at_c, b.worn):
+        return False  # which of them gives more depends on how cold it gets
     copies_a, copies_b = a.parallel * one.count, b.parallel * other.count
     capacity = (b.cell_capacity_ah or 0.0) * copies_b <= (a.cell_capacity_ah or 0.0) * copies_a
-    resistance = (b.cell_resistance_ohm or 0.0) / copies_b >= (a.cell_resistance_ohm or 0.0) / copies_a
+    resistance = _ohm(b) / copies_b >= _ohm(a) / copies_a
+    by_itself = (b.self_discharge_a_month or 0.0) >= (a.self_discharge_a_month or 0.0)
     rating = (b.max_current_a or float("inf")) * other.count <= (a.max_current_a or float("inf")) * one.count
-    return capacity and resistance and rating and (b.cutoff_cell_v or 0.0) >= (a.cutoff_cell_v or 0.0)
+    return capacity and resistance and by_itself and rating and (b.cutoff_cell_v or 0.0) >= (a.cutoff_cell_v or 0.0)
+
+
+def _ohm(cells: Pack) -> float:
+    return (cells.cell_resistance_ohm or 0.0) + cells.cell_slow_ohm
 
 
 def _input_rises(regulator: Regulator) -> bool:

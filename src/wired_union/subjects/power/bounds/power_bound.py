@@ -12,6 +12,7 @@ from msgspec import Struct
 
 from wired_union.choose.combination import Question
 from wired_union.physics.battery import Array
+from wired_union.physics.cell_state import FULL_C
 from wired_union.physics.discharge import MANY_CYCLES
 from wired_union.project.model import Concept, Item
 from wired_union.subjects.power.bounds.draws import Tables, amperes_per_kg, own_tables
@@ -43,8 +44,14 @@ class PowerBound(Struct, frozen=True, dict=True):
     def pack_at(self, option: int | None) -> PackFigures | None:
         """The pack's figures with that option of its slot."""
         if self.pack_slot is None or option is None:
-            return pack_figures(self.root.item)
-        return pack_figures(self.question.choices[self.pack_slot].options[option].item)
+            return pack_figures(self.root.item, self.pack_c)
+        return pack_figures(self.question.choices[self.pack_slot].options[option].item, self.pack_c)
+
+    @property
+    def pack_c(self) -> float:
+        """How cold the pack gets; where a box may keep it warmer than the air, as if it stayed warm."""
+        concept, brief = self.question.project.concept, self.question.project.brief
+        return FULL_C if concept.enclosures or concept.warm_parts else brief.coldest_c
 
     def runtime_row(self, pack: PackFigures, runtime_s: float) -> tuple[list[Array], float]:
         """Σ of the slots' charge in Ah over `runtime_s` must be at most the second figure, or the runtime is less."""

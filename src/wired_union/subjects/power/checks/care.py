@@ -5,6 +5,7 @@ from functools import partial
 
 from wired_union.catalogue.parts import of_kind
 from wired_union.kernel.results import Finding, Remedy, Verdict, possible, tried
+from wired_union.physics.cell_state import FREEZING_C, cool_cell
 from wired_union.project.model import Item
 from wired_union.subjects.power.insert import IN_HAND, insert_behind
 from wired_union.subjects.power.packs import PackResult
@@ -13,7 +14,7 @@ from wired_union.units import show
 
 CUTS_OFF = frozenset({"battery protection", "low voltage switch"})
 """Classes of part that switch a pack off before its cells are harmed."""
-TOLD_C, FREEZING_C, ROOM_C, SUGGESTED = 5.0, 0.0, 20.0, 2
+TOLD_C, SUGGESTED = 5.0, 2
 
 
 def check_cut_off(scene: PowerScene) -> Iterator[Finding]:
@@ -44,10 +45,9 @@ def _switches(scene: PowerScene, item: Item) -> tuple[Remedy, ...]:
 
 def check_cool(scene: PowerScene) -> Iterator[Finding]:
     """Between freezing and 5 °C: what such cells typically still give, while nobody measured these."""
-    own_c = dict(scene.result.around.packs_c)
     for pack in scene.result.packs:
         item, spec = pack.figures.item, pack.figures.item.part.pack
-        coldest = own_c.get(item.id, scene.result.around.coldest_c)
+        coldest = scene.result.around.pack_c(item.id)
         told = spec is not None and spec.measured_at_c is not None and spec.measured_at_c <= coldest
         if told or not FREEZING_C <= coldest <= TOLD_C:
             continue
@@ -55,13 +55,12 @@ def check_cool(scene: PowerScene) -> Iterator[Finding]:
 
 
 def _cool(pack: PackResult, item: Item, coldest_c: float) -> Finding:
-    gives = 1 - (1 - pack.figures.chemistry.share_at_0_c) * (ROOM_C - coldest_c) / ROOM_C
-    run = pack.discharge
-    lasts = f": {show(run.runtime_s * gives, 's')} instead of {show(run.runtime_s, 's')}" if run is not None else ""
+    cell = pack.figures.chemistry
+    typical = cool_cell(coldest_c, cell.share_at_0_c, cell.times_at_0_c)
     return Finding(
         "cool", Verdict.TIGHT, f"{item.name} in the cool",
-        f"At {show(coldest_c, '°C')} such cells typically give {show(gives, fraction=True)} of what they do in a room"
-        f"{lasts}.",
+        f"At {show(coldest_c, '°C')} such cells typically give {show(typical.capacity_share, fraction=True)} of what"
+        f" they do in a room, through {show(typical.resistance_times)} times the resistance: this is counted on.",
         "Common practice, from memory: measure a discharge there, and give the temperature at which it was measured.",
         (item.id,), of=item.id,
     )  # fmt: skip

@@ -8,8 +8,6 @@ from wired_union.project.change import Change, with_brief, with_concept, with_co
 from wired_union.project.model import Item, Part, Project
 from wired_union.units import show
 
-AGED_OHM = 5.0
-"""A cell at the end of its life has lost a fifth of its capacity and doubled its resistance: common practice."""
 PAYLOAD = "what-if-payload"
 
 
@@ -58,11 +56,7 @@ def _aged(project: Project, lost: float) -> Project:
     def made(item: Item) -> Part:
         pack = item.part.pack
         assert pack is not None
-        capacity, ohm = pack.cell_capacity_ah, pack.cell_resistance_ohm
-        return item.part.but(pack=pack.but(
-            cell_capacity_ah=None if capacity is None else capacity * (1 - lost),
-            cell_resistance_ohm=None if ohm is None else ohm * (1 + AGED_OHM * lost),
-        ))  # fmt: skip
+        return item.part.but(pack=pack.but(worn=1 - (1 - pack.worn) * (1 - lost)))
 
     return _with_packs(project, made)
 

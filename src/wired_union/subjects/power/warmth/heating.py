@@ -4,9 +4,10 @@ from collections.abc import Mapping
 
 from msgspec import Struct
 
+from wired_union.physics.cell_state import FULL_C
 from wired_union.project.model import Brief, Concept, Mode, Use
 from wired_union.subjects.power.assess import assess_power
-from wired_union.subjects.power.missing import FREEZING_C, Around
+from wired_union.subjects.power.missing import Around
 from wired_union.subjects.power.warmth.run import heat_of
 
 
@@ -26,8 +27,8 @@ def heating_of(concept: Concept, brief: Brief, around: Around, usual: Mapping[st
     In air that stands it is the coldest that counts.
     """
     heated = {w.item for w in concept.warm_parts if w.holds_c is not None}
-    frost = brief.coldest_c < FREEZING_C and bool(concept.enclosures or concept.warm_parts)
-    if not (heated or frost):  # above freezing nothing of the supply rests on how warm things get
+    cool = brief.coldest_c < FULL_C and bool(concept.enclosures or concept.warm_parts)
+    if not (heated or cool):  # above that nothing of the supply rests on how warm things get
         return Heating()
     heat = heat_of(assess_power(_switched_off(concept, heated), around, usual), concept, brief)
     found = ((i, h.power_w, heat.heater_by_mode(i)) for i, h in heat.setting.heaters)

@@ -1,0 +1,94 @@
+"""Cells that are cool or worn: what is counted on, against figures worked by hand and an Arrhenius law."""
+
+import math
+
+import pytest
+
+import edits
+from builders import a_limit, a_load, a_pack, a_project
+from wired_union.physics.battery import CHEMISTRIES
+from wired_union.physics.cell_state import cool_cell, worn_cell
+from wired_union.physics.method import Impossible
+from wired_union.subjects import assess
+from wired_union.subjects.power.node import ODDS, POWER
+from wired_union.subjects.power.spread.whatif import WhatIf, what_if
+
+GAS_J_PER_MOL_K = 8.314462618
+
+
+def at(coldest_c, amperes=1.0, resistance_ohm=0.05, chemistry="li-ion", **brief):
+    pack = a_pack(chemistry=chemistry, series=3, capacity_ah=2.4, resistance_ohm=resistance_ohm)
+    load = a_load(amperes=amperes)
+    return a_project(pack, load, feeds=(("pack", "load"),), hours=8.0, coldest_c=coldest_c, **brief)
+
+
+def runtime_h(project):
+    return assess(project).measure("runtime").value / 3600
+
+
+def test_a_cool_cell_gives_less_through_more():
+    """Both ends as declared; halfway 1 − 0.15/2 and √2. 44 kJ/mol doubles a rate over 0 to 10 °C (Arrhenius)."""
+    assert cool_cell(0.0, 0.85, 2.0).capacity_share == pytest.approx(0.85)
+    assert cool_cell(0.0, 0.85, 2.0).resistance_times == pytest.approx(2.0)
+    assert cool_cell(5.0, 0.85, 2.0).capacity_share == pytest.approx(0.925)
+    assert cool_cell(5.0, 0.85, 2.0).resistance_times == pytest.approx(math.sqrt(2))
+    assert cool_cell(31.0, 0.85, 2.0).capacity_share == 1.0
+    energy = GAS_J_PER_MOL_K * math.log(2) / (1 / 273.15 - 1 / 283.15)
+    assert energy == pytest.approx(44e3, rel=0.02)
+    for c in (2.0, 7.0):
+        law = math.exp(energy / GAS_J_PER_MOL_K * (1 / (273.15 + c) - 1 / 283.15))
+        assert cool_cell(c, 0.85, 2.0).resistance_times == pytest.approx(law, rel=0.01)
+    for wrong in ((-1.0, 0.85, 2.0), (5.0, 0.0, 2.0), (5.0, 0.85, 0.9)):
+        with pytest.raises(Impossible):
+            cool_cell(*wrong)
+
+
+def test_a_worn_cell_ends_its_life_with_a_fifth_less_and_twice_the_resistance():
+    assert worn_cell(0.0).resistance_times == 1.0
+    assert (worn_cell(0.2).capacity_share, worn_cell(0.2).resistance_times) == (pytest.approx(0.8), pytest.approx(2.0))
+    with pytest.raises(Impossible):
+        worn_cell(1.0)
+
+
+def test_the_runtime_counts_with_the_cold_and_never_grows_with_it():
+    """Without resistance the runtime follows the capacity: 85 % at freezing."""
+    warm = runtime_h(at(10.0, resistance_ohm=0.0))
+    assert warm == pytest.approx(2.4 * 0.85, rel=1e-3)
+    assert runtime_h(at(0.0, resistance_ohm=0.0)) == pytest.approx(warm * CHEMISTRIES["li-ion"].share_at_0_c)
+    hours = [runtime_h(at(c)) for c in (20.0, 10.0, 8.0, 5.0, 2.0, 0.0)]
+    assert hours == sorted(hours, reverse=True)
+    assert hours[0] == hours[1] > hours[2]
+    lasts = (a_limit("runtime", 1.9 * 3600, "at least"),)
+    assert assess(at(10.0, resistance_ohm=0.0, limits=lasts)).measure("runtime").verdict != "breaks"
+    assert assess(at(0.0, resistance_ohm=0.0, limits=lasts)).measure("runtime").verdict == "breaks"
+    some = list(assess(at(0.0)).of(ODDS).lots(2000))[-1]
+    assert sorted(some.runtime_s)[1000] / 3600 == pytest.approx(hours[-1], rel=0.02)
+
+
+def test_the_voltage_sags_through_what_the_cold_makes_of_the_resistance():
+    """3 cells of 50 mΩ at 5 A: 0.75 V in a room, 1.5 V at freezing."""
+    warm, cold = (assess(at(c, amperes=5.0)).measure("lowest-voltage").value for c in (10.0, 0.0))
+    assert warm - cold == pytest.approx(0.75, abs=1e-6)
+    assert assess(at(0.0)).measure("pack-energy").value == assess(at(20.0)).measure("pack-energy").value
+
+
+def test_cells_measured_as_cold_hold_as_they_are_and_between_by_how_much_colder_it_gets():
+    there = edits.set_part_value(at(0.0), "pack", "pack.measured_at_c", 0.0).after
+    assert runtime_h(there) == runtime_h(at(20.0))
+    half = edits.set_part_value(at(0.0, resistance_ohm=0.0), "pack", "pack.measured_at_c", 5.0).after
+    assert runtime_h(half) == pytest.approx(2.4 * 0.85 * 0.85 / 0.925, rel=1e-3)
+    warmer = edits.set_part_value(at(20.0), "pack", "pack.measured_at_c", 0.0).after
+    assert runtime_h(warmer) == runtime_h(at(20.0))  # what it gives besides in the warm nobody measured
+    frost = assess(at(-10.0))
+    assert frost.measure("runtime").verdict == "unknown"
+    assert frost.measure("runtime").value <= assess(at(0.0)).measure("runtime").value
+
+
+def test_age_is_kept_with_the_pack_and_asked_of_the_tray():
+    """A fifth lost: 80 % of the hours, and twice the sag; asked of the tray besides, both count."""
+    old = edits.set_part_value(at(20.0, resistance_ohm=0.0), "pack", "pack.worn", 0.2).after
+    assert runtime_h(old) == pytest.approx(0.8 * runtime_h(at(20.0, resistance_ohm=0.0)))
+    older = what_if(old, WhatIf(aged=0.1)).after
+    assert older.concept.items[0].part.pack.worn == pytest.approx(1 - 0.8 * 0.9)
+    figures = assess(edits.set_part_value(at(20.0), "pack", "pack.worn", 0.2).after).of(POWER).packs[0].figures
+    assert figures.values.resistance_ohm == pytest.approx(2 * 3 * 0.05)
