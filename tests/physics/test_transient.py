@@ -2,14 +2,15 @@
 
 import math
 
+import msgspec
 import numpy as np
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
-from scipy.integrate import solve_ivp
+from scipy.integrate import quad, solve_ivp
 
 from wired_union.physics.starting import starting
-from wired_union.physics.transient import Capacitor, MotorWinding, Place, Source, Standing
+from wired_union.physics.transient import Capacitor, MotorWinding, Place, Source, Standing, Warming
 from wired_union.physics.transient_run import Regulation, Spot, Stage, course_of
 
 ROOT = Spot(0)
@@ -150,3 +151,44 @@ def test_what_cannot_be_delivered_ends_it():
     """More than V²/4R is never given."""
     found = course_of(one(Source(12.0, 1.0), loads=(Standing(power_w=40.0, from_s=0.2),)), [ROOT], 0.5)
     assert found.collapsed_s == pytest.approx(0.2, abs=1e-3)
+
+
+def test_a_coil_that_turns_nothing_rises_to_what_its_resistance_lets_through():
+    """i = V/R·(1 − e^(−tR/L)): textbook. 12 V, 12 Ω, 0.24 H: 1 A with 20 ms."""
+    coil = MotorWinding(12.0, 0.24, count=2)
+    found = course_of(one(Source(12.0), motors=(coil,)), [ROOT], 0.2)
+    exact = 2 * (1 - np.exp(-np.array(found.times_s) / 0.02))
+    assert np.abs(np.array(found.source_a) - exact).max() < 2e-3
+    assert found.energy.stored_j == pytest.approx(2 * 0.5 * 0.24, rel=1e-3)  # ½·L·I² each
+    assert found.worst_missing_j < 1e-9
+
+
+def test_a_wire_that_warms_draws_its_cold_current_first_as_the_integrator_has_it():
+    """10 V behind 0.5 Ω, 2 S cold and 0.2 S warm with 50 ms: energy used against scipy's quad."""
+    wire = Warming(2.0, 0.2, 0.05, 0.01)
+    found = course_of(one(Source(10.0, 0.5), warming=(wire,)), [ROOT], 0.3)
+    times, amperes = np.array(found.times_s), np.array(found.source_a)
+
+    def current(t):
+        siemens = 0.2 + 1.8 * math.exp(-(t - 0.01) / 0.05)
+        return 10.0 / (0.5 + 1 / siemens)
+
+    assert amperes[times < 0.01].max() == 0.0
+    assert amperes[times > 0.01] == pytest.approx([current(t) for t in times[times > 0.01]])
+    used, _ = quad(lambda t: current(t) * (10.0 - 0.5 * current(t)), 0.01, 0.3)
+    assert found.energy.used_j == pytest.approx(used, rel=2e-3)
+    assert found.worst_missing_j < 1e-9
+
+
+def test_one_that_folds_back_settles_lower_than_one_that_holds_its_current_and_a_level_load_keeps_it_down():
+    """5 Ω at 5 V, folding from 0.6 A to 0.2 A: V/5 = 0.2 + 0.4·V/5, so V = 1.667. What takes 1 A at any voltage gets
+    nothing more: the usual trap of foldback (Horowitz & Hill, The Art of Electronics, from memory)."""
+    stages = regulated("foldback", 0.6)
+    folds = msgspec.structs.replace(stages[1].regulation, folds_to_a=0.2)
+    found = course_of([stages[0], msgspec.structs.replace(stages[1], regulation=folds)], [Spot(1)], 0.5)
+    assert min(found.volts[Spot(1)]) == pytest.approx(5 / 3, rel=1e-6)
+    assert found.volts[Spot(1)][-1] == 5.0
+    level = Place(loads=(Standing(current_a=1.0, from_s=0.1, to_s=0.2),))
+    trapped = course_of([stages[0], Stage((level,), None, folds)], [Spot(1)], 0.5)
+    assert 1 in trapped.off_s
+    assert trapped.volts[Spot(1)][-1] == 0.0

@@ -1,19 +1,13 @@
 """Cells that are cool or worn: what is counted on, against figures worked by hand and an Arrhenius law."""
 
-import math
-
 import pytest
 
 import edits
 from builders import a_limit, a_load, a_pack, a_project
 from wired_union.physics.battery import CHEMISTRIES
-from wired_union.physics.cell_state import cool_cell, worn_cell
-from wired_union.physics.method import Impossible
 from wired_union.subjects import assess
 from wired_union.subjects.power.node import ODDS, POWER
 from wired_union.subjects.power.spread.whatif import WhatIf, what_if
-
-GAS_J_PER_MOL_K = 8.314462618
 
 
 def at(coldest_c, amperes=1.0, resistance_ohm=0.05, chemistry="li-ion", **brief):
@@ -24,30 +18,6 @@ def at(coldest_c, amperes=1.0, resistance_ohm=0.05, chemistry="li-ion", **brief)
 
 def runtime_h(project):
     return assess(project).measure("runtime").value / 3600
-
-
-def test_a_cool_cell_gives_less_through_more():
-    """Both ends as declared; halfway 1 − 0.15/2 and √2. 44 kJ/mol doubles a rate over 0 to 10 °C (Arrhenius)."""
-    assert cool_cell(0.0, 0.85, 2.0).capacity_share == pytest.approx(0.85)
-    assert cool_cell(0.0, 0.85, 2.0).resistance_times == pytest.approx(2.0)
-    assert cool_cell(5.0, 0.85, 2.0).capacity_share == pytest.approx(0.925)
-    assert cool_cell(5.0, 0.85, 2.0).resistance_times == pytest.approx(math.sqrt(2))
-    assert cool_cell(31.0, 0.85, 2.0).capacity_share == 1.0
-    energy = GAS_J_PER_MOL_K * math.log(2) / (1 / 273.15 - 1 / 283.15)
-    assert energy == pytest.approx(44e3, rel=0.02)
-    for c in (2.0, 7.0):
-        law = math.exp(energy / GAS_J_PER_MOL_K * (1 / (273.15 + c) - 1 / 283.15))
-        assert cool_cell(c, 0.85, 2.0).resistance_times == pytest.approx(law, rel=0.01)
-    for wrong in ((-1.0, 0.85, 2.0), (5.0, 0.0, 2.0), (5.0, 0.85, 0.9)):
-        with pytest.raises(Impossible):
-            cool_cell(*wrong)
-
-
-def test_a_worn_cell_ends_its_life_with_a_fifth_less_and_twice_the_resistance():
-    assert worn_cell(0.0).resistance_times == 1.0
-    assert (worn_cell(0.2).capacity_share, worn_cell(0.2).resistance_times) == (pytest.approx(0.8), pytest.approx(2.0))
-    with pytest.raises(Impossible):
-        worn_cell(1.0)
 
 
 def test_the_runtime_counts_with_the_cold_and_never_grows_with_it():

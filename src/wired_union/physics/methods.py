@@ -76,6 +76,7 @@ _FUNCTIONS = (
     levels.voltage_divider,
     duty.duty_average,
     fuse.fuse_bears,
+    fuse.fuse_start,
     heat.surface_rise,
     heat.wall_heat,
     heat.junction_temperature,

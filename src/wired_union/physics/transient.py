@@ -69,6 +69,25 @@ class Standing(Struct, frozen=True):
         return self.from_s <= time_s < self.to_s
 
 
+class Warming(Struct, frozen=True):
+    """What conducts well while it is cold, and settles as it warms: a hot wire, a lamp.
+
+    Source: exponential settling, of the conductance, with one time constant: common practice.
+    """
+
+    cold_siemens: float
+    warm_siemens: float
+    settles_s: float
+    from_s: float = 0.0
+
+    def siemens_at(self, time_s: float) -> float:
+        """What it conducts at a time; nothing before it is on."""
+        if time_s < self.from_s:
+            return 0.0
+        left = math.exp(-(time_s - self.from_s) / self.settles_s)
+        return self.warm_siemens + (self.cold_siemens - self.warm_siemens) * left
+
+
 Takes = tuple[float, float]
 """Current at no voltage, and siemens, of what is straight in V."""
 NOTHING: Takes = (0.0, 0.0)
@@ -257,3 +276,4 @@ class Place(Struct, frozen=True):
     motors: tuple[MotorWinding, ...] = ()
     capacitors: tuple[Capacitor, ...] = ()
     loads: tuple[Standing, ...] = field(default=())
+    warming: tuple[Warming, ...] = ()

@@ -39,7 +39,16 @@ class Regulation(Struct, frozen=True):
     most_a: float = math.inf
     """Output current at which it limits."""
     limits: str = "hiccup"
-    """What it does then: "hiccup" (off), or "constant": its voltage falls until no more flows."""
+    """What it does then: "hiccup" (off), "constant" (its voltage falls until no more flows), or "foldback" (the same,
+    and the less the lower it falls)."""
+    folds_to_a: float = 0.0
+    """Current that is left at no voltage of one that folds back."""
+
+    def most_at(self, made_v: float) -> float:
+        """Most current while its voltage has fallen so far: straight between a short circuit and its own voltage."""
+        if self.limits != "foldback":
+            return self.most_a
+        return self.folds_to_a + (self.most_a - self.folds_to_a) * made_v / self.output_v
 
 
 class Stage(Struct, frozen=True):
@@ -97,6 +106,8 @@ class _Running:
         """What regulators of further stages take: place, amperes, watts."""
         self._motors = [(n, m) for n, each in enumerate(self.motors) for m in each]
         self._capacitors = [(n, c) for n, each in enumerate(self.capacitors) for c in each]
+        self._warming = [(n, w) for n, p in enumerate(stage.places) for w in p.warming]
+        self._warm_siemens = [0.0] * len(self._warming)
         self._chops = [(n, m) for n, m in self._motors if m.of.limit_a < math.inf]
 
     def stand(self, time_s: float) -> None:
@@ -119,6 +130,9 @@ class _Running:
             at_none, each_volt = capacitor.takes(h)
             self.fixed[n] += at_none
             self.slope[n] += each_volt
+        for k, (n, warming) in enumerate(self._warming):
+            self._warm_siemens[k] = warming.siemens_at(start_s + h / 2)
+            self.slope[n] += self._warm_siemens[k]
 
     def _asked(self, h: float, *, chops: bool = True) -> tuple[list[float], list[float], list[float]]:
         """Amperes, siemens and watts at each place, with what regulators take, and drivers that chop at the volts."""
@@ -140,7 +154,7 @@ class _Running:
             self.volts, self.gives_a, self._known = [0.0] * len(self.volts), 0.0, None
             return True
         known = (open_v, *self.taken)
-        if known == self._known and not self._motors and not self._capacitors:
+        if known == self._known and not (self._motors or self._capacitors or self._warming):
             return True  # nothing in it moves by itself
         self._known = known
         for _ in range(ROUNDS if self._chops else 1):
@@ -169,6 +183,8 @@ class _Running:
             motor.step(self.volts[n], h, energy)
         for n, capacitor in self._capacitors:
             capacitor.step(self.volts[n], h, energy)
+        for (n, _), siemens in zip(self._warming, self._warm_siemens, strict=True):
+            energy.used_j += siemens * self.volts[n] ** 2 * h
         self._warm_wires(h, energy)
         if self.source is not None:
             self.source.step(self.gives_a, h, energy)
@@ -265,6 +281,7 @@ class _Run:
                     yield motor.starts_s + motor.soft_start_s
                 for load in place.loads:
                     yield from (load.from_s, load.to_s)
+                yield from (w.from_s for w in place.warming)
 
     def _first_s(self) -> float:
         """The first step after an event: a tenth of the fastest time constant there is."""
@@ -272,6 +289,7 @@ class _Run:
         ohm = source.ohm if source is not None else 0.0
         places = [p for s in self.stages for p in s.of.places]
         fastest = [m.inductance_h / m.ohm for p in places for m in p.motors if m.inductance_h > 0 and m.ohm > 0]
+        fastest += [w.settles_s for p in places for w in p.warming]
         fastest += [c.farad * (c.ohm + ohm) for p in places for c in p.capacitors]
         return min(max(min(fastest, default=FIRST_S * 10) / 10, SHORTEST_S), FIRST_S)
 
@@ -350,12 +368,12 @@ class _Run:
         return True
 
     def _held(self, stage: _Running, reg: Regulation, made_v: float, h: float) -> bool:
-        """Whether a regulator that limits to a constant current finds a voltage at which no more flows."""
-        if reg.limits != "constant":
+        """Whether a regulator that lets its voltage fall finds one at which no more flows than it then gives."""
+        if reg.limits == "hiccup":
             return False
         low, high = 0.0, made_v
         for _ in range(ROUNDS):
             middle = (low + high) / 2
-            flows = stage.solve(middle, 0.0, h) and stage.gives_a > reg.most_a
+            flows = stage.solve(middle, 0.0, h) and stage.gives_a > reg.most_at(middle)
             low, high = (low, middle) if flows else (middle, high)
         return low > SETTLED and stage.solve(low, 0.0, h)

@@ -43,6 +43,14 @@ class Load(Value, frozen=True, kw_only=True):
     """current while it starts; a brushed motor's stall current"""
     reset_v: Volts | None = None
     """supply below which it resets or forgets; its lowest supply when empty"""
+    inductance_h: Positive | None = None
+    """inductance of its coil, which its current has to rise through; at once when empty"""
+    clamp_v: Positive | None = None
+    """voltage to which its coil is clamped as it is switched off; about 0.7 V with a plain diode"""
+    warms_s: Positive | None = None
+    """time constant with which it warms from its start-up current to that at work; a hot wire, a lamp"""
+    peak_s: Positive | None = None
+    """how long its peak lasts at a time; a radio's burst"""
 
 
 class Motor(Value, frozen=True, kw_only=True):
@@ -106,8 +114,14 @@ class Pack(Value, frozen=True, kw_only=True):
     """share of its capacity that it has lost for good with age; 0 while it is new"""
     max_current_a: Positive | None = None
     """most current the pack may give for long"""
+    pulse_current_a: Positive | None = None
+    """most current that it may give for a moment"""
+    pulse_s: Positive | None = None
+    """how long that moment may last"""
     cutoff_cell_v: Positive | None = None
     """cut-off voltage of one cell; its chemistry's when empty"""
+    plug: Literal["unsaid", "keyed", "either way"] = "unsaid"
+    """whether its plug or holder takes it one way only"""
     measured_at_c: Celsius | None = None
     """temperature that its capacity and resistance were measured at; that of a room when empty"""
     least_load_a: Amount | None = None
@@ -161,8 +175,13 @@ class Regulator(Value, frozen=True, kw_only=True):
     """input voltage at which the second is measured"""
     thermal_resistance_k_per_w: Amount | None = None
     """junction to air, as usually mounted"""
-    limiting: Literal["hiccup", "constant"] = "hiccup"
-    """what it does above its most output current: switch off, or let its voltage fall until no more flows"""
+    limiting: Literal["hiccup", "constant", "foldback"] = "hiccup"
+    """what it does above its most output current: switch off, let its voltage fall until no more flows, or the less the
+    lower it falls"""
+    folds_to_a: Amount = 0.0
+    """current that one which folds back still gives into a short circuit"""
+    start_v: Amount | None = None
+    """input from which it starts; its lowest input when empty"""
 
     @property
     def only_steps_down(self) -> bool:
@@ -220,6 +239,8 @@ class Rail(Value, frozen=True, kw_only=True):
 
     max_current_a: Positive | None = None
     """most current through it; a fuse's rating"""
+    resistance_ohm: Amount = 0.0
+    """resistance from one side to the other: of contacts, of a transistor"""
     fused: Literal["no", "whole", "each way"] = "no"
     """no, whole (it opens above its rating) or each way (a fuse chosen for every wire out of it)"""
 

@@ -42,13 +42,15 @@ _CHOICES: dict[str, list[tuple[str, str]]] = {
         ("boost", "boost, up"),
         ("buck-boost", "buck-boost"),
     ],
-    "limiting": [("hiccup", "switches off"), ("constant", "holds its current")],
+    "limiting": [("hiccup", "switches off"), ("constant", "holds its current"), ("foldback", "folds back")],
     "law": [("straight", "straight"), ("gas", "gas"), ("rubber", "rubber")],
     "fused": [("no", "no"), ("whole", "as a whole"), ("each way", "each way")],
+    "plug": [("unsaid", "not said"), ("keyed", "one way only"), ("either way", "either way")],
     "passes": [(w, w) for w in ("either way", "to the low side", "to the high side")],
     "chemistry": [(key, cell.name) for key, cell in CHEMISTRIES.items()],
 }
 _LABELS = {"draw": "keeps, as volts move", "topology": "kind", "law": "force rises", "limiting": "above its most",
+           "plug": "goes in",
            "curve_input_v": "curve measured at", "second_curve_input_v": "second measured at"}  # fmt: skip
 _WHOLE = {"series", "parallel", "channels", "pins"}
 

@@ -167,8 +167,10 @@ def _started(concept: Concept, ids: Sequence[str]) -> list[list[bool]]:
 
 
 def starting_in(concept: Concept) -> list[list[Item]]:
-    """The items that start in each mode at more than they take at work, in the order of the concept."""
-    items = [i for i in concept.items if i.part.load is not None and startup_a(i) is not None]
+    """The items that start in each mode otherwise than they work, in the order of the concept: at more current,
+    through a coil, or in bursts.
+    """
+    items = [i for i in concept.items if i.part.load is not None and _begins_otherwise(i)]
     return [[i for i, starts in zip(items, row, strict=True) if starts] for row in
             _started(concept, [i.id for i in items])]  # fmt: skip
 
@@ -235,6 +237,22 @@ def startup_a(item: Item) -> float | None:
     if part.motor is not None and part.motor.stall_current_a is not None:
         return part.motor.stall_current_a
     return part.load.peak_a if part.thrust is not None else None
+
+
+def _begins_otherwise(item: Item) -> bool:
+    return startup_a(item) is not None or is_coil(item) or bursts(item)
+
+
+def bursts(item: Item) -> bool:
+    """Whether it is known how long its peak lasts at a time."""
+    load = item.part.load
+    return load is not None and load.peak_s is not None and load.peak_a is not None and startup_a(item) is None
+
+
+def is_coil(item: Item) -> bool:
+    """Whether its current is known to rise through a coil that turns nothing: a solenoid, a valve, a relay."""
+    load = item.part.load
+    return load is not None and load.inductance_h is not None and bool(load.rated_v) and item.part.motor is None
 
 
 def _one_by_one(level: Array, risen: Array, count: Array) -> Array:

@@ -23,6 +23,7 @@ def larger(project: Project, item: Item, factor: float) -> Change:
     pack = cells.but(
         cell_capacity_ah=capacity, cell_resistance_ohm=(cells.cell_resistance_ohm or 0.0) / factor,
         max_current_a=None if cells.max_current_a is None else cells.max_current_a * factor,
+        pulse_current_a=None if cells.pulse_current_a is None else cells.pulse_current_a * factor,
     )  # fmt: skip
     grown = part.but(
         id=f"{part.id}-larger"[:120], name=f"{part.name}, {show(whole, 'Ah')}"[:120], pack=pack,

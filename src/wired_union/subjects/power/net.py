@@ -58,7 +58,7 @@ def shape_of(tree: PowerTree) -> tuple[object, ...]:
     return (
         tree.stands_in,
         *(
-            (name, tree.source_of.get(name), node.wire_ohm, node.channel_ohm, *_laws(node.item))
+            (name, tree.source_of.get(name), node.wire_ohm, node.channel_ohm, node.own_ohm, *_laws(node.item))
             for name, node in tree.nodes.items()
         ),
     )

@@ -94,9 +94,9 @@ SUBJECT = Subject(
     ),
     view="view:PowerView",
     methods=("pack", "constant-power-sag", "peukert-runtime", "cool-cell", "worn-cell", "linear-regulator",
-             "switching-converter", "duty-average", "wire-ampacity", "warm-ampacity", "fuse-bears", "motor-start",
-             "capacitor-inrush", "surface-rise", "wall-heat", "junction-temperature", "winding-stall", "sun-position",
-             "panel-irradiance", "panel-day"),
+             "switching-converter", "duty-average", "wire-ampacity", "warm-ampacity", "fuse-bears", "fuse-start",
+             "motor-start", "capacitor-inrush", "surface-rise", "wall-heat", "junction-temperature", "winding-stall",
+             "sun-position", "panel-irradiance", "panel-day"),
     nodes=(SUPPLY, POWER, FIRST, HEAT, LIGHT, ODDS),
     deep={
         "brown-out": lambda assessment: brown_out(assessment.of(FIRST)),

@@ -30,11 +30,13 @@ class Node(Struct, frozen=True, eq=False):
     channel_ohm: float
     """Resistance of the driver's channels that feed its copies side by side, 0 behind anything else."""
     children: tuple["Node", ...]
+    own_ohm: float = 0.0
+    """Resistance of the part itself that passes its current on: contacts, a transistor."""
 
     @property
     def feed_ohm(self) -> float:
         """All that lies between what feeds it and its input."""
-        return self.wire_ohm + self.channel_ohm
+        return self.wire_ohm + self.channel_ohm + self.own_ohm
 
     @property
     def supply_v(self) -> float | None:
@@ -105,6 +107,11 @@ def _feed_ohms(feed: Feed, items: Mapping[str, Item], hottest_c: float) -> tuple
     return wire_resistance_ohm(feed, hottest_c) / load.count, each / channels
 
 
+def _own(item: Item) -> float:
+    rail = item.part.rail
+    return rail.resistance_ohm / item.count if rail is not None and item.part.regulator is None else 0.0
+
+
 def grow_tree(concept: Concept, hottest_c: float) -> PowerTree:
     """The power tree of a concept, its wires in the hottest air; feeds of a checked concept never form a ring."""
     items = {i.id: i for i in concept.items}
@@ -123,7 +130,9 @@ def grow_tree(concept: Concept, hottest_c: float) -> PowerTree:
     made: dict[str, Node] = {}
     for name, way in reversed(order):
         wire, channel = _feed_ohms(way, items, hottest_c) if way is not None else (0.0, 0.0)
-        made[name] = Node(items[name], wire, channel, tuple(made[f.load] for f in below.get(name, ())))
+        made[name] = Node(
+            items[name], wire, channel, tuple(made[f.load] for f in below.get(name, ())), _own(items[name])
+        )
     unfed = tuple(i for i in concept.items if i.part.load is not None and i.id not in made)
     return PowerTree(tuple(made[i.id] for i in roots), unfed, source_of, stands_in)
 

@@ -11,6 +11,8 @@ from wired_union.project.change import Change
 from wired_union.project.model import Item, Mode, Use
 from wired_union.project.part_edits import set_part_value
 from wired_union.subjects.power import edits
+from wired_union.subjects.power.checks.protection import released
+from wired_union.subjects.power.currents import is_coil
 from wired_union.subjects.power.first.picture import FirstChart, first_chart
 from wired_union.subjects.power.first.run import Start, Watched
 from wired_union.subjects.power.first.words import chain
@@ -124,10 +126,13 @@ class FirstHalf:
             column.addWidget(label("What happens", "heading"))
             own = Watched(worst.item, worst.least_v, start.dips[worst.item.id])
             column.addWidget(label(" ".join(chain(start, own, first.result)), wrap=True))
+        coils = [i for i in first.starting[mode] if is_coil(i)]
+        for words in filter(None, map(released, coils)):
+            column.addWidget(label(words, wrap=True))
 
     def _starting(self, mode: int) -> set[str]:
         first = self._store.assessment.of(FIRST)
-        return {i for s in first.starts if s.mode == mode for i, _ in s.circuit.windings}
+        return {i for s in first.starts if s.mode == mode for i, _ in s.circuit.starting}
 
     def _drivers(self, items: list[Item]) -> list[Item]:
         tree = self._store.assessment.of(POWER).tree

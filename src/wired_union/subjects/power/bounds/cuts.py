@@ -19,6 +19,7 @@ from wired_union.subjects.motion.gives import shaping_parts
 from wired_union.subjects.power.bent import curves_of
 from wired_union.subjects.power.bounds.bounds import PowerBounds
 from wired_union.subjects.power.bounds.power_bound import PowerBound
+from wired_union.subjects.power.checks.rails import is_fuse
 from wired_union.subjects.power.node import POWER
 from wired_union.subjects.power.tree import BRAINS, PowerTree
 
@@ -26,6 +27,8 @@ NEVER_MENDED = {"runtime", "peak-current", "lowest-voltage"}
 """Limits that more load never mends."""
 THIRST = {"dropout", "input-low", "pack", "brown-out", "heat"}
 """Findings that more load anywhere never mends, while the part itself stays."""
+TIMED = {"input-low", "brown-out", "pack"}
+"""Findings of the first two in which it matters how long a start takes."""
 CARRIED = {"driver", "driver-sum", "rail", "regulator"}
 """Findings on what a part carries: more load below it never mends them."""
 
@@ -53,11 +56,13 @@ class PowerCuts:
             brains = [c.slot.id for c in self._question.choices if c.slot.part.kind in BRAINS]
             shifters = [c.slot.id for c in self._question.choices if c.slot.part.shifter is not None]
             return Cut(self._exactly(tried, [item, *brains, *shifters]))
-        if check in CARRIED and self._divides(item):
-            return None  # less may divide worse
+        if check in CARRIED and (self._divides(item) or self._is_fuse(item)):
+            return None  # less may divide worse, and a stronger motor is up to its speed sooner
         if check in CARRIED and self._draws_current_below(item):
             slots = [self._slot_of[i] for i in (item, *self._tree.below(item)) if i in self._slot_of]
             return Cut(self._sets(tried, slots, mine))
+        if check in TIMED:
+            return Cut(self._sets(tried, self._electrical, mine, alike=True))
         if check in CARRIED | THIRST:
             return Cut(self._sets(tried, self._electrical, mine))
         return None
@@ -67,15 +72,28 @@ class PowerCuts:
         node = self._tree.nodes.get(item)
         return node is not None and node.item.count > 1 and node.item.part.regulator is not None
 
+    def _is_fuse(self, item: str) -> bool:
+        node = self._tree.nodes.get(item)
+        return node is not None and is_fuse(node.item.part)
+
     def _exactly(self, tried: Tried, items: Iterable[str]) -> tuple[tuple[int, frozenset[int]], ...]:
         slots = sorted({self._slot_of[i] for i in items if i in self._slot_of})
         return tuple((s, frozenset((tried.places[s],))) for s in slots)
 
-    def _sets(self, tried: Tried, slots: Iterable[int], alone: int | None) -> tuple[tuple[int, frozenset[int]], ...]:
-        """Each slot with the options that are no better for the power; `alone` stays as it is."""
-        return tuple(
-            (s, frozenset((tried.places[s],)) if s == alone else self._no_better(s, tried.places[s])) for s in slots
-        )
+    def _sets(
+        self, tried: Tried, slots: Iterable[int], alone: int | None, *, alike: bool = False
+    ) -> tuple[tuple[int, frozenset[int]], ...]:  # fmt: skip
+        """Each slot with the options that are no better for the power; `alone` stays as it is.
+
+        `alike` leaves only those that start in the same time: one that takes more may take it later, and dip less.
+        """
+        return tuple((s, self._set(s, tried.places[s], alone=s == alone, alike=alike)) for s in slots)
+
+    def _set(self, slot: int, place: int, *, alone: bool, alike: bool) -> frozenset[int]:
+        if alone:
+            return frozenset((place,))
+        found, options = self._no_better(slot, place), self._question.choices[slot].options
+        return frozenset(j for j in found if not alike or _times(options[j].item) == _times(options[place].item))
 
     def _no_better(self, slot: int, place: int) -> frozenset[int]:
         if not self._monotone:
@@ -160,6 +178,15 @@ def _is_electrical(item: Item) -> bool:
     )
 
 
+def _times(item: Item) -> tuple[object, ...]:
+    """What sets how its current goes as it starts."""
+    load, motor = item.part.load, item.part.motor
+    return (
+        None if load is None else (load.inductance_h, load.warms_s, load.peak_s),
+        None if motor is None else (motor.inductance_h, motor.rotor_inertia_kg_m2, motor.gear_ratio),
+    )
+
+
 def _is_plain_load(item: Item) -> bool:
     part = item.part
     return part.load is not None and part.pack is None and part.regulator is None and part.driver is None
@@ -180,6 +207,7 @@ def _weaker_pack(one: Item, other: Item) -> bool:
     resistance = _ohm(b) / copies_b >= _ohm(a) / copies_a
     by_itself = (b.self_discharge_a_month or 0.0) >= (a.self_discharge_a_month or 0.0)
     rating = (b.max_current_a or float("inf")) * other.count <= (a.max_current_a or float("inf")) * one.count
+    rating = rating and (a.pulse_current_a, a.pulse_s) == (b.pulse_current_a, b.pulse_s)
     return capacity and resistance and by_itself and rating and (b.cutoff_cell_v or 0.0) >= (a.cutoff_cell_v or 0.0)
 
 

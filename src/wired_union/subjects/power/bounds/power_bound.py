@@ -117,7 +117,9 @@ class PowerBound(Struct, frozen=True, dict=True):
         open_v = pack.open_circuit_at(self.question.project.brief.energy_reserve)
         ohm = pack.values.resistance_ohm
         spec = pack.item.part.pack
-        rating = spec.max_current_a * pack.item.count if spec is not None and spec.max_current_a else float("inf")
+        rating = float("inf")
+        if spec is not None and spec.max_current_a:  # the least strict that the check may take it at
+            rating = max(spec.max_current_a, spec.pulse_current_a or 0.0) * pack.item.count
         floor_v = max(least_v, pack.cutoff_v)
         most = min(most_a, rating, (open_v - floor_v) / ohm if ohm > 0 else float("inf"))
         if most == float("inf"):

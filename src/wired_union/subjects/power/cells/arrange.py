@@ -33,10 +33,11 @@ def arrange(project: Project, item_id: str, series: int, parallel: int) -> Chang
         raise ProjectError(f"{item.name} is no pack.")
     if series * parallel != pack.series * pack.parallel:
         raise ProjectError(f"{item.name} has {pack.series * pack.parallel} cells; {series} × {parallel} are others.")
-    most = pack.max_current_a
+    most, pulse = (
+        None if a is None else a / pack.parallel * parallel for a in (pack.max_current_a, pack.pulse_current_a)
+    )
     with figures_of(item.name):
-        new = checked(pack, series=series, parallel=parallel,
-                      max_current_a=None if most is None else most / pack.parallel * parallel)  # fmt: skip
+        new = checked(pack, series=series, parallel=parallel, max_current_a=most, pulse_current_a=pulse)
     items = tuple(i.but(part=i.part.but(pack=new)) if i.id == item_id else i for i in project.concept.items)
     after = project.but(concepts=tuple(c.but(items=items) if c is project.concept else c for c in project.concepts))
     return Change(project, after, f"{item.name}: {said(series, parallel)}")

@@ -13,6 +13,7 @@ from wired_union.subjects.power.checks.levels import check_levels
 from wired_union.subjects.power.checks.loads import check_gaps, check_ratings, check_supplies
 from wired_union.subjects.power.checks.packs import check_packs, check_runtime
 from wired_union.subjects.power.checks.plugged import check_plugged
+from wired_union.subjects.power.checks.protection import check_coils, check_polarity, check_starting
 from wired_union.subjects.power.checks.rails import check_rails
 from wired_union.subjects.power.checks.resets import check_inrush, check_resets
 from wired_union.subjects.power.checks.unfused import check_unfused
@@ -36,9 +37,20 @@ HARD = (
     check_inrush,
     check_warmth,
     check_charging,
+    check_starting,
 )
 """Checks on what a part cannot do without."""
-CHECKS = (check_runtime, *HARD, check_unfused, check_cut_off, check_cool, check_ratings, check_gaps)
+CHECKS = (
+    check_runtime,
+    *HARD,
+    check_unfused,
+    check_cut_off,
+    check_coils,
+    check_polarity,
+    check_cool,
+    check_ratings,
+    check_gaps,
+)
 
 
 def power_findings(

@@ -88,14 +88,14 @@ def check_packs(scene: PowerScene) -> Iterator[Finding]:
                 (item.id,), "peak-current", offer, hard=True, of=item.id,
             )  # fmt: skip
             continue
-        rating = item.part.pack.max_current_a if item.part.pack else None
+        rating, briefly = _rating(scene, pack)
         may = rating * pack.figures.copies if rating is not None else None
         verdict = share_verdict(peak / may) if may is not None else Verdict.UNKNOWN
         if may is not None and (verdict is Verdict.BREAKS or not scene.hard_only):
             yield Finding(
                 "pack", verdict, item.name,
                 f"{show(peak, 'A')} at its worst instant in {mode.name}, of {show(may, 'A')} it may"
-                " give.",
+                f" give{briefly}.",
                 f"It sags to {show(volts, 'V')} then, with {show(reserve, fraction=True)} left.",
                 (item.id,), "peak-current", offer if verdict.rank < 2 else nothing_to_offer,
                 hard=verdict is Verdict.BREAKS, of=item.id, use=peak / may,
@@ -109,6 +109,23 @@ def check_packs(scene: PowerScene) -> Iterator[Finding]:
                 f"{show(peak, 'A')} through {show(ohm, 'Ω')} near the end of the charge.",
                 (item.id,), "lowest-voltage", offer, hard=True, of=item.id, use=over(pack.figures.cutoff_v, volts),
             )  # fmt: skip
+
+
+def _rating(scene: PowerScene, pack: PackResult) -> tuple[float | None, str]:
+    """Most current that one may give at its worst instant: for a moment, where the start is over in it and what lasts
+    stays within what it gives for long; with how long, in words.
+    """
+    spec = pack.figures.item.part.pack
+    if spec is None or spec.max_current_a is None:
+        return None, ""
+    if spec.pulse_current_a is None or spec.pulse_s is None or spec.pulse_current_a <= spec.max_current_a:
+        return spec.max_current_a, ""
+    item = pack.figures.item.id
+    lasts = scene.first.lasts_s(pack.worst_mode, item)
+    lasting = scene.lasting[item][0]
+    if lasts > spec.pulse_s or not lasting <= spec.max_current_a * pack.figures.copies:
+        return spec.max_current_a, " for long"
+    return spec.pulse_current_a, f" for {show(spec.pulse_s, 's')}"
 
 
 def _most_words(pack: PackResult, reserve: float) -> str:

@@ -6,7 +6,8 @@ from functools import partial
 import numpy as np
 
 from wired_union.kernel.results import Finding, Remedy, Verdict, possible, share_verdict, tried
-from wired_union.physics.fuse import fuse_bears
+from wired_union.physics.battery import Array
+from wired_union.physics.fuse import START_S, Strained, fuse_bears, fuse_start
 from wired_union.project.model import Item, Mode, Part
 from wired_union.subjects.power.checks.divided import busiest, most_of
 from wired_union.subjects.power.checks.swaps import swapped
@@ -18,8 +19,6 @@ from wired_union.units import show
 
 FUSES = ("fuse",)
 """Classes of part that are nothing but fuses."""
-START_S = 0.2
-"""How long a motor draws its starting current: common practice for small geared motors."""
 
 
 def is_fuse(part: Part) -> bool:
@@ -61,20 +60,22 @@ def check_rails(scene: PowerScene) -> Iterator[Finding]:
 
 
 def _fuse(scene: PowerScene, node: Node, rating_a: float) -> Iterator[Finding]:
-    """What lasts against its rating; what starts against what it bears for the time of a start."""
+    """What lasts against its rating; what starts against what it bears for as long as the start takes."""
     item = node.item
-    lasting, when, start, mode = _flowing(scene, node)
-    bears = fuse_bears(rating_a, START_S).current_a
-    uses = (lasting / rating_a, start / bears)
+    lasting, when, starts = _flowing(scene, node)
+    start, mode, strained = _hardest(scene, node, rating_a, starts)
+    uses = (lasting / rating_a, strained.share)
     use = max(uses, key=lambda u: float("inf") if u != u else u)
     verdict = share_verdict(use)
     if not scene.wants(verdict):
         return
     said = f"{show(lasting, 'A')} of {show(rating_a, 'A')} for long in {name_of(when)}."
     if use == uses[1] or use != use:
+        falls = f", {show(strained.current_a, 'A')} or more" if strained.current_a < start else ""
         said = (
-            f"{show(start, 'A')} at the worst instant in {name_of(mode)}; rated {show(rating_a, 'A')} it surely bears"
-            f" {show(bears, 'A')} for the {show(START_S, 's')} of a start."
+            f"{show(start, 'A')} at the worst instant in {name_of(mode)}{falls}; rated {show(rating_a, 'A')} it surely"
+            f" bears {show(fuse_bears(rating_a, strained.time_s).current_a, 'A')} for the"
+            f" {show(strained.time_s, 's')} of a start."
         )
     yield Finding(
         "rail", verdict, item.name, said, "A fuse protects the wire behind it, not the load.", (item.id,),
@@ -83,15 +84,35 @@ def _fuse(scene: PowerScene, node: Node, rating_a: float) -> Iterator[Finding]:
     )  # fmt: skip
 
 
-def _flowing(scene: PowerScene, node: Node) -> tuple[float, Mode | None, float, Mode | None]:
-    """What flows for long and at the worst instant, with the modes; several fuses divide the loads between them."""
+def _hardest(
+    scene: PowerScene, node: Node, rating_a: float, starts: Array
+) -> tuple[float, Mode | None, Strained]:  # fmt: skip
+    """The start that comes nearest to opening it: its current, its mode, and how near; what cannot be delivered, NaN,
+    is the nearest of all.
+    """
+    modes, settled = scene.result.concept.modes, scene.result.average(node.item.id, "current_a")
+    found: tuple[float, Mode | None, Strained] = (0.0, None, Strained(0.0, 0.0, START_S))
+    for m, (mode, most) in enumerate(zip(modes, starts.tolist(), strict=True)):
+        if most != most:
+            return most, mode, Strained(most, most, START_S)
+        rest = min(float(np.nan_to_num(settled[m])) / node.item.count, most)
+        lasts = scene.first.dies_away_s(m, node.item.id) if most > rating_a else 0.0
+        strained = fuse_start(rating_a, most, max(rest, 0.0), lasts)
+        if strained.share > found[2].share:
+            found = most, mode, strained
+    return found
+
+
+def _flowing(scene: PowerScene, node: Node) -> tuple[float, Mode | None, Array]:
+    """What flows for long, with its mode, and at the worst instant of each mode; several fuses divide the loads."""
     if node.item.count == 1:
-        return (*scene.lasting[node.item.id], *scene.most(node.item.id, "current_a"))
+        worst = scene.result.flows.row(node.item.id, "current_a")[len(scene.result.concept.modes) :]
+        return (*scene.lasting[node.item.id], worst)
     average, worst = busiest(scene, node)
     modes, (lasting, when) = scene.result.concept.modes, scene.lasting[node.item.id]
     mean = float(np.nanmax(scene.result.average(node.item.id, "current_a"), initial=0.0))
     share = most_of(average, modes)[0] / mean if mean > 0 else 1.0
-    return (lasting * share, when, *most_of(worst, modes))
+    return lasting * share, when, worst
 
 
 def _remedies(

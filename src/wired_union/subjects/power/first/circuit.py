@@ -9,19 +9,19 @@ from msgspec.structs import replace
 
 from wired_union.physics.converter import efficiency_at
 from wired_union.physics.motor import MotorConstants
-from wired_union.physics.transient import Capacitor, MotorWinding, Place, Source, Standing
+from wired_union.physics.transient import Capacitor, MotorWinding, Place, Source, Standing, Warming
 from wired_union.physics.transient_run import Regulation, Spot, Stage
 from wired_union.project.model import Item, Mode, Use
 from wired_union.subjects.motion.gives import Shaft, constants_of
 from wired_union.subjects.power.assess import PowerResult
 from wired_union.subjects.power.bent import curves_of
-from wired_union.subjects.power.currents import starting_in
+from wired_union.subjects.power.currents import bursts, is_coil, starting_in
+from wired_union.subjects.power.first.standing import standing_of
+from wired_union.subjects.power.first.starters import coil_of, inertia_of, settles, settles_s, warming_of, warms
 from wired_union.subjects.power.tree import Node
 
 SLOW_S = 5.0
 """Time in which the slow part of a cell's resistance comes in: seconds, common practice."""
-RUN_UP = 3.0
-"""Time constants after which a motor has 95 % of its speed."""
 
 
 class Circuit(Struct, frozen=True, eq=False):
@@ -33,15 +33,23 @@ class Circuit(Struct, frozen=True, eq=False):
     """Where each item takes what it takes."""
     windings: tuple[tuple[str, int], ...]
     """Item of each kind of winding and how many it stands for, in the order of the places."""
+    besides: tuple[tuple[str, int], ...]
+    """The same of what starts as no winding: wires that warm, radios that send."""
     gap_s: float
     """Time between starts, where they are one after another; 0 where they are together."""
+
+    @property
+    def starting(self) -> tuple[tuple[str, int], ...]:
+        """Everything that starts, and how many of it."""
+        return (*self.windings, *self.besides)
 
     @property
     def last_s(self) -> float:
         """When the last thing has started and its driver is open."""
         places = [p for s in self.stages for p in s.places]
         motors = [m.starts_s + m.soft_start_s for p in places for m in p.motors]
-        return max([0.0, *motors, *(x.from_s for p in places for x in p.loads if math.isfinite(x.from_s))])
+        return max([0.0, *motors, *(w.from_s for p in places for w in p.warming),
+                    *(x.from_s for p in places for x in p.loads if math.isfinite(x.from_s))])  # fmt: skip
 
 
 class _Growing(Struct):
@@ -52,9 +60,11 @@ class _Growing(Struct):
     motors: list[MotorWinding] = []
     capacitors: list[Capacitor] = []
     loads: list[Standing] = []
+    warming: list[Warming] = []
 
     def done(self) -> Place:
-        return Place(self.up, self.ohm, tuple(self.motors), tuple(self.capacitors), tuple(self.loads))
+        return Place(self.up, self.ohm, tuple(self.motors), tuple(self.capacitors), tuple(self.loads),
+                     tuple(self.warming))  # fmt: skip
 
 
 class _Grower:
@@ -75,6 +85,7 @@ class _Grower:
         self.named: dict[tuple[int, int], list[tuple[str, int]]] = {}
         self.alike: dict[tuple[int, int, float, tuple[Standing, ...]], tuple[int, int]] = {}
         """Place of the first load of its kind behind a wire of its own, and how many stand there by now."""
+        self.besides: list[tuple[str, int]] = []
         self.gap_s = 0.0
 
     def grow(self, root: Node) -> Circuit:
@@ -94,7 +105,7 @@ class _Grower:
             for row, head in zip(self.places, self.heads, strict=True)
         )  # fmt: skip
         windings = [w for key in sorted(self.named) for w in self.named[key]]
-        return Circuit(root.item.id, stages, self.spots, tuple(windings), self.gap_s)
+        return Circuit(root.item.id, stages, self.spots, tuple(windings), tuple(self.besides), self.gap_s)
 
     def _source(self, root: Node) -> Source:
         instants = self.result.instants.supplies
@@ -106,7 +117,7 @@ class _Grower:
 
     def _stage(self, head: Source | Regulation) -> int:
         self.heads.append(head)
-        self.places.append([_Growing(motors=[], capacitors=[], loads=[])])
+        self.places.append([_Growing(motors=[], capacitors=[], loads=[], warming=[])])
         return len(self.heads) - 1
 
     def _hang(self, node: Node, child: Node, stage: int, place: int) -> tuple[int, int]:
@@ -115,7 +126,7 @@ class _Grower:
         if winding is None and self._is_plain(child):
             return self._hang_alike(child, stage, place)
         if winding is None and child.feed_ohm > 0:
-            self.places[stage].append(_Growing(place, child.feed_ohm, [], [], []))
+            self.places[stage].append(_Growing(place, child.feed_ohm, [], [], [], []))
             place = len(self.places[stage]) - 1
         here = self.places[stage][place]
         self.spots[child.item.id] = Spot(stage, place)
@@ -126,7 +137,11 @@ class _Grower:
             here.motors += winding
             self.named.setdefault((stage, place), []).extend((child.item.id, w.count) for w in winding)
         elif self.filled:
-            here.loads += self._standing(child.item)
+            warming = self._warming(child.item)
+            here.warming += warming
+            if child.item.id in self.starters and bursts(child.item):
+                self.besides.append((child.item.id, child.item.count))
+            here.loads += () if warming else self._standing(child.item)
         part = child.item.part
         if part.regulator is None:
             if part.driver is not None and self.filled:
@@ -134,10 +149,19 @@ class _Grower:
             return stage, place
         return self._stage(_regulation(child.item, stage, place)), 0
 
+    def _warming(self, item: Item) -> list[Warming]:
+        """What starts as a cold wire, each copy from when it begins."""
+        begins = self._begins.get(item.id)
+        if begins is None or not warms(item):
+            return []
+        self.besides.append((item.id, item.count))
+        return warming_of(item, self._at_work_a(item), begins)
+
     def _is_plain(self, child: Node) -> bool:
         """Whether it only takes what it takes, behind a wire of its own, and feeds nothing."""
         feed, part = self.feeds.get(child.item.id), child.item.part
         alone = feed is not None and feed.capacitor_f is None and part.regulator is None and part.driver is None
+        alone = alone and child.item.id not in self.starters
         return alone and self.filled and child.feed_ohm > 0 and not child.children
 
     def _hang_alike(self, child: Node, stage: int, place: int) -> tuple[int, int]:
@@ -146,7 +170,7 @@ class _Grower:
         key = (stage, place, child.feed_ohm, loads)
         where, count = self.alike.get(key, (len(self.places[stage]), 0))
         if not count:
-            self.places[stage].append(_Growing(place, child.feed_ohm, [], [], []))
+            self.places[stage].append(_Growing(place, child.feed_ohm, [], [], [], []))
         self.alike[key] = where, count + 1
         here, n = self.places[stage][where], count + 1
         here.ohm = child.feed_ohm / n
@@ -163,71 +187,65 @@ class _Grower:
 
     def _standing(self, item: Item) -> Iterator[Standing]:
         """What an item takes as at the worst instant of the mode, from when it starts."""
-        row = self.result.currents.row.get(item.id)
-        load = item.part.load
-        if row is None or load is None:
-            return
-        starting = item.id in self.starters
-        table = self.result.currents.starting if starting else self.result.currents.steady
-        amperes, rated = float(table[row, self.mode]), load.rated_v
-        begins = self.uses[item.id].after_s if item.id in self.uses else 0.0
-        begins = begins or -math.inf
-        if load.draw == "power" and rated:
-            yield Standing(power_w=amperes * rated, from_s=begins)
-        elif load.draw == "resistance" and rated:
-            yield Standing(siemens=amperes / rated, from_s=begins)
-        else:
-            yield Standing(current_a=amperes, from_s=begins)
+        if item.part.load is not None and item.id in self.result.currents.row:
+            yield from standing_of(item, self._amperes(item), self.uses.get(item.id))
 
     def _begun(self, source: Source) -> dict[str, list[float]]:
-        """When each copy of what starts as a winding does so; where they wait for each other, none before it runs."""
-        turning = [i for i in self.starters.values() if constants_of(i.part) is not None]
+        """When each copy of what starts begins to; where they wait for each other, none before the last has settled."""
+        known = [i for i in self.starters.values() if settles(i)]
         if not self.at.staggered:
-            return {i.id: [self.uses[i.id].after_s if i.id in self.uses else 0.0] * i.count for i in turning}
-        if len(turning) < len(self.starters) or not turning:
+            return {i.id: [self._after_s(i.id)] * i.count for i in known}
+        if not known or any(not settles(i) and not bursts(i) for i in self.starters.values()):
             return {}  # how long one takes is not known: as `currents` has it, one at its start, the rest at work
-        gap = max(self._runs_up_s(i, source) for i in turning)
+        gap = max(settles_s(i, self.shafts.get(i.id), self._feed_ohm(i) + source.ohm) for i in known)
         if not math.isfinite(gap):
             return {}
         self.gap_s = gap
         found: dict[str, list[float]] = {}
-        for n, item in enumerate(i for i in turning for _ in range(i.count)):
+        for n, item in enumerate(i for i in known for _ in range(i.count)):
             found.setdefault(item.id, []).append(n * gap)
         return found
 
-    def _runs_up_s(self, item: Item, source: Source) -> float:
-        """How long one copy takes to 95 % of its speed."""
-        motor = constants_of(item.part)
-        assert motor is not None
-        ohm = motor.resistance_ohm + self.result.tree.nodes[item.id].feed_ohm * item.count + source.ohm
-        inertia = self._inertia(item)
-        coil = item.part.motor.inductance_h or 0.0 if item.part.motor is not None else 0.0
-        return RUN_UP * (inertia * ohm / (motor.volts_s_per_rad * motor.torque_n_m_per_a) + coil / ohm)
+    def _after_s(self, item_id: str) -> float:
+        return self.uses[item_id].after_s if item_id in self.uses else 0.0
 
-    def _inertia(self, item: Item) -> float:
-        """Of rotor and load at the shaft; endless, so that it stays blocked, where one of them is not known."""
-        shaft, motor = self.shafts.get(item.id), item.part.motor
-        if shaft is None or motor is None or motor.rotor_inertia_kg_m2 is None:
-            return math.inf
-        return shaft.inertia_kg_m2 + motor.rotor_inertia_kg_m2 * (motor.gear_ratio or 1.0) ** 2
+    def _feed_ohm(self, item: Item) -> float:
+        """Of the wire and channel of one copy."""
+        return self.result.tree.nodes[item.id].feed_ohm * item.count
+
+    def _amperes(self, item: Item) -> float:
+        """What all copies take at their rated voltage, as they start or at work."""
+        currents = self.result.currents
+        table = currents.starting if item.id in self.starters else currents.steady
+        return float(table[currents.row[item.id], self.mode])
+
+    def _at_work_a(self, item: Item) -> float:
+        return float(self.result.currents.steady[self.result.currents.row[item.id], self.mode])
 
     def _winding(self, source: Item, child: Node) -> list[MotorWinding] | None:
         """An item that starts as windings, those that begin together as one; None where it is none."""
         item, begins = child.item, self._begins.get(child.item.id)
-        motor = constants_of(item.part)
-        if begins is None or motor is None or item.part.motor is None:
+        if begins is None:
             return None
         driver = source.part.driver if source.part.regulator is None else None
         limit = (driver.current_limit_a if driver is not None else 0.0) or math.inf
+        soft_s = driver.soft_start_s if driver is not None else 0.0
+        if is_coil(item):
+            each = self._at_work_a(item) / item.count
+            coils = (coil_of(item, each, begins.count(at), at, self._feed_ohm(item), soft_s, limit)
+                     for at in dict.fromkeys(begins))  # fmt: skip
+            return [c for c in coils if c is not None]
+        motor = constants_of(item.part)
+        if motor is None or item.part.motor is None:
+            return None
         shaft = self.shafts.get(item.id)
         torque = (shaft.torque_n_m if shaft is not None else 0.0) + motor.no_load_current_a * motor.torque_n_m_per_a
         blocked = item.id in self.uses and self.uses[item.id].state == "peak"
         return [
             MotorWinding(
-                motor.resistance_ohm + child.feed_ohm * item.count, item.part.motor.inductance_h or 0.0,
-                motor.volts_s_per_rad, motor.torque_n_m_per_a, math.inf if blocked else self._inertia(item), torque,
-                begins.count(at), at, driver.soft_start_s if driver is not None else 0.0, limit,
-                self._turning(item, motor, torque, blocked),
+                motor.resistance_ohm + self._feed_ohm(item), item.part.motor.inductance_h or 0.0,
+                motor.volts_s_per_rad, motor.torque_n_m_per_a, math.inf if blocked else inertia_of(item, shaft), torque,
+                begins.count(at), at, soft_s, limit, self._turning(item, motor, torque, blocked),
             ) for at in dict.fromkeys(begins)
         ]  # fmt: skip
 
@@ -260,6 +278,7 @@ def _regulation(item: Item, stage: int, place: int) -> Regulation:
         stage, place, reg.output_v, reg.dropout_v or 0.0, reg.only_steps_down, reg.input_min_v or 0.0,
         (reg.quiescent_a or 0.0) * item.count, scaled if reg.passes_power else None,
         reg.max_current_a * item.count if reg.max_current_a is not None else math.inf, reg.limiting,
+        reg.folds_to_a * item.count,
     )  # fmt: skip
 
 

@@ -63,7 +63,7 @@ def _later(project: Project, first: First, item: Item, dip: Dip, first_of: First
     """Where kinds of parts start together: the last of them later, by the least time that keeps it up."""
     mode = first.result.concept.modes[dip.mode]
     starts = [s for s in first.starts if s.mode == dip.mode]
-    starting = list(dict.fromkeys(i for s in starts for i, _ in s.circuit.windings))
+    starting = list(dict.fromkeys(i for s in starts for i, _ in s.circuit.starting))
     if len(starting) < 2 or mode.staggered:
         return ()
     names = {i.id: i.name for i in first.result.concept.items}

@@ -13,6 +13,8 @@ from wired_union.subjects.motion.gives import Shaft
 from wired_union.subjects.power.assess import PowerResult
 from wired_union.subjects.power.currents import starting_in
 from wired_union.subjects.power.first.circuit import Circuit, circuits_of
+from wired_union.subjects.power.first.starters import RUN_UP, settles_s
+from wired_union.subjects.power.supplies import SupplyFigures
 from wired_union.subjects.power.tree import BRAINS
 
 WINDOW_S, MOST_S = 0.5, 1e4
@@ -68,7 +70,12 @@ class First(Struct, frozen=True, eq=False, dict=True):
     @cached_property
     def modes(self) -> tuple[int, ...]:
         """Modes in which something starts that takes more than at work."""
-        return tuple(m for m, items in enumerate(starting_in(self.result.concept)) if items)
+        return tuple(m for m, items in enumerate(self.starting) if items)
+
+    @cached_property
+    def starting(self) -> list[list[Item]]:
+        """What starts in each mode otherwise than it works."""
+        return starting_in(self.result.concept)
 
     @cached_property
     def starts(self) -> tuple[Start, ...]:
@@ -130,6 +137,36 @@ class First(Struct, frozen=True, eq=False, dict=True):
         known = [w for w in self.watched if w.margin_v is not None]
         return min(known, key=lambda w: w.margin_v or 0.0, default=None)
 
+    def dies_away_s(self, mode: int, item_id: str) -> float:
+        """Longest time constant of what starts in a mode behind an item; 0 where nothing does, or none is known."""
+        return max((s for s in self._starts_s(mode, item_id) if math.isfinite(s)), default=0.0) / RUN_UP
+
+    def lasts_s(self, mode: int, item_id: str) -> float:
+        """How long what starts in a mode behind an item takes at the most; endless where that is not known, or where
+        what works besides comes to its peak for as long as it likes.
+        """
+        below = {item_id, *self.result.tree.below(item_id)}
+        starting = {i.id for i in self.starting[mode]}
+        if any(i.id in below and i.id not in starting and _peaks(i) for i in self.result.concept.items):
+            return math.inf
+        return max(self._starts_s(mode, item_id), default=math.inf)
+
+    def _starts_s(self, mode: int, item_id: str) -> Iterator[float]:
+        """How long each thing that starts in a mode behind an item takes."""
+        shafts, tree = {s.item: s for s in self.shafts}, self.result.tree
+        below = {item_id, *tree.below(item_id)}
+        for item in self.starting[mode]:
+            if item.id in below:
+                ohm = tree.nodes[item.id].feed_ohm + self._source_ohm(item.id)
+                yield settles_s(item, shafts.get(item.id), ohm * item.count)
+
+    def _source_ohm(self, item_id: str) -> float:
+        """Of the pack or supply that feeds an item, which all its copies share; 0 where that is not known."""
+        figures = self.result.figures.get(self.result.tree.root_of(item_id) or "")
+        if isinstance(figures, SupplyFigures):
+            return figures.resistance_ohm
+        return figures.values.resistance_ohm if figures is not None else 0.0
+
     def clears(self) -> bool:
         """Whether the bounds alone show that nothing resets, so that no step is needed."""
         bounds = self.bounds
@@ -147,6 +184,12 @@ def _held_up(result: PowerResult, volts: dict[str, float]) -> dict[str, float]:
         if above is not None and (above in starved or (reg is not None and found[item] < reg.least_input_v)):
             starved.add(item)
     return found
+
+
+def _peaks(item: Item) -> bool:
+    """Whether it takes more at its peak than at work, for nobody knows how long."""
+    load = item.part.load
+    return load is not None and load.peak_a is not None and load.peak_a > (load.active_a or 0.0)
 
 
 def watched_items(result: PowerResult) -> list[Item]:

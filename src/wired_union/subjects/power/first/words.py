@@ -13,7 +13,7 @@ def started(start: Start, result: PowerResult) -> str:
     names = {i.id: i.name for i in result.concept.items}
     mode = result.concept.modes[start.mode].name
     many: dict[str, int] = {}
-    for item, count in start.circuit.windings:
+    for item, count in start.circuit.starting:
         many[item] = many.get(item, 0) + count
     said = " and ".join(f"{n} × {names[i]}" if n > 1 else names[i] for i, n in many.items())
     if not said:
