@@ -430,6 +430,13 @@ FAULTS = (
     Fault("a clamped coil is still told", f"{POWER}/checks/protection.py", "load is None or load.clamp_v is not None or", "load is None or", "tests/subjects/test_protection.py"),
     Fault("a diode behind a pack is not seen", f"{POWER}/checks/protection.py", "if n.item.part.kind not in ONE_WAY]", "]", "tests/subjects/test_protection.py"),
     Fault("contacts conduct for nothing", f"{POWER}/tree.py", "self.wire_ohm + self.channel_ohm + self.own_ohm", "self.wire_ohm + self.channel_ohm", "tests/subjects/test_protection.py"),
+    Fault("a diode keeps nothing", f"{POWER}/packs.py", "Cells(m.open_circuit_v - drop,", "Cells(m.open_circuit_v,", "tests/subjects/test_joined.py"),
+    Fault("packs side by side plan on their reserve", f"{POWER}/joined.py", "np.where(levels <= end_v, reserve, np.clip(share, reserve, 1.0))", "share", "tests/subjects/test_joined.py"),
+    Fault("the best of them carries the worst instant", f"{POWER}/joined.py", "max(p.resistance_ohm for p in packs))", "min(p.resistance_ohm for p in packs))", "tests/subjects/test_joined.py"),
+    Fault("packs shrink together", f"{POWER}/packs.py", "stretched += share * np.fmax(own / current_a, 1.0)", "stretched += np.fmax(own / current_a, 1.0) / len(self.members)", "tests/subjects/test_joined.py"),
+    Fault("a pack beside another is not asked", f"{POWER}/checks/packs.py", "for member in pack.figures.members or (pack.figures,):", "for member in (pack.figures.alone,):", "tests/subjects/test_joined.py"),
+    Fault("what joins packs bears anything", f"{POWER}/checks/packs.py", "verdict = share_verdict(peak / joint.max_current_a)", "verdict = Verdict.HOLDS", "tests/subjects/test_joined.py"),
+    Fault("packs that cannot stand together do", f"{POWER}/joined.py", "    if joint.beside in feeding:", "    if False:", "tests/subjects/test_joined.py"),
 )  # fmt: skip
 
 

@@ -21,6 +21,7 @@ from wired_union.project.decision_model import (
 from wired_union.project.fit_model import Beams, Clearance, Fills, Sight, Stack
 from wired_union.project.formula_model import Formula, Knob
 from wired_union.project.interlock_model import Cue, Failure, Gate, Hazard, MachineState, Passage, Tick
+from wired_union.project.joined_model import JoinedPack
 from wired_union.project.loop_model import Loop
 from wired_union.project.money_model import Making, Purchase, Rate, Upgrade
 from wired_union.project.motion_model import AnyLoad, Mount, Space, WheelLoad
@@ -380,6 +381,8 @@ class Concept(Value, frozen=True, kw_only=True):
     """boxes with air of their own"""
     warm_parts: tuple[WarmPart, ...] = ()
     """how parts shed their heat"""
+    joined_packs: tuple[JoinedPack, ...] = ()
+    """packs that stand side by side on one supply"""
     sun_panels: tuple[SunPanel, ...] = ()
     """how solar panels stand, and what they charge"""
     inlets: tuple[Inlet, ...] = ()

@@ -14,9 +14,10 @@ from wired_union.project.change import (
     with_concept_value,
 )
 from wired_union.project.errors import ProjectError
-from wired_union.project.model import Mission, Mode, Phase, Project, Use
+from wired_union.project.model import JoinedPack, Mission, Mode, Phase, Project, Use
 from wired_union.project.references import forgotten
 from wired_union.project.value import checked
+from wired_union.subjects.power.joined import joined_in
 
 LEAST_PHASE_S = 0.001
 LATEST_S = 60.0
@@ -50,6 +51,31 @@ def remove_mode(project: Project, mode_id: str) -> Change:
     mode, concept = _mode(project, mode_id), project.concept
     left = concept.but(modes=tuple(m for m in concept.modes if m is not mode))
     return Change(project, with_concept_value(project, forgotten(left, "modes", mode_id)), f"delete mode {mode.name}")
+
+
+def join_pack(project: Project, pack_id: str, beside: str, **figures: Any) -> Change:
+    """Put a pack beside another, on which the loads hang, or join it otherwise. Raises ProjectError where it cannot."""
+    concept = project.concept
+    first, other = by_id(concept.items, pack_id, "item"), by_id(concept.items, beside, "item")
+    old = next((j for j in concept.joined_packs if j.beside == beside and j.pack == pack_id), None)
+    with figures_of(other.name):
+        new = checked(old or JoinedPack(pack=pack_id, beside=beside), **figures)
+    rest = tuple(j for j in concept.joined_packs if j is not old)
+    if any(j.how != new.how for j in rest if j.pack == pack_id):
+        rest = tuple(j.but(how=new.how) if j.pack == pack_id else j for j in rest)
+    after = concept.but(joined_packs=(*rest, new))
+    refused = next((why for joint, why in joined_in(after)[1] if joint is new), "")
+    if refused:
+        raise ProjectError(f"They cannot stand side by side: {refused}.")
+    how = "each through a diode" if new.how == "diodes" else "one after the other"
+    return Change(project, with_concept_value(project, after), f"{other.name} beside {first.name}, {how}")
+
+
+def part_packs(project: Project, beside: str) -> Change:
+    """A pack no longer beside another."""
+    other = by_id(project.concept.items, beside, "item")
+    left = tuple(j for j in project.concept.joined_packs if j.beside != beside)
+    return Change(project, with_concept(project, joined_packs=left), f"{other.name} by itself")
 
 
 def stagger(project: Project, mode_id: str, staggered: bool) -> Change:

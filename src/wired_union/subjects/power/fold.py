@@ -20,6 +20,8 @@ class Branch(Struct, frozen=True):
     behind: int = 0
     stands_in_for: str = ""
     """Name of the pack that it stands in for, of a supply."""
+    beside: str = ""
+    """Name of the pack that it stands beside, of a pack that feeds nothing by itself."""
 
 
 def fold(
@@ -37,9 +39,10 @@ def fold(
     start = min(max(len(way) + 1 - columns, 0), max(deepest - columns, 0))
     roots = tree.roots if start == 0 else (tree.nodes[way[-1 - start]],)
     names = {supply: tree.nodes[pack].item.name for pack, supply in tree.stands_in.items()}
+    beside = {j.beside: tree.nodes[pack].item.name for pack, joints in tree.beside.items() for j in joints}
     return tuple(
-        Branch(root, (), stands_in_for=names[root.item.id]) if root.item.id in names
-        else _branch(root, columns, tree, flows, keep)
+        Branch(root, (), stands_in_for=names.get(root.item.id, ""), beside=beside.get(root.item.id, ""))
+        if root.item.id in {*names, *beside} else _branch(root, columns, tree, flows, keep)
         for root in roots
     )  # fmt: skip
 

@@ -12,6 +12,7 @@ from wired_union.project.model import Concept, Item
 from wired_union.subjects.motion.gives import moved_by_mass
 from wired_union.subjects.power.bent import at_two
 from wired_union.subjects.power.currents import RUNNING, Currents, startup_a, turns
+from wired_union.subjects.power.joined import lacking
 from wired_union.subjects.power.packs import PackFigures, PackResult
 from wired_union.subjects.power.supplies import SupplyFigures
 from wired_union.subjects.power.tree import PowerTree, state_in
@@ -87,13 +88,15 @@ IN_HAND = 2.0
 def missing_by_itself(packs: Sequence[PackResult], wanted_s: float) -> Iterator[Gap]:
     """What cells lose by themselves, where it decides whether they last as long as is wanted."""
     for pack in packs:
-        spec, run = pack.figures.item.part.pack, pack.discharge
-        if spec is None or run is None or spec.self_discharge_a_month is not None:
+        run, members = pack.discharge, pack.figures.members or (pack.figures,)
+        silent = [m for m in members if m.item.part.pack is not None
+                  and m.item.part.pack.self_discharge_a_month is None]  # fmt: skip
+        if run is None or not silent:
             continue
-        typical = pack.figures.chemistry.self_discharge_a_month / MONTH_H
-        if shortened_s(run.runtime_s, 1 - run.charge, IN_HAND * typical) < wanted_s <= run.runtime_s:
-            yield Gap(f"{pack.figures.item.name}: the share of its charge that it loses by itself in a month",
-                      pack.figures.item.id)  # fmt: skip
+        typical = pack.figures.lost_per_h + max(IN_HAND * m.chemistry.self_discharge_a_month / MONTH_H for m in silent)
+        if shortened_s(run.runtime_s, 1 - run.charge, typical) < wanted_s <= run.runtime_s:
+            yield from (Gap(f"{m.item.name}: the share of its charge that it loses by itself in a month", m.item.id)
+                        for m in silent)  # fmt: skip
 
 
 def _at_work(concept: Concept) -> set[str]:
@@ -152,6 +155,7 @@ def _missing_parts(
         if load is not None and load.draw != "current" and load.rated_v is None:
             gaps.append(Gap(f"{item.name}: the voltage its currents are given at", item.id))
     gaps += _half_known_wires(concept)
+    gaps += [Gap(said, item) for item, said in lacking(concept)]
     if not packs:
         gaps.append(Gap("a pack or a supply", lacks="a pack"))
     return gaps

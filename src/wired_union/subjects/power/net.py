@@ -57,6 +57,7 @@ def shape_of(tree: PowerTree) -> tuple[object, ...]:
     """What trees have in common that are solved together: who feeds whom, through which wire, and by which law."""
     return (
         tree.stands_in,
+        tree.beside,
         *(
             (name, tree.source_of.get(name), node.wire_ohm, node.channel_ohm, node.own_ohm, *_laws(node.item))
             for name, node in tree.nodes.items()

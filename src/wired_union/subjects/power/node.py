@@ -32,7 +32,7 @@ def _read(project: Project) -> tuple[object, ...]:
     )
     modes = tuple((m.id, m.uses, m.otherwise, m.staggered, m.plugged_in) for m in concept.modes)
     air = project.brief.coldest_c, project.brief.hottest_c
-    return items, modes, concept.mission, project.brief.energy_reserve, air
+    return items, modes, concept.mission, concept.joined_packs, project.brief.energy_reserve, air
 
 
 def _read_warmth(project: Project) -> tuple[object, ...]:

@@ -5,6 +5,7 @@ from functools import cache
 
 import numpy as np
 from msgspec import Struct
+from msgspec.structs import replace
 
 from wired_union.physics.battery import (
     CHEMISTRIES,
@@ -18,8 +19,9 @@ from wired_union.physics.battery import (
 )
 from wired_union.physics.cell_state import FULL_C, NEW, CellState, state_of
 from wired_union.physics.discharge import Discharge, charge_grid, end_places, run_down, self_discharged
-from wired_union.project.model import Concept, Item, Regulator
+from wired_union.project.model import Concept, Item, JoinedPack, Regulator
 from wired_union.subjects.power.bent import Bent
+from wired_union.subjects.power.joined import Cells, as_one, together
 from wired_union.subjects.power.net import Draws, Net, current_out, efficiency_of, is_zero, quiescent_a, solve_points
 from wired_union.subjects.power.supplies import CONTACT_OHM, SupplyFigures, supply_figures
 from wired_union.subjects.power.tree import Node, PowerTree, pack_is_known
@@ -39,13 +41,45 @@ class PackFigures(Struct, frozen=True, eq=False):
     """What is left of its figures as cold and as worn as it is; `values` count with it."""
     stand_in: SupplyFigures | None = None
     """The supply that it gives way to in the modes in which that is plugged in."""
+    members: tuple["PackFigures", ...] = ()
+    """Where others stand beside it: itself and each of them alone; `values` and the voltage are then of all."""
+    cutoff_along_v: Array | None = None
+    """Where others stand beside it: the cut-off of the one that gives, over the grid."""
+    gives: Array | None = None
+    """Where others stand beside it: share of what is used that each gives, shape (members, grid)."""
 
     @property
     def rated_energy_wh(self) -> float:
         """What is printed on it: new, and in a room."""
         spec = self.item.part.pack
         assert spec is not None
-        return self.values.voltage_v * (spec.cell_capacity_ah or 0.0) * spec.parallel * self.copies
+        return self.alone.values.voltage_v * (spec.cell_capacity_ah or 0.0) * spec.parallel * self.copies
+
+    @property
+    def alone(self) -> "PackFigures":
+        """The same without what stands beside it."""
+        return self.members[0] if self.members else self
+
+    @property
+    def floor_v(self) -> float | Array:
+        """Its cut-off; over the grid where others stand beside it."""
+        return self.cutoff_v if self.cutoff_along_v is None else self.cutoff_along_v
+
+    def rate_per_h(self, current_a: Array, capacity_ah: float | Array) -> Array:
+        """Share of the charge that a current uses in an hour, of so much capacity; along the grid, fine or coarse.
+
+        Where others stand beside it each shrinks as if it gave alone what all give while it does.
+        """
+        if self.gives is None:
+            return peukert_rate(current_a, capacity_ah, self.chemistry)
+        plain = current_a / capacity_ah
+        places = np.linspace(0, len(_GRID) - 1, current_a.shape[-1]).round().astype(int)
+        stretched = np.zeros_like(plain)
+        with np.errstate(invalid="ignore", divide="ignore"):
+            for member, share in zip(self.members, self.gives[:, places], strict=True):
+                own = peukert_rate(current_a, member.values.capacity_ah, member.chemistry) * member.values.capacity_ah
+                stretched += share * np.fmax(own / current_a, 1.0)
+        return plain * stretched
 
     @property
     def converter(self) -> Regulator | None:
@@ -66,7 +100,8 @@ class PackFigures(Struct, frozen=True, eq=False):
     def highest_v(self) -> float:
         """Highest voltage that it gives: what hangs on it must survive that."""
         other = self.stand_in.output_v if self.stand_in is not None else 0.0
-        return max(self.converter.output_v if self.converter is not None else self.charged_v, other)
+        beside = max((m.charged_v for m in self.members), default=0.0)
+        return max(self.converter.output_v if self.converter is not None else self.charged_v, other, beside)
 
     @property
     def rested_v(self) -> float:
@@ -78,6 +113,8 @@ class PackFigures(Struct, frozen=True, eq=False):
     @property
     def lost_per_h(self) -> float:
         """Share of its charge that it loses by itself in an hour, as far as that is said."""
+        if self.members:
+            return sum(m.lost_per_h * m.values.capacity_ah for m in self.members) / self.values.capacity_ah
         spec = self.item.part.pack
         return (spec.self_discharge_a_month or 0.0) / MONTH_H if spec is not None else 0.0
 
@@ -135,7 +172,7 @@ def _or_inf(value: float) -> float:
 
 
 def figures_of(
-    tree: PowerTree, coldest_c: Callable[[str], float] = lambda _: FULL_C
+    tree: PowerTree, energy_reserve: float, coldest_c: Callable[[str], float] = lambda _: FULL_C
 ) -> dict[str, PackFigures | SupplyFigures | None]:  # fmt: skip
     """Figures of every pack and supply as cold as each gets; None for a pack that is not known."""
     found: dict[str, PackFigures | SupplyFigures | None] = {}
@@ -147,7 +184,28 @@ def figures_of(
             found[item.id] = pack_figures(
                 item, coldest_c(item.id), None if stand_in is None else tree.nodes[stand_in].item
             )
+    for leader, joints in tree.beside.items():
+        found[leader] = _with_beside(found, leader, joints, energy_reserve)
     return found
+
+
+def _with_beside(
+    found: Mapping[str, PackFigures | SupplyFigures | None], leader: str, joints: Sequence[JoinedPack], reserve: float
+) -> PackFigures | SupplyFigures | None:  # fmt: skip
+    """A pack with those beside it as one; by itself while one of them is not known, which `missing` tells."""
+    own, others = found[leader], [found[j.beside] for j in joints]
+    members = [m for m in (own, *others) if isinstance(m, PackFigures)]
+    if not isinstance(own, PackFigures) or len(members) <= len(joints):
+        return own
+    in_turn = joints[0].how == "switch"
+    through = [(0.0 if in_turn else j.drop_v or 0.0, j.resistance_ohm) for j in (joints[0], *joints)]
+    cells = [Cells(m.open_circuit_v - drop, m.values.capacity_ah, m.values.resistance_ohm + ohm, m.cutoff_v - drop)
+             for m, (drop, ohm) in zip(members, through, strict=True)]  # fmt: skip
+    made = together(cells, reserve, in_turn=in_turn)
+    return replace(
+        own, values=as_one(own.values, made), open_circuit_v=made.open_v, cutoff_v=float(made.cutoff_v[-1]),
+        cutoff_along_v=made.cutoff_v, gives=made.gives, members=tuple(members),
+    )  # fmt: skip
 
 
 def pack_figures(item: Item, coldest_c: float = FULL_C, stand_in: Item | None = None) -> PackFigures | None:
@@ -287,8 +345,8 @@ def _run(
 ) -> Discharge | None:
     if not phases:
         return None
-    rate = peukert_rate(current, figures.values.capacity_ah, figures.chemistry)
-    run = run_down(rate, end_places(voltage, figures.cutoff_v, energy_reserve), phases)
+    rate = figures.rate_per_h(current, figures.values.capacity_ah)
+    run = run_down(rate, end_places(voltage - figures.floor_v, 0.0, energy_reserve), phases)
     return self_discharged(run, figures.lost_per_h)
 
 

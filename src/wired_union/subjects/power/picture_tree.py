@@ -117,6 +117,8 @@ def detail(branch: Branch, flow: Flow) -> str:
         return f"feeds {branch.behind} more"
     if branch.stands_in_for:
         return f"stands in for {branch.stands_in_for}"
+    if branch.beside:
+        return f"beside {branch.beside}"
     if part.pack is not None or part.supply is not None:
         return show(flow.input_v, "V") if flow.input_v == flow.input_v else "cannot deliver"
     if part.regulator is not None:
@@ -304,6 +306,7 @@ def _said(branch: Branch, flow: Flow) -> str:
     node = branch.node
     behind = f"; feeds {branch.behind} more" if branch.behind else ""
     behind += f"; stands in for {branch.stands_in_for}" if branch.stands_in_for else ""
+    behind += f"; beside {branch.beside}" if branch.beside else ""
     use = rating_use(node, flow)
     rated = f", {show(use, fraction=True)} of its rating" if use is not None and use == use else ""
     return (

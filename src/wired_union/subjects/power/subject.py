@@ -67,6 +67,9 @@ SUBJECT = Subject(
         " wires in free air says, less in warmer air. Parts must survive the end of the charge."
         " Converters warm in the warmest air of the brief. Open-circuit voltages are typical of the chemistry at"
         " 20 °C, from memory.",
+        "Packs side by side: through diodes the higher gives until it has fallen to the next, each down to its reserve;"
+        " the worst instant is that of the last one alone. A pack that would fall under its cut-off in between ends"
+        " it, although another might go on.",
         "A supply (mains, USB, bench, tether) is a voltage behind a resistance and does not run down; one that"
         " feeds nothing but a pack stands in for it in the modes in which it is plugged in, while the pack rests."
         " A power bank gives its converter's voltage; its cells give that power through its efficiency."

@@ -8,7 +8,8 @@ from msgspec import Struct
 
 from wired_union.physics.battery import CHEMISTRIES
 from wired_union.physics.wire import copper_warmth, wire_gauge
-from wired_union.project.model import Concept, Feed, Item, Load, Mode, Pack, State
+from wired_union.project.model import Concept, Feed, Item, JoinedPack, Load, Mode, Pack, State
+from wired_union.subjects.power.joined import joined_in
 
 BRAINS = ("microcontroller", "computer")
 """Classes of what must not reset."""
@@ -52,6 +53,8 @@ class PowerTree(Struct, frozen=True, dict=True):
     source_of: dict[str, str]
     stands_in: dict[str, str]
     """Packs that run on a supply while it is plugged in, each with that supply; neither feeds the other."""
+    beside: dict[str, tuple[JoinedPack, ...]]
+    """Packs that loads hang on, with what stands beside each on the same supply."""
 
     @cached_property
     def nodes(self) -> dict[str, Node]:
@@ -134,7 +137,7 @@ def grow_tree(concept: Concept, hottest_c: float) -> PowerTree:
             items[name], wire, channel, tuple(made[f.load] for f in below.get(name, ())), _own(items[name])
         )
     unfed = tuple(i for i in concept.items if i.part.load is not None and i.id not in made)
-    return PowerTree(tuple(made[i.id] for i in roots), unfed, source_of, stands_in)
+    return PowerTree(tuple(made[i.id] for i in roots), unfed, source_of, stands_in, joined_in(concept)[0])
 
 
 def _standing_in(concept: Concept, items: Mapping[str, Item]) -> dict[str, str]:

@@ -20,6 +20,7 @@ from wired_union.subjects.power.picture_loose import loose, with_loose
 from wired_union.subjects.power.picture_tree import power_tree_picture
 from wired_union.subjects.power.shares import drains, mode_flows
 from wired_union.subjects.power.view_cells import Cells
+from wired_union.subjects.power.view_joined import Beside
 from wired_union.subjects.power.view_span import SpanCard
 from wired_union.ui import ask
 from wired_union.ui.canvas import Canvas
@@ -55,6 +56,7 @@ class PowerView(View):
         self.column.addWidget(self.span.widget)
         self.column.addStretch(1)
         self._cells = Cells(self.store, self.theme, self)
+        self._beside = Beside(self.store, self.theme)
 
     # what is shown
 
@@ -175,6 +177,7 @@ class PowerView(View):
         self.span.fill(column, self.mode)
         self._tell_node(chosen)
         self._cells.fill(column, chosen)
+        self._beside.fill(column, chosen)
         column.addWidget(label("What to do about it", "title"))
         findings = [f for f in self.store.assessment.findings if _of_power(f)]
         self.finding_cards(findings[:6])

@@ -13,10 +13,11 @@ from wired_union.kernel.results import (
     share_verdict,
     tried,
 )
+from wired_union.project.model import Item
 from wired_union.project.part_edits import set_count, set_use
 from wired_union.subjects.power.edits import stagger
 from wired_union.subjects.power.larger_pack import solved
-from wired_union.subjects.power.packs import PackResult
+from wired_union.subjects.power.packs import PackFigures, PackResult
 from wired_union.subjects.power.scene import PowerScene, name_of, over
 from wired_union.subjects.power.shares import energy_shares
 from wired_union.subjects.power.tree import state_current
@@ -73,11 +74,12 @@ def _quieter(scene: PowerScene) -> tuple[Remedy, ...]:
 
 
 def check_packs(scene: PowerScene) -> Iterator[Finding]:
+    beside = {j.beside for joints in scene.result.tree.beside.values() for j in joints}
     for pack in scene.result.packs:
-        if not pack.peak_current_a:
+        if not pack.peak_current_a or pack.figures.item.id in beside:  # it gives as part of another
             continue
         item, mode = pack.figures.item, scene.result.concept.modes[pack.worst_mode]
-        peak, volts = pack.peak_current_a[pack.worst_mode], pack.peak_voltage_v[pack.worst_mode]
+        peak = pack.peak_current_a[pack.worst_mode]
         offer = partial(_peak_remedies, scene, pack)
         ohm, reserve = pack.figures.values.resistance_ohm, scene.result.energy_reserve
         if peak != peak:
@@ -88,18 +90,9 @@ def check_packs(scene: PowerScene) -> Iterator[Finding]:
                 (item.id,), "peak-current", offer, hard=True, of=item.id,
             )  # fmt: skip
             continue
-        rating, briefly = _rating(scene, pack)
-        may = rating * pack.figures.copies if rating is not None else None
-        verdict = share_verdict(peak / may) if may is not None else Verdict.UNKNOWN
-        if may is not None and (verdict is Verdict.BREAKS or not scene.hard_only):
-            yield Finding(
-                "pack", verdict, item.name,
-                f"{show(peak, 'A')} at its worst instant in {mode.name}, of {show(may, 'A')} it may"
-                f" give{briefly}.",
-                f"It sags to {show(volts, 'V')} then, with {show(reserve, fraction=True)} left.",
-                (item.id,), "peak-current", offer if verdict.rank < 2 else nothing_to_offer,
-                hard=verdict is Verdict.BREAKS, of=item.id, use=peak / may,
-            )  # fmt: skip
+        for member in pack.figures.members or (pack.figures,):
+            yield from _rated(scene, pack, member)
+        yield from _through(scene, pack)
         volts, dips_in = scene.dips_to(item.id, pack.figures.cutoff_v)
         if pack.figures.converter is None and volts < pack.figures.cutoff_v:
             yield Finding(
@@ -111,19 +104,64 @@ def check_packs(scene: PowerScene) -> Iterator[Finding]:
             )  # fmt: skip
 
 
-def _rating(scene: PowerScene, pack: PackResult) -> tuple[float | None, str]:
+def _rated(scene: PowerScene, pack: PackResult, member: PackFigures) -> Iterator[Finding]:
+    """What flows at the worst instant against what a pack may give; of several on one supply each must carry it."""
+    item, mode = member.item, scene.result.concept.modes[pack.worst_mode]
+    peak, volts = pack.peak_current_a[pack.worst_mode], pack.peak_voltage_v[pack.worst_mode]
+    rating, briefly = _rating(scene, pack, item)
+    if rating is None:
+        return
+    may = rating * member.copies
+    verdict = share_verdict(peak / may)
+    if verdict is not Verdict.BREAKS and scene.hard_only:
+        return
+    alone = " In the end it gives alone." if pack.figures.members else ""
+    yield Finding(
+        "pack", verdict, item.name,
+        f"{show(peak, 'A')} at its worst instant in {mode.name}, of {show(may, 'A')} it may give{briefly}.",
+        f"It sags to {show(volts, 'V')} then, with {show(scene.result.energy_reserve, fraction=True)} left.{alone}",
+        (item.id,), "peak-current", partial(_peak_remedies, scene, pack) if verdict.rank < 2 else nothing_to_offer,
+        hard=verdict is Verdict.BREAKS, of=item.id, use=peak / may,
+    )  # fmt: skip
+
+
+def _through(scene: PowerScene, pack: PackResult) -> Iterator[Finding]:
+    """What flows at the worst instant against what the diodes or the switch between packs bear."""
+    peak, item = pack.peak_current_a[pack.worst_mode], pack.figures.item
+    for joint in scene.result.tree.beside.get(item.id, ()):
+        what = "diodes" if joint.how == "diodes" else "switch"
+        name = scene.result.tree.nodes[joint.beside].item.name
+        if joint.max_current_a is None:
+            if not scene.hard_only:
+                yield Finding("joined", Verdict.UNKNOWN, f"The {what} between {item.name} and {name}",
+                              "Not known yet: their most current." if what == "diodes" else
+                              "Not known yet: its most current.",
+                              "Until it is given nothing says whether they bear what flows.", (joint.beside,),
+                              of=joint.beside)  # fmt: skip
+            continue
+        verdict = share_verdict(peak / joint.max_current_a)
+        if scene.wants(verdict):
+            yield Finding(
+                "joined", verdict, f"The {what} between {item.name} and {name}",
+                f"{show(peak, 'A')} at the worst instant, of {show(joint.max_current_a, 'A')}.", "",
+                (item.id, joint.beside), "peak-current", partial(_peak_remedies, scene, pack),
+                hard=verdict is Verdict.BREAKS, of=joint.beside, use=peak / joint.max_current_a,
+            )  # fmt: skip
+
+
+def _rating(scene: PowerScene, pack: PackResult, item: Item) -> tuple[float | None, str]:
     """Most current that one may give at its worst instant: for a moment, where the start is over in it and what lasts
     stays within what it gives for long; with how long, in words.
     """
-    spec = pack.figures.item.part.pack
+    spec = item.part.pack
     if spec is None or spec.max_current_a is None:
         return None, ""
     if spec.pulse_current_a is None or spec.pulse_s is None or spec.pulse_current_a <= spec.max_current_a:
         return spec.max_current_a, ""
-    item = pack.figures.item.id
-    lasts = scene.first.lasts_s(pack.worst_mode, item)
-    lasting = scene.lasting[item][0]
-    if lasts > spec.pulse_s or not lasting <= spec.max_current_a * pack.figures.copies:
+    root = pack.figures.item.id
+    lasts = scene.first.lasts_s(pack.worst_mode, root)
+    lasting = scene.lasting[root][0]
+    if lasts > spec.pulse_s or not lasting <= spec.max_current_a * (item.count if pack.figures.shares else 1):
         return spec.max_current_a, " for long"
     return spec.pulse_current_a, f" for {show(spec.pulse_s, 's')}"
 

@@ -49,7 +49,9 @@ def _short_circuit_a(scene: PowerScene, item: Item) -> float | None:
     pack = next((p.figures for p in scene.result.packs if p.figures.item.id == item.id), None)
     if pack is None or not pack.values.resistance_ohm:
         return None
-    return pack.open_circuit_at(1.0) / pack.values.resistance_ohm
+    return sum(
+        m.open_circuit_at(1.0) / m.values.resistance_ohm for m in pack.members or (pack,) if m.values.resistance_ohm
+    )
 
 
 def _bare(root: Node, feeds: dict[str, Feed]) -> Iterator[tuple[Node, int]]:

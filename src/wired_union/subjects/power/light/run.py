@@ -118,7 +118,7 @@ class Light(Struct, frozen=True, eq=False, dict=True):
         blocked = float(((usual > 0) & ~may).sum()) * DAY_H / STEPS_A_DAY
         inlets = self._inlets_w(item.id)
         plugged = self._plugged_w(item.id) * may
-        energy = pack.figures.values.energy_wh
+        energy = pack.figures.alone.values.energy_wh
         return PackDay(pack, usual * may + plugged, dark * may + plugged, self._out_wh(pack),
                        energy * (1 - self.power.energy_reserve), blocked, inlets)  # fmt: skip
 
@@ -177,7 +177,7 @@ class Light(Struct, frozen=True, eq=False, dict=True):
         spec = pack.node.item.part.pack
         said = spec.self_discharge_a_month if spec is not None else None
         lost = pack.figures.chemistry.self_discharge_a_month if said is None else said
-        by_itself = pack.figures.values.energy_wh * lost / MONTH_H * DAY_H
+        by_itself = pack.figures.alone.values.energy_wh * lost / MONTH_H * DAY_H
         return hours * mission.repeats * a_day + by_itself
 
     def charge_over(self, day: PackDay) -> tuple[Array, Array]:

@@ -5,13 +5,13 @@ from collections.abc import Iterator, Mapping
 import numpy as np
 from msgspec import Struct
 
-from wired_union.physics.battery import Array, peukert_rate
+from wired_union.physics.battery import Array
 from wired_union.physics.discharge import shortened_s
 from wired_union.physics.sensitivity import bell, even_draws
 from wired_union.project.model import Knowledge
 from wired_union.subjects.power.assess import PowerResult
 from wired_union.subjects.power.net import Net, draws_of, net_of
-from wired_union.subjects.power.packs import PackResult, loaded
+from wired_union.subjects.power.packs import PackFigures, PackResult, loaded
 from wired_union.subjects.power.spread.unknowns import Unknown, unknowns_of
 
 SEED, CHUNK, CELLS, MOST_LEGS, ENDLESS_H = 20, 1000, 20, 400, 1e12
@@ -56,19 +56,32 @@ def _runtimes(result: PowerResult, net: Net, pack: PackResult, unknowns: tuple[U
     charges = np.linspace(1.0, 0.0, CELLS + 1)
     open_v = np.interp(charges, np.linspace(0, 1, len(pack.figures.open_circuit_v)), pack.figures.open_circuit_v[::-1])
     item = pack.node.item.id
-    ohm = pack.figures.values.resistance_ohm * factors[:, place[item, "resistance"]]
+    members = pack.figures.members or (pack.figures,)
+    added = pack.figures.values.resistance_ohm - max(m.values.resistance_ohm for m in members)  # of what joins them
+    own_ohm = (m.values.resistance_ohm * factors[:, place[m.item.id, "resistance"]] for m in members)
+    ohm = np.maximum.reduce(list(own_ohm)) + added
     wide = np.broadcast_to(open_v, (count * modes, CELLS + 1))
     with np.errstate(invalid="ignore", divide="ignore", over="ignore"):
         volts, amperes = loaded(net, net.index[item], np.repeat(ohm, modes)[:, None], wide, draws)
-    capacity = pack.figures.values.capacity_ah * factors[:, place[item, "capacity"]]
-    rate = peukert_rate(amperes, np.repeat(capacity, modes)[:, None], pack.figures.chemistry)
+    capacity = sum((m.values.capacity_ah * factors[:, place[m.item.id, "capacity"]] for m in members), np.zeros(count))
+    rate = pack.figures.rate_per_h(amperes, np.repeat(capacity, modes)[:, None])
     volts, rate = np.array(volts).reshape(count, modes, -1), rate.reshape(count, modes, -1)
     if pack.figures.stand_in is not None:
         rests = np.array([m.plugged_in for m in result.concept.modes])
         rate[:, rests], volts[:, rests] = 0.0, open_v
-    plain = _run(result, rate, _ends(volts, pack.figures.cutoff_v, result.energy_reserve))
+    plain = _run(result, rate, _ends(volts - _floor(pack.figures, charges), 0.0, result.energy_reserve))
     used = 1 - (pack.discharge.charge if pack.discharge is not None else 0.0)
     return np.array([shortened_s(t, used, pack.figures.lost_per_h) for t in plain.tolist()])
+
+
+def _floor(figures: PackFigures, charges: Array) -> float | Array:
+    """The cut-off at each place of the coarser grid; between two places the higher."""
+    floor = figures.floor_v
+    if not isinstance(floor, np.ndarray):
+        return floor
+    fine = np.linspace(1.0, 0.0, len(floor))
+    wide = (fine[0] - fine[1]) / 2
+    return np.array([floor[np.abs(fine - c) <= wide + 1e-12].max() for c in charges])
 
 
 def _currents(result: PowerResult, place: dict[tuple[str, str], int], factors: Array) -> Array:
