@@ -96,7 +96,8 @@ class Region(Struct, frozen=True):
     h: float
     label: str
     grip: str = ""
-    """How it is held: "edge" is dragged sideways, "place" any way, "carry" onto another; "" is only clicked."""
+    """How it is held: "edge" is dragged sideways, "place" any way, "carry" onto another, over "brush" a stretch is
+    drawn out; "" is only clicked."""
     of: object = None
 
     @property

@@ -4,7 +4,17 @@ from collections.abc import Callable
 from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QEvent, QPoint, QPointF, QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QEnterEvent, QFocusEvent, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent
+from PyQt6.QtGui import (
+    QColor,
+    QEnterEvent,
+    QFocusEvent,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
+    QResizeEvent,
+)
 from PyQt6.QtWidgets import QAbstractButton, QSizePolicy, QToolTip, QWidget
 
 from wired_union.picture.shapes import Picture, Region
@@ -25,6 +35,7 @@ LEAST_SHIFT_PX = 2
 """A press that moves no further only selects."""
 CURSOR_STEPS = 50
 """How many pushes by key take the cursor from one end of what it reads to the other."""
+BRUSH_ALPHA = 0.18
 _PUSHES = {Qt.Key.Key_Left: (-1, 0), Qt.Key.Key_Right: (1, 0), Qt.Key.Key_Up: (0, -1), Qt.Key.Key_Down: (0, 1)}
 _STEPS = {Qt.Key.Key_Left: -1, Qt.Key.Key_Up: -1, Qt.Key.Key_Right: 1, Qt.Key.Key_Down: 1}
 
@@ -32,7 +43,8 @@ _STEPS = {Qt.Key.Key_Left: -1, Qt.Key.Key_Up: -1, Qt.Key.Key_Right: 1, Qt.Key.Ke
 class Canvas(QWidget):
     """Shows what a layout gives for its size. Regions: hover reads and points, click and Enter choose, edges drag, and
     what has the grip "carry" can be carried onto another region. Where a `reader` says something at a place, a cursor
-    follows the pointer through all that it reads; Control and an arrow push it.
+    follows the pointer through all that it reads; Control and an arrow push it. Over what has the grip "brush" a
+    stretch is drawn out, or pushed out by Control, Shift and an arrow.
 
     The signals carry what a region stands for.
     """
@@ -49,6 +61,8 @@ class Canvas(QWidget):
     """It is let go there."""
     nudged = pyqtSignal(object, int, int)
     """It is pushed by Shift and an arrow: to the right, and down."""
+    brushed = pyqtSignal(float, float)
+    """A stretch of the picture, from its left to its right end; both are one for none."""
     laid_out = pyqtSignal()
 
     def __init__(self, theme: Theme, layout: Layout | None = None, name: str = "", *, tall: bool = True) -> None:
@@ -60,6 +74,9 @@ class Canvas(QWidget):
         self._drag: tuple[object, float] | None = None
         self._shift: tuple[object, QPointF] | None = None
         self._carry: tuple[object, QPointF, QPointF] | None = None
+        self._brush: tuple[Region, float, float] | None = None
+        self._brushed: tuple[float, float] | None = None
+        """Where a stretch began that is pushed out by keys, and how far it has come."""
         self._tall = tall
         self._pointed: object = None
         self.reader: Callable[[Region, float], str] | None = None
@@ -112,6 +129,11 @@ class Canvas(QWidget):
         if self._carry is not None:
             painter.setPen(QPen(self._theme.colour("copper"), 2.0, Qt.PenStyle.DashLine))
             painter.drawLine(self._carry[1], self._carry[2])
+        if self._brush is not None:
+            region, start, end = self._brush
+            shade = QColor(self._theme.colour("copper"))
+            shade.setAlphaF(BRUSH_ALPHA)
+            painter.fillRect(QRectF(min(start, end), region.y, abs(end - start), region.h), shade)
         reads = self._read_regions() if self._cursor_x is not None else []
         if self._cursor_x is not None and reads:
             painter.setPen(QPen(self._theme.colour("ink"), 1.0))
@@ -128,6 +150,10 @@ class Canvas(QWidget):
         if self._shift is not None:
             way = at - self._shift[1]
             self.shifting.emit(self._shift[0], way.x(), way.y())
+            return
+        if self._brush is not None:
+            self._brush = (*self._brush[:2], _within(self._brush[0], at.x()))
+            self.update()
             return
         if self._carry is not None:
             self._carry = (*self._carry[:2], at)
@@ -158,9 +184,22 @@ class Canvas(QWidget):
             return []
         return [r for r in self._picture.regions if any(reader(r, r.x + r.w * share) for share in (0.0, 0.5, 1.0))]
 
+    def _push_brush(self, steps: int) -> bool:
+        """The end of a stretch by so many steps, from where the cursor is; False where none can be drawn out."""
+        region = next((r for r in self._picture.regions if r.grip == "brush"), None)
+        if region is None:
+            return False
+        start = self._cursor_x if self._cursor_x is not None else region.x
+        start, end = self._brushed or (start, start)
+        end = _within(region, end + steps * region.w / CURSOR_STEPS)
+        self._brushed = (start, end)
+        self.brushed.emit(min(start, end), max(start, end))
+        return True
+
     def _push_cursor(self, steps: int) -> bool:
         """The cursor by so many steps, told in words; False where nothing is to be read."""
         reads = self._read_regions()
+        self._brushed = None
         if not reads:
             return False
         region = next((r for r in reads if r.id == self._focused), reads[0])
@@ -181,6 +220,10 @@ class Canvas(QWidget):
         if region is None or event.button() != Qt.MouseButton.LeftButton:
             return
         self._focus_on(region)
+        self._brushed = None
+        if region.grip == "brush":
+            self._brush = (region, event.position().x(), event.position().x())
+            return
         if region.grip == "edge":
             self._drag = (region.stands_for, event.position().x())
         else:
@@ -208,6 +251,11 @@ class Canvas(QWidget):
             way = event.position() - came_from
             if way.manhattanLength() > LEAST_SHIFT_PX:
                 self.shifted.emit(moved, way.x(), way.y())
+        if self._brush is not None:
+            (_, start, end), self._brush = self._brush, None
+            end = end if abs(end - start) > CARRIED_PX else start
+            self.update()
+            self.brushed.emit(min(start, end), max(start, end))
         if self._carry is not None:
             of, onto = self._carry[0], self._onto(event.position())
             self._carry = None
@@ -220,7 +268,8 @@ class Canvas(QWidget):
         key = Qt.Key(event.key())
         current = next((i for i, r in enumerate(regions) if r.id == self._focused), -1)
         if key in _PUSHES and event.modifiers() & Qt.KeyboardModifier.ControlModifier:
-            if not self._push_cursor(_STEPS[key]):
+            stretches = bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
+            if not (self._push_brush if stretches else self._push_cursor)(_STEPS[key]):
                 super().keyPressEvent(event)
         elif key in _STEPS and regions:
             shift = event.modifiers() & Qt.KeyboardModifier.ShiftModifier
@@ -256,12 +305,18 @@ class Canvas(QWidget):
     def focusOutEvent(self, event: QFocusEvent | None) -> None:
         self._point(None)
         self._put_cursor(None)
+        self._brushed = None
         super().focusOutEvent(event)
 
     def leaveEvent(self, event: QEvent | None) -> None:
         self._point(None)
         self._put_cursor(None)
         super().leaveEvent(event)
+
+
+def _within(region: Region, x: float) -> float:
+    """A place, no further than the ends of a region."""
+    return min(max(x, region.x), region.x + region.w)
 
 
 class TellsPointed(_Widget):

@@ -16,5 +16,9 @@ class PowerPick(Struct, frozen=True):
     """What the lower chart shows: the mission, a mode's first half second, temperatures the odds, or charging."""
     phase: int | None = None
     """The stretch whose energy is told, by its phase; None for the whole cycle."""
+    stretch: tuple[float, float] | None = None
+    """The stretch of the mission, in seconds, of which it is told who draws what; None for none."""
+    beside: str = ""
+    """The concept that is compared with, by its id."""
     page: int = 0
     """Which page of a long mission's phases, from 0."""

@@ -29,6 +29,17 @@ class EdgeMark(Struct, frozen=True):
     index: int
 
 
+class Extras(Struct, frozen=True):
+    """What is to be seen besides: a stretch that is shaded, in seconds, and another concept's run, with its name."""
+
+    stretch: tuple[float, float] | None = None
+    name: str = ""
+    beside: Trace | None = None
+
+
+NO_EXTRAS = Extras()
+
+
 class MissionChart(Struct, frozen=True):
     """A laid-out chart: the picture, and how pixels map to seconds on the mode bar and on the curves."""
 
@@ -37,6 +48,10 @@ class MissionChart(Struct, frozen=True):
     bar_s_per_px: float
     curve_s_per_px: float
     trace: Trace
+
+    def seconds(self, x: float) -> float:
+        """When a place on the curves is, never before the begin."""
+        return max((x - self.left) * self.curve_s_per_px, 0.0)
 
     def reading(self, x: float) -> str:
         """What the curves say at a place, in words."""
@@ -57,9 +72,13 @@ def mode_ink(concept: Concept, mode_id: str) -> str:
 
 
 def mission_chart(
-    concept: Concept, pack: PackResult, trace: Trace, kit: Kit, width: float, height: float
-) -> MissionChart:
-    """Lay out the mission of one pack. Regions: "edge:i" after phase i (first cycle), "phase:i", and "curve"."""
+    concept: Concept, pack: PackResult, trace: Trace, kit: Kit, width: float, height: float,
+    extras: Extras = NO_EXTRAS,
+) -> MissionChart:  # fmt: skip
+    """Lay out the mission of one pack, with what is to be seen besides.
+
+    Regions: "edge:i" after phase i (first cycle), "phase:i", and "curve".
+    """
     left, right = kit.px(54), width - kit.px(10)
     top = kit.px(20)
     run = pack.discharge
@@ -78,7 +97,13 @@ def mission_chart(
         shapes.append(kit.figures(right, kit.px(8), note, "small", "mute", anchor="end"))
     y0, y1 = top + kit.px(32), height - kit.px(24)
     middle = y0 + (y1 - y0) * 0.54
-    _curves(shapes, pack, trace, kit, left, right, (y0, middle - kit.px(8)), (middle + kit.px(8), y1), curve_scale)
+    if extras.stretch is not None:
+        ends = [min(max(left + t / curve_scale, left), right) for t in extras.stretch]
+        shapes.append(Box(ends[0], y0, max(ends[1] - ends[0], 1.0), y1 - y0, "soft"))
+        shapes += [Line(x, y0, x, y1, "mute", 1.2) for x in ends]
+    _curves(
+        shapes, pack, trace, kit, left, right, (y0, middle - kit.px(8)), (middle + kit.px(8), y1), curve_scale, extras
+    )
     for t in time_ticks(whole, 8):
         x = left + t / curve_scale
         shapes.append(Line(x, y1, x, y1 + 4, "line"))
@@ -87,7 +112,7 @@ def mission_chart(
         _end_line(
             shapes, kit, left + run.runtime_s / curve_scale, y0, y1, run.runtime_s, run.ended_by, mission.duration_s
         )
-    regions.append(Region("curve", left, y0, right - left, y1 - y0, "current and voltage of the pack"))
+    regions.append(Region("curve", left, y0, right - left, y1 - y0, "current and voltage of the pack", "brush"))
     return MissionChart(Picture(width, height, tuple(shapes), tuple(regions)), left, bar_scale, curve_scale, trace)
 
 
@@ -127,9 +152,10 @@ def mode_bar(
 
 def _curves(
     shapes: list[Shape], pack: PackResult, trace: Trace, kit: Kit, left: float, right: float,
-    upper: tuple[float, float], lower: tuple[float, float], scale: float,
+    upper: tuple[float, float], lower: tuple[float, float], scale: float, extras: Extras,
 ) -> None:  # fmt: skip
-    most = max(trace.current_a, default=1.0) or 1.0
+    beside = extras.beside
+    most = max([*trace.current_a, *(beside.current_a if beside is not None else ())], default=1.0) or 1.0
     marks = ticks(0, most * 1.1, 3)
     top = max(marks[-1], most * 1.28)
     for mark in marks:
@@ -137,7 +163,8 @@ def _curves(
         shapes.append(Line(left, y, right, y, "line"))
         shapes.append(kit.figures(left - 6, y, show(mark, "A"), "small", "mute", anchor="end"))
     cutoff = pack.figures.cutoff_v
-    volts = [v for v in trace.voltage_v if v == v] or [cutoff]
+    both = (*trace.voltage_v, *(beside.voltage_v if beside is not None else ()))
+    volts = [v for v in both if v == v] or [cutoff]
     low, high = min(*volts, cutoff) * 0.985, max(*volts, cutoff) * 1.01
     for mark in ticks(low, high, 3):
         y = _height(mark, low, high, lower)
@@ -148,19 +175,21 @@ def _curves(
     shapes.append(Line(left, y, right, y, "breaks", 1.2, (5.0, 4.0)))
     shapes.append(kit.figures(left - 6, y, show(cutoff, "V"), "small", "breaks_text", bold=True, anchor="end"))
     shapes.append(kit.figures(right, y - kit.px(8), "cut-off", "small", "breaks_text", anchor="end"))
-    for values, ink, span, (bottom, head) in (
-        (trace.current_a, "copper", upper, (0.0, top)),
-        (trace.voltage_v, "ink", lower, (low, high)),
-    ):
-        points = thinned(
-            [
-                (left + t / scale, _height(v, bottom, head, span))
-                for t, v in _until(trace, values, (right - left) * scale)
-            ]
-        )
-        if len(points) > 1:
-            shapes.append(Poly(tuple(points), ink, width=1.6))
-    shapes.append(kit.figures(left + 4, upper[0] + kit.px(3), "current from the pack", "small", "copper", bold=True))
+    for one, dash in ((beside, (5.0, 3.0)), (trace, ())):
+        if one is None:
+            continue
+        for values, ink, span, (bottom, head) in (
+            (one.current_a, "copper", upper, (0.0, top)), (one.voltage_v, "ink", lower, (low, high)),
+        ):  # fmt: skip
+            along = _until(one, values, (right - left) * scale)
+            points = thinned([(left + t / scale, _height(v, bottom, head, span)) for t, v in along])
+            if len(points) > 1:
+                shapes.append(Poly(tuple(points), ink, width=1.0 if dash else 1.6, dash=dash))
+    said, y = "current from the pack", upper[0] + kit.px(3)
+    shapes.append(kit.figures(left + 4, y, said, "small", "copper", bold=True))
+    if beside is not None:
+        after = left + kit.px(16) + kit.width(said, "small", "figures", True)
+        shapes.append(kit.figures(after, y, f"dashed: {extras.name}", "small", "mute"))
     under = _height(cutoff, low, high, lower) - kit.px(9)
     shapes.append(kit.figures(left + 4, under, "voltage of the pack", "small", "ink", bold=True))
 

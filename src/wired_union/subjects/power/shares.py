@@ -7,11 +7,16 @@ from msgspec import Struct
 
 from wired_union.kernel.subject import Driver
 from wired_union.physics.battery import Array
-from wired_union.project.model import Phase
+from wired_union.project.model import Mission, Phase
 from wired_union.subjects.power.assess import PowerResult
 from wired_union.subjects.power.flow import Flow
 from wired_union.subjects.power.tree import Node
 from wired_union.units import show
+
+LEAST_S = 1e-9
+"""What is shorter is rounding."""
+NAMED = 3
+"""Parts that are named besides their subsystems."""
 
 
 def mode_flows(result: PowerResult, mode: int, *, peak: bool = False) -> dict[str, Flow]:
@@ -42,6 +47,24 @@ class EnergyShares(Struct, frozen=True):
         return sum(wh for _, wh in self.by_subsystem) + self.losses_wh
 
 
+def between(mission: Mission, start_s: float, end_s: float) -> list[Phase]:
+    """How long each phase of a mission that repeats lies between two times, in the order of one cycle."""
+    found, at = [], 0.0
+    for phase in mission.phases:
+        start, end = (_until(t, at, phase.duration_s, mission.cycle_s) for t in (start_s, end_s))
+        lasts = end - start
+        if lasts > LEAST_S:
+            found.append(phase.but(duration_s=lasts))
+        at += phase.duration_s
+    return found
+
+
+def _until(time_s: float, begins_s: float, lasts_s: float, cycle_s: float) -> float:
+    """How long something has lasted by a time that comes at a moment of every cycle."""
+    cycles, rest = divmod(time_s, cycle_s)
+    return cycles * lasts_s + min(max(rest - begins_s, 0.0), lasts_s)
+
+
 def energy_shares(result: PowerResult, phases: Sequence[Phase] | None = None) -> EnergyShares:
     """Where the energy of some phases goes, of one cycle of the mission where none are said, at half charge; what
     cannot be delivered is left out.
@@ -61,6 +84,14 @@ def energy_shares(result: PowerResult, phases: Sequence[Phase] | None = None) ->
             lanes[node.item.subsystem] += energy
     ordered = tuple(sorted(lanes.items(), key=lambda x: -x[1]))
     return EnergyShares(ordered, losses, by_item)
+
+
+def thirstiest(result: PowerResult, phases: Sequence[Phase] | None = None) -> list[tuple[str, float]]:
+    """The parts that take most of the energy of some phases: name, and share of the whole."""
+    shares, names = energy_shares(result, phases), {i.id: i.name for i in result.concept.items}
+    whole = shares.total_wh or 1.0
+    most = sorted(shares.by_item.items(), key=lambda x: -x[1])[:NAMED]
+    return [(names[i], wh / whole) for i, wh in most if wh > 0]
 
 
 def drains(result: PowerResult, phases: Sequence[Phase] | None = None) -> list[Driver]:

@@ -10,7 +10,7 @@ from wired_union.kernel.results import Finding, tried
 from wired_union.kernel.ripple import ripple
 from wired_union.picture.bars import Bar, share_bars
 from wired_union.picture.shapes import Picture
-from wired_union.project.model import Concept
+from wired_union.project.model import Concept, Phase
 from wired_union.project.part_edits import feed_from, feeds_others
 from wired_union.subjects.power import edits
 from wired_union.subjects.power.flow import Flow
@@ -18,7 +18,7 @@ from wired_union.subjects.power.node import POWER
 from wired_union.subjects.power.pick import PowerPick
 from wired_union.subjects.power.picture_loose import loose, with_loose
 from wired_union.subjects.power.picture_tree import power_tree_picture
-from wired_union.subjects.power.shares import drains, mode_flows
+from wired_union.subjects.power.shares import between, drains, mode_flows, thirstiest
 from wired_union.subjects.power.view_cells import Cells
 from wired_union.subjects.power.view_joined import Beside
 from wired_union.subjects.power.view_span import SpanCard
@@ -175,6 +175,12 @@ class PowerView(View):
         if hangs:
             self._feed_buttons()
         self.span.fill(column, self.mode)
+        told = self._picked_stretch()
+        if told:
+            self._show_shares()
+        compares = self.span.other.result is not None
+        if compares:
+            self.span.other.fill(column)
         self._tell_node(chosen)
         self._cells.fill(column, chosen)
         self._beside.fill(column, chosen)
@@ -185,8 +191,11 @@ class PowerView(View):
             column.addWidget(label("Nothing to say yet.", "mute"))
         if not hangs:
             self._feed_buttons()
-        self._show_shares()
+        if not told:
+            self._show_shares()
         self.span.mission.fill(column, self.mode)
+        if not compares:
+            self.span.other.fill(column)
         column.addWidget(button("save tables and the tree …", self._hand_out, kind="link"))
         column.addStretch(1)
 
@@ -230,21 +239,38 @@ class PowerView(View):
             form.add(mode.name, label(f"{said}; worst {hardest}", "figures", wrap=True))
         self.panel.column.addWidget(form)
 
+    def _picked_stretch(self) -> bool:
+        """Whether a part of the mission is asked of, so that it is told first."""
+        pick = self.store.picked(PowerPick)
+        return pick.stretch is not None or pick.phase is not None
+
+    def _stretch(self) -> tuple[list[Phase], str, str]:
+        """The phases that are asked of, none for the whole cycle; how they are called, and what can be done."""
+        concept, pick = self.store.assessment.of(POWER).concept, self.store.picked(PowerPick)
+        phases, chosen = concept.mission.phases, pick.phase
+        if pick.stretch is not None:
+            start, end = pick.stretch
+            where = f"the stretch from {units.show(start, 's')} to {units.show(end, 's')}"
+            return between(concept.mission, start, end), where, "press the curves for the whole cycle"
+        if chosen is not None and chosen < len(phases):
+            name = next(m.name for m in concept.modes if m.id == phases[chosen].mode)
+            return [phases[chosen]], f"phase {chosen + 1}, {name}", "press the phase again for the whole cycle"
+        return [], "one cycle", "press a phase, or draw a stretch over the curves, to see it alone"
+
     def _show_shares(self) -> None:
         result = self.store.assessment.of(POWER)
         if not (result.packs or result.supplies) or not result.concept.mission.phases:
             return
-        phases, chosen = result.concept.mission.phases, self.store.picked(PowerPick).phase
-        some = phases[chosen : chosen + 1] if chosen is not None and chosen < len(phases) else ()
+        some, where, hint = self._stretch()
         bars = [Bar(d.name, d.amount, d.text, d.ink) for d in drains(result, some or None)]
         self.panel.column.addWidget(label("Where the energy goes", "heading"))
-        whole, lasts = sum(b.share for b in bars), sum(p.duration_s for p in some or phases)
-        names = {m.id: m.name for m in result.concept.modes}
-        where = f"phase {chosen + 1}, {names[some[0].mode]}" if some and chosen is not None else "one cycle"
+        whole, lasts = sum(b.share for b in bars), sum(p.duration_s for p in some or result.concept.mission.phases)
         note = f"{units.show(whole, 'Wh')} in {where}, {units.show(lasts, 's')}"
         self.panel.column.addWidget(label(note, "mute", wrap=True))
-        hint = "press the phase again for the whole cycle" if some else "press a phase to see it alone"
-        self.panel.column.addWidget(label(hint, "mute", wrap=True))
+        most = ", ".join(f"{n} {units.show(s, fraction=True)}" for n, s in thirstiest(result, some or None))
+        self.panel.column.addWidget(label(f"{most}." if most else hint, "mute", wrap=True))
+        if most:
+            self.panel.column.addWidget(label(hint, "mute", wrap=True))
         chart = Canvas(self.theme, name="Where the energy goes")
         chart.setFixedHeight(self.theme.px(23) * len(bars))
         self.panel.column.addWidget(chart)

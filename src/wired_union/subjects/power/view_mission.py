@@ -15,8 +15,9 @@ from wired_union.subjects.power import edits
 from wired_union.subjects.power.node import POWER
 from wired_union.subjects.power.packs import PackResult
 from wired_union.subjects.power.pick import PowerPick
-from wired_union.subjects.power.picture_mission import EdgeMark, MissionChart, PhaseMark, mission_chart
+from wired_union.subjects.power.picture_mission import EdgeMark, Extras, MissionChart, PhaseMark, mission_chart
 from wired_union.subjects.power.trace import Trace, mission_trace
+from wired_union.subjects.power.view_beside import OtherConcept
 from wired_union.ui.canvas import Canvas
 from wired_union.ui.fields import EntryField, Form, button, label, number_reader, wrapped
 from wired_union.ui.store import Store
@@ -29,12 +30,13 @@ PHASES_SHOWN = 24
 class MissionHand:
     """Shows the mission on a canvas, moves its edges, and fills the panel that goes with it."""
 
-    def __init__(self, store: Store, theme: Theme, chart: Canvas) -> None:
-        self._store, self._theme, self._chart = store, theme, chart
+    def __init__(self, store: Store, theme: Theme, chart: Canvas, other: OtherConcept) -> None:
+        self._store, self._theme, self._chart, self._other = store, theme, chart, other
         self._laid: MissionChart | None = None
         chart.dropped.connect(self._edge_dropped)
         chart.dragged.connect(self._edge_dragged)
         chart.chosen.connect(self.choose)
+        chart.brushed.connect(self._brushed)
         chart.reader = self.reading
 
     def show(self) -> str:
@@ -47,16 +49,32 @@ class MissionHand:
         total = units.show(mission.duration_s, "s")
         times = f", {mission.repeats} × {units.show(mission.cycle_s, 's')}" if mission.repeats > 1 else ""
         trace = mission_trace(self._store.assessment.of(POWER), pack)
-        self._chart.show_layout(partial(self._lay_mission, pack, trace))
+        self._chart.show_layout(partial(self._lay_mission, pack, trace, self._beside()))
         return f"The mission: {total}{times}"
 
-    def _lay_mission(self, pack: PackResult, trace: Trace, width: float, height: float) -> Picture:
-        self._laid = mission_chart(self._store.project.concept, pack, trace, self._theme.kit, width, height)
+    def _beside(self) -> tuple[str, Trace] | None:
+        """The concept that is compared with: its name, and how its first pack runs down."""
+        result = self._other.result
+        if result is None or result.limiting is None:
+            return None
+        return self._other.name, mission_trace(result, result.limiting)
+
+    def _lay_mission(
+        self, pack: PackResult, trace: Trace, beside: tuple[str, Trace] | None, width: float, height: float
+    ) -> Picture:
+        extras = Extras(self._store.picked(PowerPick).stretch, *(beside or ("", None)))
+        self._laid = mission_chart(self._store.project.concept, pack, trace, self._theme.kit, width, height, extras)
         return self._laid.picture
 
     def reading(self, region: Region, x: float) -> str:
         """What the curves say where the pointer is."""
         return self._laid.reading(x) if region.id == "curve" and self._laid else ""
+
+    def _brushed(self, start: float, end: float) -> None:
+        """Who draws what from one place to another; one place alone is the whole cycle again."""
+        if self._laid is not None:
+            stretch = (self._laid.seconds(start), self._laid.seconds(end)) if end > start else None
+            self._store.change(PowerPick, stretch=stretch, phase=None)
 
     def _edge_dragged(self, edge: object, dx: float) -> None:
         """Show on the strip where dropping the edge here would lead."""
@@ -84,7 +102,7 @@ class MissionHand:
             phase = self._store.project.concept.mission.phases[mark.index]
             again = self._store.picked(PowerPick).phase == mark.index
             stretch = None if again else mark.index
-            self._store.change(PowerPick, mode=phase.mode, page=mark.index // PHASES_SHOWN, phase=stretch)
+            self._store.change(PowerPick, mode=phase.mode, page=mark.index // PHASES_SHOWN, phase=stretch, stretch=None)
 
     # the panel
 

@@ -6,6 +6,7 @@ from functools import partial
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from wired_union.subjects.power.pick import PowerPick
+from wired_union.subjects.power.view_beside import OtherConcept
 from wired_union.subjects.power.view_first import FirstHalf
 from wired_union.subjects.power.view_light import Charging
 from wired_union.subjects.power.view_mission import MissionHand
@@ -18,7 +19,7 @@ from wired_union.ui.theme import Theme
 from wired_union.ui.view import card
 
 SPANS = {"mission": "Mission", "first": "Start", "warmth": "Warmth", "spread": "Odds", "sun": "Charging"}
-HINTS = {"mission": "drag an edge, or Shift ← → on it",
+HINTS = {"mission": "drag an edge, or a stretch of the curves",
          "first": "point, or Ctrl ← →, to read every supply", "warmth": "point, or Ctrl ← →, to read",
          "spread": "if what is not known well goes as it may", "sun": "energy in against energy out"}  # fmt: skip
 CHART_H = 200.0
@@ -35,7 +36,8 @@ class SpanCard:
             "sun": Canvas(theme, name="Charging"),
         }  # fmt: skip
         self.canvases["mission"].setFixedHeight(theme.px(CHART_H))
-        self.mission = MissionHand(store, theme, self.canvases["mission"])
+        self.other = OtherConcept(store, theme)
+        self.mission = MissionHand(store, theme, self.canvases["mission"], self.other)
         self.first = FirstHalf(store, theme, self.canvases["first"])
         self.warmth = Temperatures(store, theme, self.canvases["warmth"], parent)
         self.spread = Spread(store, theme, self.canvases["spread"], parent)
