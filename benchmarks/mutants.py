@@ -437,6 +437,15 @@ FAULTS = (
     Fault("a pack beside another is not asked", f"{POWER}/checks/packs.py", "for member in pack.figures.members or (pack.figures,):", "for member in (pack.figures.alone,):", "tests/subjects/test_joined.py"),
     Fault("what joins packs bears anything", f"{POWER}/checks/packs.py", "verdict = share_verdict(peak / joint.max_current_a)", "verdict = Verdict.HOLDS", "tests/subjects/test_joined.py"),
     Fault("packs that cannot stand together do", f"{POWER}/joined.py", "    if joint.beside in feeding:", "    if False:", "tests/subjects/test_joined.py"),
+    Fault("the sun is counted as on a clear day", f"{POWER}/light/counted.py", 'CLEARNESS["overcast"]', 'CLEARNESS["clear"]', "tests/subjects/test_light.py"),
+    Fault("cells give again all that is put in", f"{POWER}/packs.py", "watts * figures.chemistry.stored_share", "watts", "tests/subjects/test_light.py"),
+    Fault("a day leaves what comes in", f"{POWER}/light/run.py", "self.in_wh * self.stored - self.out_wh", "self.in_wh - self.out_wh", "tests/subjects/test_light.py"),
+    Fault("lithium is charged in the frost and counted on", f"{POWER}/light/counted.py", "if chemistry.lithium and brief.coldest_c < FREEZING_C:", "if False:", "tests/subjects/test_light.py"),
+    Fault("the sun hides what is lost by itself", f"{POWER}/missing.py", "stretched_s(pack.bare_s, 1", "stretched_s(run.runtime_s, 1", "tests/subjects/test_light.py"),
+    Fault("the odds have no sun", f"{POWER}/spread/draw.py", "pack.figures.net_lost_per_h", "pack.figures.lost_per_h", "tests/subjects/test_light.py"),
+    Fault("a stretch has a phase once", f"{POWER}/shares.py", "cycles * lasts_s + min", "min", "tests/window/test_brush.py"),
+    Fault("a stretch is drawn and not told", f"{POWER}/view_mission.py", "stretch=stretch, phase=None", "phase=None", "tests/window/test_brush.py"),
+    Fault("the other concept is this one", f"{POWER}/view_beside.py", "self._store.assessment.again(as_at_work(project, wanted)).of(POWER)", "self._store.assessment.of(POWER)", "tests/window/test_concepts_beside.py"),
 )  # fmt: skip
 
 

@@ -7,7 +7,7 @@ import edits
 from builders import a_limit, a_load, a_pack, a_part, a_project, an_item, plain
 from wired_union.kernel.ripple import offered
 from wired_union.physics.battery import CHEMISTRIES, MONTH_H
-from wired_union.physics.discharge import FRESH_S, shortened_s
+from wired_union.physics.discharge import FRESH_S, stretched_s
 from wired_union.project.model import Rail
 from wired_union.subjects import assess
 from wired_union.subjects.power.node import FIRST, ODDS, POWER
@@ -65,9 +65,9 @@ def test_where_it_decides_it_must_be_said_and_where_it_does_not_nobody_is_asked(
 
 
 def test_hours_are_not_touched_and_nothing_jumps_at_the_first_day():
-    assert shortened_s(3600.0, 0.85, 0.01) == 3600.0
-    assert shortened_s(float("inf"), 0.0, 0.01) == float("inf")
-    near = [shortened_s(FRESH_S * (1 + k * 1e-4), 0.85, 1e-3) for k in range(-5, 6)]
+    assert stretched_s(3600.0, 0.85, 0.01) == 3600.0
+    assert stretched_s(float("inf"), 0.0, 0.01) == float("inf")
+    near = [stretched_s(FRESH_S * (1 + k * 1e-4), 0.85, 1e-3) for k in range(-5, 6)]
     assert near == sorted(near)
     assert near[6] - near[4] < 20
 

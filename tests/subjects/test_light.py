@@ -2,19 +2,24 @@
 
 import numpy as np
 import pytest
+from scipy.integrate import solve_ivp
 
 import edits
 from builders import a_limit, a_load, a_pack, a_part, a_project
 from wired_union.kernel.results import Verdict
 from wired_union.kernel.ripple import offered
+from wired_union.physics.discharge import stretched_s
 from wired_union.physics.sun import panel_day
 from wired_union.project.errors import ProjectError
 from wired_union.project.model import Panel
 from wired_union.subjects import assess
 from wired_union.subjects.power.light.edits import add_inlet, remove_inlet, set_inlet, set_panel, set_site
 from wired_union.subjects.power.light.run import TAPER, WEEK
-from wired_union.subjects.power.node import LIGHT
+from wired_union.subjects.power.node import LIGHT, ODDS, POWER
+from wired_union.subjects.power.trace import mission_trace
 from wired_union.subjects.power.warmth.edits import set_air_curve
+
+STORED = 0.97  # of what is put into lithium cells: common practice
 
 
 def a_panel(watts: float = 5.0):
@@ -40,7 +45,7 @@ def test_a_day_is_what_the_panel_gives_through_its_charger_less_what_the_load_ta
     assert day.in_wh == pytest.approx(panel_day(5.0, 50.0, 172, 30.0).energy_wh * 0.85, rel=1e-6)
     by_itself = 2.0 * 3.6 * 3 * 0.02 / 730 * 24  # a fiftieth of its energy a month: common practice
     assert day.out_wh == pytest.approx(0.5 * 24 + by_itself, rel=1e-3)
-    assert assess(sunny()).measure("energy-balance").value == pytest.approx(day.in_wh - day.out_wh)
+    assert assess(sunny()).measure("energy-balance").value == pytest.approx(day.in_wh * STORED - day.out_wh)
     half = set_panel(sunny(), "panel", shade=0.5).after
     assert day_of(half).in_wh == pytest.approx(day.in_wh / 2)
     assert day_of(edits.set_count(sunny(), "panel", 3).after).in_wh == pytest.approx(3 * day.in_wh)
@@ -62,7 +67,9 @@ def test_time_to_full_and_missions_a_day():
     assert plugged.concept.inlets[0].charges == "pack"
     day = day_of(plugged)
     assert day.in_wh == pytest.approx(day_of(project).in_wh + 20.0)
-    assert assess(plugged).measure("time-to-full").value == pytest.approx(day.usable_wh / 10.0 * 3600 * TAPER)
+    assert assess(plugged).measure("time-to-full").value == pytest.approx(
+        day.usable_wh / (10.0 * STORED) * 3600 * TAPER
+    )
     once = set_site(sunny(hours=2.0), missions_a_day=1.0).after
     assert day_of(once).out_wh == pytest.approx(0.5 * 2, rel=0.02)
     assert day_of(sunny(hours=2.0)).out_wh == pytest.approx(12.0, rel=2e-3)
@@ -76,7 +83,7 @@ def test_a_day_that_takes_more_is_told_with_what_would_make_it_even():
     found = next(f for f in now.findings if f.check == "balance")
     day = day_of(project)
     assert found.verdict is Verdict.TIGHT
-    assert day.neutral_factor == pytest.approx(day.out_wh / day.in_wh)
+    assert day.neutral_factor == pytest.approx(day.out_wh / (day.in_wh * STORED))
     for remedy, _ in offered(now, found):
         assert now.again(remedy.change.after).measure("energy-balance").value > now.measure("energy-balance").value
     limited = project.but(brief=project.brief.but(limits=(a_limit("energy-balance", 0.0, "at least"),)))
@@ -113,7 +120,7 @@ def test_lithium_takes_nothing_below_freezing_and_other_cells_do():
 
 def test_months_of_a_counter_with_a_panel_and_frost_nights():
     """Sixty days: energy is kept day by day, and a week without sun is seen in the charge."""
-    project = sunny(0.1, 6.0, chemistry="nimh", series=6, repeats=60, capacity_ah=2.4, coldest_c=-6.0, hottest_c=8.0)
+    project = sunny(0.1, 9.0, chemistry="nimh", series=6, repeats=60, capacity_ah=2.4, coldest_c=-6.0, hottest_c=8.0)
     project = set_air_curve(set_site(project, day_of_year=355, weather="mixed").after, kind="day").after
     light = assess(project).of(LIGHT)
     days, charge = light.charge_over(light.days[0])
@@ -121,13 +128,15 @@ def test_months_of_a_counter_with_a_panel_and_frost_nights():
     day = light.days[0]
     clear = (charge > 1e-9) & (charge < 1 - 1e-9)
     week = charge[(days >= 60 // 2 - WEEK // 2) & (days <= 60 // 2 - WEEK // 2 + WEEK)]
-    assert week[0] - week.min() == pytest.approx(WEEK * (day.out_wh - day.dark_wh) / day.usable_wh, rel=0.15)
+    assert week[0] - week.min() == pytest.approx(
+        WEEK * (day.out_wh - day.dark_wh * day.stored) / day.usable_wh, rel=0.15
+    )
     for n in np.flatnonzero(clear[:-96] & clear[96:])[:5]:
         if not clear[n : n + 96].all():
             continue
         gained = (charge[n + 96] - charge[n]) * day.usable_wh
         assert gained == pytest.approx(day.balance_wh, abs=1e-6) or gained == pytest.approx(
-            day.dark_wh - day.out_wh, abs=1e-6
+            day.dark_wh * day.stored - day.out_wh, abs=1e-6
         )
 
 
@@ -147,3 +156,70 @@ def test_what_is_missing_makes_it_unknown_and_wrong_edits_are_refused():
     gone = edits.remove_item(project, "pack").after
     assert gone.concept.sun_panels[0].charges == ""
     assert assess(gone).measure("energy-balance").verdict is Verdict.UNKNOWN
+
+
+def winter(**more):
+    """A node on NiMH cells, in December at 50° north, of which the panel pays a part."""
+    project = sunny(0.1, 6.0, chemistry="nimh", series=10, repeats=60, **more)
+    project = edits.set_part_value(project, "pack", "pack.self_discharge_a_month", 0.2).after
+    return set_site(project, day_of_year=355, weather="clear").after
+
+
+def test_the_runtime_counts_on_an_overcast_sky_day_after_day_as_the_integrator_has_it():
+    """From the second day on: s′ = −(used + lost − gained) a day; seven tenths of what comes is stored (NiMH)."""
+    project = winter()
+    day, pack = day_of(project), assess(project).of(POWER).packs[0]
+    assert day.dark_wh < 0.3 * day.in_wh  # however clear its usual days are
+    used, lost = 0.85 / (pack.bare_s / 3600), 0.2 / 730
+    gained = day.dark_wh * 0.70 / 24 / (2.0 * 12.0)
+
+    def empty(_, s):
+        return s[0] - 0.15
+
+    empty.terminal = True
+    sol = solve_ivp(
+        lambda t, _: [-(used + (lost - gained if t > 24 else 0.0))], (0, 1e5), [1.0], events=empty, max_step=5.0
+    )
+    runtime_h = assess(project).measure("runtime").value / 3600
+    assert runtime_h == pytest.approx(float(sol.t_events[0][0]), rel=5e-3)
+    assert (
+        runtime_h
+        > 1.1 * assess(project.but(concepts=(project.concept.but(sun_panels=()),))).measure("runtime").value / 3600
+    )
+    some = list(assess(project).of(ODDS).lots(2000))[-1]
+    assert sorted(some.runtime_s)[1000] / 3600 == pytest.approx(runtime_h, rel=0.05)
+
+
+def test_where_an_overcast_day_pays_for_itself_it_never_ends_and_says_so():
+    lasts = (a_limit("runtime", 90 * 86_400.0, "at least"),)
+    now = assess(winter(limits=lasts))
+    assert now.measure("runtime").verdict is Verdict.BREAKS
+    many = assess(edits.set_count(winter(limits=lasts), "panel", 8).after)
+    assert many.measure("runtime").value == float("inf")
+    assert many.measure("runtime").verdict is Verdict.HOLDS
+    assert "overcast" in next(f for f in many.findings if f.check == "runtime").what
+    assert mission_trace(many.of(POWER), many.of(POWER).packs[0]) is not None
+
+
+def test_what_is_not_known_of_the_sun_is_not_counted_on():
+    project = winter()
+    bare = assess(project.but(concepts=(project.concept.but(sun_panels=()),))).measure("runtime").value
+    assert assess(set_site(project, latitude_deg=None).after).measure("runtime").value == bare
+    assert assess(set_panel(project, "panel", charges="").after).measure("runtime").value == bare
+    frost = sunny(0.1, 6.0, repeats=60, coldest_c=-6.0)
+    frost = edits.set_part_value(frost, "pack", "pack.measured_at_c", -10.0).after
+    frost = edits.set_part_value(frost, "pack", "pack.self_discharge_a_month", 0.02).after
+    dark = assess(frost.but(concepts=(frost.concept.but(sun_panels=()),))).measure("runtime").value
+    assert assess(frost).measure("runtime").value == dark  # lithium below freezing takes nothing
+
+
+def test_self_discharge_that_decides_is_asked_for_although_the_sun_would_hide_it():
+    """Endless with the sun and none lost; with twice what NiMH typically loses it ends."""
+    lasts = (a_limit("runtime", 90 * 86_400.0, "at least"),)
+    project = winter(limits=lasts)
+    told = edits.set_count(project, "panel", 8).after
+    silent = edits.set_part_value(told, "pack", "pack.self_discharge_a_month", None).after
+    result = assess(silent).of(POWER).packs[0]
+    least = stretched_s(result.bare_s, 0.85, result.figures.net_lost_per_h + 0.4 / 730)
+    verdict = assess(silent).measure("runtime").verdict
+    assert (verdict is Verdict.UNKNOWN) == (least < 90 * 86_400.0)

@@ -8,9 +8,9 @@ from PyQt6.QtGui import QImage, QPainter, QPixmap
 from wired_union.app.main_window import MainWindow
 from wired_union.catalogue.demo import demo
 from wired_union.catalogue.parts import of_kind
+from wired_union.kernel.concepts import as_at_work
 from wired_union.project import edits
 from wired_union.project.model import Project
-from wired_union.subjects.power.light.edits import set_panel, set_site
 from wired_union.subjects.power.pick import PowerPick
 from wired_union.subjects.power.spread.odds import COUNT
 from wired_union.subjects.power.view import PowerView
@@ -21,15 +21,11 @@ GAP, NARROW = 10, 1180
 
 
 def sunny_roost() -> Project:
-    """The bat counter on cells that can be charged, with a panel on its box in December."""
+    """The bat counter with its panel in the frost of December, one that is too small."""
     project = demo("bat-counter")
-    pack = next(p for p in of_kind("pack") if p.pack is not None and p.pack.chemistry == "nimh")
-    project = edits.swap_part(project, "battery", pack).after
-    project = edits.set_part_value(project, "battery", "pack.self_discharge_a_month", 0.2).after
-    project = edits.add_item(project, "box", of_kind("solar panel")[1]).after
-    panel = project.concept.items[-1].id
-    project = set_site(project, latitude_deg=52.0).after
-    return set_panel(project, panel, charges="battery", tilt_deg=60.0).after
+    sunny = next(c for c in project.concepts if c.sun_panels)
+    project = as_at_work(project, sunny.id)
+    return edits.swap_part(project, sunny.sun_panels[0].item, of_kind("solar panel")[1]).after
 
 
 def tired_rover() -> Project:

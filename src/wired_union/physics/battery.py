@@ -168,6 +168,8 @@ class Chemistry(Struct, frozen=True):
     """Share of its capacity that it gives at 0 °C."""
     times_at_0_c: float = 2.0
     """Its resistance at 0 °C over that in a room."""
+    stored_share: float = 0.97
+    """Share of the energy put into it that it gives again."""
 
 
 MONTH_H = 730.0
@@ -180,9 +182,11 @@ CHEMISTRIES: dict[str, Chemistry] = {
     "lipo": Chemistry("LiPo", 3.7, 3.2, 1.0, 1, _TENTHS,
         (3.27, 3.61, 3.69, 3.73, 3.77, 3.79, 3.82, 3.87, 3.92, 4.00, 4.08, 4.20), True, 4.20, True, 0.03, 0.85),
     "nimh": Chemistry("NiMH", 1.2, 0.95, 1.05, 5, _TENTHS,
-        (1.00, 1.14, 1.18, 1.21, 1.23, 1.24, 1.25, 1.26, 1.27, 1.29, 1.33, 1.40), False, 1.55, True, 0.20, 0.85, 1.6),
+        (1.00, 1.14, 1.18, 1.21, 1.23, 1.24, 1.25, 1.26, 1.27, 1.29, 1.33, 1.40), False, 1.55, True, 0.20, 0.85, 1.6,
+        0.70),
     "lead-acid": Chemistry("lead acid", 2.0, 1.75, 1.2, 20, _TENTHS,
-        (1.75, 1.89, 1.92, 1.95, 1.98, 2.00, 2.02, 2.04, 2.06, 2.08, 2.10, 2.13), False, 2.45, True, 0.04, 0.80, 1.4),
+        (1.75, 1.89, 1.92, 1.95, 1.98, 2.00, 2.02, 2.04, 2.06, 2.08, 2.10, 2.13), False, 2.45, True, 0.04, 0.80, 1.4,
+        0.80),
     "alkaline": Chemistry("alkaline", 1.5, 0.9, 1.15, 100, _TENTHS,
         (0.80, 0.98, 1.06, 1.13, 1.18, 1.22, 1.26, 1.30, 1.35, 1.41, 1.49, 1.60), False, 1.60, False, 0.003, 0.60),
     "lithium-manganese": Chemistry("lithium manganese, primary", 3.0, 2.0, 1.0, 1000, _TENTHS,

@@ -90,30 +90,38 @@ FRESH_S = 86_400.0
 """A pack is charged the day before: what it loses by itself counts from the second day on."""
 
 
-def shortened_s(runtime_s: float, used: float, lost_per_h: float) -> float:
-    """A runtime with what the cells lose by themselves, from the second day on.
+def stretched_s(runtime_s: float, used: float, lost_per_h: float) -> float:
+    """A runtime with what the cells lose by themselves, or gain besides, from the second day on.
 
-    At a mean rate r the rest lasts r/(r + s) times as long when s is lost besides. Source: rates of charge add.
+    At a mean rate r the rest lasts r/(r + s) times as long when s is lost besides; where as much is gained as is used
+    it never ends. Source: rates of charge add.
 
     Args:
         runtime_s: without that
         used: share of the charge that is used in it
-        lost_per_h: share of the charge that is lost in an hour
+        lost_per_h: share of the charge that is lost in an hour; gained where it is below 0
     """
-    if not FRESH_S < runtime_s < float("inf") or used <= 0 or lost_per_h <= 0:
+    if not FRESH_S < runtime_s < float("inf") or used <= 0 or lost_per_h == 0:
         return runtime_s
     rate = used / (runtime_s / 3600)
+    if rate + lost_per_h <= 0:
+        return float("inf")
     return FRESH_S + (runtime_s - FRESH_S) * rate / (rate + lost_per_h)
 
 
-def self_discharged(run: Discharge, lost_per_h: float) -> Discharge:
-    """The same with what the cells lose by themselves; what lies beyond the first day comes sooner."""
-    short = shortened_s(run.runtime_s, 1 - run.charge, lost_per_h)
-    if short == run.runtime_s:
+LEVEL = 1e6
+"""Times as long that a charge is drawn to last which never ends: level."""
+
+
+def stretched(run: Discharge, lost_per_h: float) -> Discharge:
+    """The same with what the cells lose by themselves or gain besides; what lies beyond the first day moves."""
+    other = stretched_s(run.runtime_s, 1 - run.charge, lost_per_h)
+    if other == run.runtime_s:
         return run
-    share = (short - FRESH_S) / (run.runtime_s - FRESH_S)
+    share = min((other - FRESH_S) / (run.runtime_s - FRESH_S), LEVEL)
     times = tuple(t if t <= FRESH_S else FRESH_S + (t - FRESH_S) * share for t in run.times_s)
-    return Discharge(short, run.charge, run.ended_by, run.mode, times, run.charges, run.modes, run.averaged)
+    why = run.ended_by if other < float("inf") else "the sun gives as much"
+    return Discharge(other, run.charge, why, run.mode, times, run.charges, run.modes, run.averaged)
 
 
 def _hours(rates: Array) -> list[list[float]]:

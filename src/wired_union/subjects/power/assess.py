@@ -219,7 +219,7 @@ def _assess(
     """Concepts of one shape and one reserve."""
     energy_reserve = around[0].energy_reserve
     currents = currents_of_all(concepts, usual)
-    figures = [figures_of(t, a.energy_reserve, a.pack_c) for t, a in zip(trees, around, strict=True)]
+    figures = [figures_of(t, a.energy_reserve, a.pack_c, dict(a.charged_w)) for t, a in zip(trees, around, strict=True)]
     supplies = Supplies(trees, currents, figures, concepts[0].modes, energy_reserve)
     packs = assess_packs(supplies.net, supplies.draws, [t.roots for t in trees], concepts[0], energy_reserve, figures)
     return [
@@ -242,7 +242,7 @@ def renamed(result: PowerResult, concept: Concept) -> PowerResult:
     if result.concept is concept:
         return result
     tree = grow_tree(concept, result.around.hottest_c)
-    known = figures_of(tree, result.around.energy_reserve, result.around.pack_c)
+    known = figures_of(tree, result.around.energy_reserve, result.around.pack_c, dict(result.around.charged_w))
     packs = tuple(
         replace(p, node=tree.nodes[name], figures=new if isinstance(new, PackFigures) else p.figures)
         for p in result.packs

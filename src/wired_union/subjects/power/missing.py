@@ -7,7 +7,7 @@ from msgspec import Struct
 
 from wired_union.physics.battery import MONTH_H
 from wired_union.physics.cell_state import FREEZING_C
-from wired_union.physics.discharge import shortened_s
+from wired_union.physics.discharge import stretched_s
 from wired_union.project.model import Concept, Item
 from wired_union.subjects.motion.gives import moved_by_mass
 from wired_union.subjects.power.bent import at_two
@@ -42,6 +42,8 @@ class Around(Struct, frozen=True):
     """Names of radios that are at work as long as they are on the air, where that is not known."""
     packs_c: tuple[tuple[str, float], ...] = ()
     """The coldest that packs get whose warmth is worked out, by item."""
+    charged_w: tuple[tuple[str, float], ...] = ()
+    """What the sun surely brings to packs, on the mean of a day, by item."""
     unheated: tuple[str, ...] = ()
     """What is not known of heaters that a thermostat switches, in words."""
 
@@ -93,8 +95,9 @@ def missing_by_itself(packs: Sequence[PackResult], wanted_s: float) -> Iterator[
                   and m.item.part.pack.self_discharge_a_month is None]  # fmt: skip
         if run is None or not silent:
             continue
-        typical = pack.figures.lost_per_h + max(IN_HAND * m.chemistry.self_discharge_a_month / MONTH_H for m in silent)
-        if shortened_s(run.runtime_s, 1 - run.charge, typical) < wanted_s <= run.runtime_s:
+        more = max(IN_HAND * m.chemistry.self_discharge_a_month / MONTH_H for m in silent)
+        least_s = stretched_s(pack.bare_s, 1 - run.charge, pack.figures.net_lost_per_h + more)
+        if least_s < wanted_s <= run.runtime_s:
             yield from (Gap(f"{m.item.name}: the share of its charge that it loses by itself in a month", m.item.id)
                         for m in silent)  # fmt: skip
 

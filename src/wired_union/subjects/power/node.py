@@ -12,6 +12,7 @@ from wired_union.subjects.motion.gives import SHAFTS, USUAL, Usual
 from wired_union.subjects.power.assess import PowerResult, asked_of, assess_power, assess_powers, renamed
 from wired_union.subjects.power.checks import power_findings
 from wired_union.subjects.power.first.run import First
+from wired_union.subjects.power.light.counted import counted_w
 from wired_union.subjects.power.light.run import Light
 from wired_union.subjects.power.missing import Around
 from wired_union.subjects.power.on_air import with_air
@@ -64,9 +65,23 @@ def _laid(project: Project, given: Given) -> Concept:
     return with_heaters(_on_air(project, given), given.of(HEATING))
 
 
+def _read_sun(project: Project) -> tuple[object, ...]:
+    """What sets how much the sun brings; nothing more where no panel stands."""
+    concept, brief = project.concept, project.brief
+    if not concept.sun_panels:
+        return ()
+    parts = tuple((i.id, i.count, i.part.panel, i.part.pack) for i in concept.items)
+    return concept.sun_panels, parts, brief.site, brief.coldest_c
+
+
+SUN = Node("sun on packs", _read_sun, lambda project, _: counted_w(project.concept, project.brief), ())
+"""What the sun brings to packs under an overcast sky, whatever they are asked for."""
+
+
 def _around(project: Project, given: Given) -> Around:
     heating = given.of(HEATING)
-    return replace(_around_all(project, given), packs_c=heating.packs_c, unheated=heating.lacks)
+    return replace(_around_all(project, given), packs_c=heating.packs_c, unheated=heating.lacks,
+                   charged_w=given.of(SUN))  # fmt: skip
 
 
 def _around_all(project: Project, given: Given) -> Around:
@@ -88,7 +103,7 @@ def _work_all(cases: Sequence[tuple[Project, Given]]) -> list[PowerResult]:
     return assess_powers(concepts, around, [dict(u) for u in usual])
 
 
-SUPPLY = Node("supply", _read, _work, (USUAL, UNWEIGHED, ON_AIR, FEEDS, HEATING), _work_all)
+SUPPLY = Node("supply", _read, _work, (USUAL, UNWEIGHED, ON_AIR, FEEDS, HEATING, SUN), _work_all)
 
 
 def _read_names(project: Project) -> tuple[object, ...]:

@@ -18,7 +18,7 @@ from wired_union.physics.battery import (
     peukert_rate,
 )
 from wired_union.physics.cell_state import FULL_C, NEW, CellState, state_of
-from wired_union.physics.discharge import Discharge, charge_grid, end_places, run_down, self_discharged
+from wired_union.physics.discharge import Discharge, charge_grid, end_places, run_down, stretched
 from wired_union.project.model import Concept, Item, JoinedPack, Regulator
 from wired_union.subjects.power.bent import Bent
 from wired_union.subjects.power.joined import Cells, as_one, together
@@ -27,6 +27,7 @@ from wired_union.subjects.power.supplies import CONTACT_OHM, SupplyFigures, supp
 from wired_union.subjects.power.tree import Node, PowerTree, pack_is_known
 
 _GRID = charge_grid()
+NOTHING: Mapping[str, float] = {}
 
 
 class PackFigures(Struct, frozen=True, eq=False):
@@ -47,6 +48,8 @@ class PackFigures(Struct, frozen=True, eq=False):
     """Where others stand beside it: the cut-off of the one that gives, over the grid."""
     gives: Array | None = None
     """Where others stand beside it: share of what is used that each gives, shape (members, grid)."""
+    gained_per_h: float = 0.0
+    """Share of its charge that the sun surely brings in an hour, on the mean of a day."""
 
     @property
     def rated_energy_wh(self) -> float:
@@ -119,6 +122,11 @@ class PackFigures(Struct, frozen=True, eq=False):
         return (spec.self_discharge_a_month or 0.0) / MONTH_H if spec is not None else 0.0
 
     @property
+    def net_lost_per_h(self) -> float:
+        """What it loses by itself less what the sun brings; below 0 where it gains."""
+        return self.lost_per_h - self.gained_per_h
+
+    @property
     def charged_v(self) -> float:
         """Voltage of its cells at the end of their charge."""
         series = self.item.part.pack.series if self.item.part.pack is not None else 0
@@ -150,6 +158,8 @@ class PackResult(Struct, frozen=True, eq=False):
     peak_current_a: tuple[float, ...]
     peak_voltage_v: tuple[float, ...]
     discharge: Discharge | None
+    bare_s: float = 0.0
+    """How long it lasts without what it loses by itself or gains; 0 without a mission."""
 
     @property
     def worst_mode(self) -> int:
@@ -172,7 +182,8 @@ def _or_inf(value: float) -> float:
 
 
 def figures_of(
-    tree: PowerTree, energy_reserve: float, coldest_c: Callable[[str], float] = lambda _: FULL_C
+    tree: PowerTree, energy_reserve: float, coldest_c: Callable[[str], float] = lambda _: FULL_C,
+    charged_w: Mapping[str, float] = NOTHING,
 ) -> dict[str, PackFigures | SupplyFigures | None]:  # fmt: skip
     """Figures of every pack and supply as cold as each gets; None for a pack that is not known."""
     found: dict[str, PackFigures | SupplyFigures | None] = {}
@@ -184,6 +195,10 @@ def figures_of(
             found[item.id] = pack_figures(
                 item, coldest_c(item.id), None if stand_in is None else tree.nodes[stand_in].item
             )
+    for name, watts in charged_w.items():
+        if isinstance(figures := found.get(name), PackFigures) and figures.values.energy_wh > 0:
+            gained = watts * figures.chemistry.stored_share / figures.values.energy_wh
+            found[name] = replace(figures, gained_per_h=gained)
     for leader, joints in tree.beside.items():
         found[leader] = _with_beside(found, leader, joints, energy_reserve)
     return found
@@ -205,6 +220,7 @@ def _with_beside(
     return replace(
         own, values=as_one(own.values, made), open_circuit_v=made.open_v, cutoff_v=float(made.cutoff_v[-1]),
         cutoff_along_v=made.cutoff_v, gives=made.gives, members=tuple(members),
+        gained_per_h=sum(m.gained_per_h * m.values.capacity_ah for m in members) / made.capacity_ah,
     )  # fmt: skip
 
 
@@ -276,7 +292,7 @@ def _assess_pack(
     phases = [(place[p.mode], p.duration_s) for p in concept.mission.phases]
     return [
         PackResult(node, one, voltage[v], current[v], tuple(peak_a[v].tolist()), tuple(peak_v[v].tolist()),
-                   _run(one, voltage[v], current[v], phases, energy_reserve))
+                   *_run(one, voltage[v], current[v], phases, energy_reserve))
         for v, (node, one) in enumerate(zip(nodes, figures, strict=True))
     ]  # fmt: skip
 
@@ -342,12 +358,13 @@ def _relieved(
 
 def _run(
     figures: PackFigures, voltage: Array, current: Array, phases: list[tuple[int, float]], energy_reserve: float
-) -> Discharge | None:
+) -> tuple[Discharge | None, float]:
+    """How it runs down, and how long that takes without what it loses by itself or gains."""
     if not phases:
-        return None
+        return None, 0.0
     rate = figures.rate_per_h(current, figures.values.capacity_ah)
     run = run_down(rate, end_places(voltage - figures.floor_v, 0.0, energy_reserve), phases)
-    return self_discharged(run, figures.lost_per_h)
+    return stretched(run, figures.net_lost_per_h), run.runtime_s
 
 
 def _per_instant(ohms: list[float], modes: int) -> float | Array:

@@ -35,9 +35,15 @@ def section(assessment: Assessment, kit: Kit) -> Section:
         return Section(TITLE, (Block(text="No pack with a mission yet."),))
     end = pack.discharge
     text = (
-        f"The mission ends at {end.ended_by} after {show(end.runtime_s, 's')}, with"
-        f" {show(end.charge, fraction=True)} of the charge left."
+        (
+            f"The mission ends at {end.ended_by} after {show(end.runtime_s, 's')}, with"
+            f" {show(end.charge, fraction=True)} of the charge left."
+        )
+        if end.runtime_s < float("inf")
+        else f"The mission does not end: {end.ended_by}."
     )
+    if pack.figures.gained_per_h:
+        text += " The sun is counted as under an overcast sky, day after day."
     chart = mission_chart(result.concept, pack, mission_trace(result, pack), kit, WIDE, CHART_H)
     worst = pack.worst_mode
     tree = power_tree_picture(result.tree, mode_flows(result, worst), kit, WIDE)

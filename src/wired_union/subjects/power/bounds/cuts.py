@@ -174,7 +174,8 @@ class PowerCuts:
 def _is_electrical(item: Item) -> bool:
     part = item.part
     return any(
-        facet is not None for facet in (part.load, part.pack, part.supply, part.regulator, part.driver, part.rail)
+        facet is not None
+        for facet in (part.load, part.pack, part.supply, part.regulator, part.driver, part.rail, part.panel)
     )
 
 

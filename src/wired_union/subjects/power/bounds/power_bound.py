@@ -169,6 +169,8 @@ def bound_power(question: Question) -> PowerBound | None:
     """The bound of a question; None where not one pack of cells alone feeds the concept, or nothing is ever used."""
     packs = question.assessment.of(POWER).tree.roots
     concept = question.project.concept
+    if concept.sun_panels:  # what the sun brings is in no row
+        return None
     if len(packs) != 1 or not concept.modes or not concept.mission.phases or not _all_cells(question, packs[0].item):
         return None
     tables = [own_tables(question, k) for k in range(len(question.choices))]

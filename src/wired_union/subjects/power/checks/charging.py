@@ -89,8 +89,9 @@ def _balance(scene: PowerScene, day: PackDay) -> Iterator[Finding]:
     if day.balance_wh < 0:
         yield Finding(
             "balance", Verdict.TIGHT, f"{item.name}: a day takes more than it gives",
-            f"{show(day.in_wh, 'Wh')} come in and {show(day.out_wh, 'Wh')} go out: empty after"
-            f" {show(day.lasts_days, 'days')}.", _neutral(day), (item.id,), "energy-balance",
+            f"{show(day.in_wh, 'Wh')} come in, of which the cells give {show(day.in_wh * day.stored, 'Wh')} again, and"
+            f" {show(day.out_wh, 'Wh')} go out: empty after {show(day.lasts_days, 'days')}.",
+            _neutral(day), (item.id,), "energy-balance",
             partial(_more_sun, scene, day), of=item.id, use=day.neutral_factor if day.in_wh > 0 else None,
         )  # fmt: skip
     elif day.week_left_wh < 0:

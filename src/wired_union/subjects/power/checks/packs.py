@@ -44,14 +44,21 @@ def check_runtime(scene: PowerScene) -> Iterator[Finding]:
         grown = solved(scene.project, item, scene.again) if scene.again is not None else ()
         return (*_one_more(scene, limit), *grown, *_quieter(scene))
 
+    sun = " The sun is counted as under an overcast sky, day after day." if limit.figures.gained_per_h else ""
     yield Finding(
         "runtime", measure.verdict, "Runtime",
         f"{'At most ' if measure.missing else ''}{measure.shown} of the {measure.limit_shown} wanted,"
-        f" until {item.name} is at {ended}."
-        if measure.value != float("inf") else f"Nothing that is known draws from {item.name}: it does not end.",
-        f"{lanes[top]} draws {share} of the energy.",
+        f" until {item.name} is at {ended}." if measure.value != float("inf") else _endless(limit),
+        f"{lanes[top]} draws {share} of the energy.{sun}",
         (item.id,), "runtime", offer, of_limit=True,
     )  # fmt: skip
+
+
+def _endless(pack: PackResult) -> str:
+    name = pack.figures.item.name
+    if pack.figures.gained_per_h:
+        return f"Even an overcast day brings {name} what a day takes: it does not end."
+    return f"Nothing that is known draws from {name}: it does not end."
 
 
 def _quieter(scene: PowerScene) -> tuple[Remedy, ...]:

@@ -7,10 +7,11 @@ import numpy as np
 from msgspec import Struct
 
 from wired_union.physics.battery import MONTH_H, Array
-from wired_union.physics.sun import CLEARNESS, STEPS_A_DAY, day_hours, on_panel
+from wired_union.physics.sun import CLEARNESS, STEPS_A_DAY, day_hours
 from wired_union.project.model import Brief, Concept, Item
 from wired_union.project.sun_model import SunPanel
 from wired_union.subjects.power.assess import PowerResult
+from wired_union.subjects.power.light.counted import panel_w
 from wired_union.subjects.power.packs import PackResult
 from wired_union.subjects.power.warmth.air import airs
 from wired_union.subjects.power.warmth.run import Heat
@@ -35,6 +36,11 @@ class PackDay(Struct, frozen=True, eq=False):
     """Power of all that is not the sun, while it is plugged in."""
 
     @property
+    def stored(self) -> float:
+        """Share of what is put into its cells that they give again."""
+        return self.pack.figures.chemistry.stored_share
+
+    @property
     def in_wh(self) -> float:
         """On a usual day."""
         return float(self.usual_w.sum()) * DAY_H / STEPS_A_DAY
@@ -46,13 +52,13 @@ class PackDay(Struct, frozen=True, eq=False):
 
     @property
     def balance_wh(self) -> float:
-        """What a usual day leaves."""
-        return self.in_wh - self.out_wh
+        """What a usual day leaves, of what the cells give again."""
+        return self.in_wh * self.stored - self.out_wh
 
     @property
     def week_left_wh(self) -> float:
         """What is left of a full pack after a week of overcast days; below 0 it was empty before."""
-        return self.usable_wh - WEEK * max(self.out_wh - self.dark_wh, 0.0)
+        return self.usable_wh - WEEK * max(self.out_wh - self.dark_wh * self.stored, 0.0)
 
     @property
     def lasts_days(self) -> float:
@@ -62,14 +68,14 @@ class PackDay(Struct, frozen=True, eq=False):
     @property
     def neutral_factor(self) -> float:
         """Times the sun that would make a usual day even; endless where the sun gives nothing."""
-        return self.out_wh / self.in_wh if self.in_wh > 0 else math.inf
+        return self.out_wh / (self.in_wh * self.stored) if self.in_wh > 0 else math.inf
 
     @property
     def time_to_full_s(self) -> float:
         """From the reserve to full, at rest: on what is plugged in, else in the sun alone; endless where nothing is."""
         if self.inlets_w > 0:
-            return self.usable_wh / self.inlets_w * 3600 * TAPER
-        return self.usable_wh / self.in_wh * DAY_S * TAPER if self.in_wh > 0 else math.inf
+            return self.usable_wh / (self.inlets_w * self.stored) * 3600 * TAPER
+        return self.usable_wh / (self.in_wh * self.stored) * DAY_S * TAPER if self.in_wh > 0 else math.inf
 
 
 class Light(Struct, frozen=True, eq=False, dict=True):
@@ -188,15 +194,9 @@ class Light(Struct, frozen=True, eq=False, dict=True):
         for d in range(count):
             comes = day.overcast_w if d in worst else day.usual_w
             for watts in comes.tolist():
-                now = min(max(now + (watts - day.out_wh / DAY_H) * step_h, 0.0), day.usable_wh)
+                now = min(max(now + (watts * day.stored - day.out_wh / DAY_H) * step_h, 0.0), day.usable_wh)
                 found.append(now / day.usable_wh if day.usable_wh > 0 else 0.0)
         return np.arange(len(found)) / STEPS_A_DAY, np.array(found)
-
-
-def panel_w(panel: SunPanel, peak_w: float, latitude_deg: float, day: int, clearness: float) -> Array:
-    """What a panel brings to the cells by quarters of an hour."""
-    plane, _, _ = on_panel(latitude_deg, day, day_hours(), panel.tilt_deg, panel.azimuth_deg, clearness)
-    return np.asarray(plane / 1000 * peak_w * (1 - panel.shade) * panel.kept * panel.charger_efficiency)
 
 
 def best_tilt_deg(panel: SunPanel, latitude_deg: float, day: int, clearness: float) -> float:

@@ -6,7 +6,7 @@ import numpy as np
 from msgspec import Struct
 
 from wired_union.physics.battery import Array
-from wired_union.physics.discharge import shortened_s
+from wired_union.physics.discharge import stretched_s
 from wired_union.physics.sensitivity import bell, even_draws
 from wired_union.project.model import Knowledge
 from wired_union.subjects.power.assess import PowerResult
@@ -71,7 +71,7 @@ def _runtimes(result: PowerResult, net: Net, pack: PackResult, unknowns: tuple[U
         rate[:, rests], volts[:, rests] = 0.0, open_v
     plain = _run(result, rate, _ends(volts - _floor(pack.figures, charges), 0.0, result.energy_reserve))
     used = 1 - (pack.discharge.charge if pack.discharge is not None else 0.0)
-    return np.array([shortened_s(t, used, pack.figures.lost_per_h) for t in plain.tolist()])
+    return np.array([stretched_s(t, used, pack.figures.net_lost_per_h) for t in plain.tolist()])
 
 
 def _floor(figures: PackFigures, charges: Array) -> float | Array:
