@@ -140,4 +140,4 @@ def test_each_shrinks_with_the_current_only_while_it_gives():
     """Li-ion 2 Ah, then lead acid 3 Ah at 0.5 A: 1.7/0.5 h and 2.55/0.5 h over (0.5/3·20)^0.2 (Peukert 1897)."""
     lead = a_pack("spare", chemistry="lead-acid", series=6, capacity_ah=3.0, resistance_ohm=0.0, cutoff_cell_v=0.5)
     exact = 1.7 / 0.5 + 2.55 / 0.5 / (0.5 / 3.0 * 20.0) ** 0.2
-    assert assess(two(second=lead, how="switch")).measure("runtime").value / 3600 == pytest.approx(exact, rel=0.01)
+    assert assess(two(second=lead, how="switch")).measure("runtime").value / 3600 == pytest.approx(exact, rel=2e-3)

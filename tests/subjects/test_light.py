@@ -8,7 +8,6 @@ import edits
 from builders import a_limit, a_load, a_pack, a_part, a_project
 from wired_union.kernel.results import Verdict
 from wired_union.kernel.ripple import offered
-from wired_union.physics.discharge import stretched_s
 from wired_union.physics.sun import panel_day
 from wired_union.project.errors import ProjectError
 from wired_union.project.model import Panel
@@ -214,12 +213,17 @@ def test_what_is_not_known_of_the_sun_is_not_counted_on():
 
 
 def test_self_discharge_that_decides_is_asked_for_although_the_sun_would_hide_it():
-    """Endless with the sun and none lost; with twice what NiMH typically loses it ends."""
+    """Endless with the sun as long as nothing is lost; with twice what NiMH typically loses it ends before 90 days."""
     lasts = (a_limit("runtime", 90 * 86_400.0, "at least"),)
     project = winter(limits=lasts)
-    told = edits.set_count(project, "panel", 8).after
-    silent = edits.set_part_value(told, "pack", "pack.self_discharge_a_month", None).after
-    result = assess(silent).of(POWER).packs[0]
-    least = stretched_s(result.bare_s, 0.85, result.figures.net_lost_per_h + 0.4 / 730)
-    verdict = assess(silent).measure("runtime").verdict
-    assert (verdict is Verdict.UNKNOWN) == (least < 90 * 86_400.0)
+    project = edits.set_part_value(project, "pack", "pack.self_discharge_a_month", None).after
+    pack = assess(project).of(POWER).packs[0]
+    used = (1 - pack.discharge.charge) / (pack.bare_s / 3600)
+    watts = 6.0 * (used + 1e-4) / pack.figures.gained_per_h
+    project = edits.set_part_value(project, "panel", "panel.peak_power_w", watts).after
+    measure = assess(project).measure("runtime")
+    assert measure.value == float("inf")
+    assert measure.verdict is Verdict.UNKNOWN
+    assert "loses by itself" in measure.missing[0]
+    little = edits.set_part_value(project, "pack", "pack.self_discharge_a_month", 0.01).after
+    assert assess(little).measure("runtime").verdict is Verdict.HOLDS

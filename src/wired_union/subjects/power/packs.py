@@ -309,18 +309,21 @@ def _bank(
     Its converter holds the output; its cells give that power through its efficiency, and what it takes itself. Where
     they would fall below the cut-off it switches off: not a number.
     """
-    cells_v, cells_a, _ = _from_cells(net, n, figures, modes, *on_average)
-    low_v, _, given_a = _from_cells(net, n, figures, modes, *at_worst)
+    cells_v, cells_a, _ = from_cells(net, n, figures, modes, *on_average)
+    low_v, _, given_a = from_cells(net, n, figures, modes, *at_worst)
     floor = np.repeat([f.cutoff_v for f in figures], modes)[:, None]
     made = _per_instant([c.output_v for f in figures if (c := f.converter) is not None], modes)
     works = low_v >= floor
     return (cells_v, cells_a), (np.where(works, made, np.nan), np.where(works, given_a, np.nan))
 
 
-def _from_cells(
+def from_cells(
     net: Net, n: int, figures: Known, modes: int, ohm: float | Array, open_v: Array, draws: Draws
 ) -> tuple[Array, Array, Array]:
-    """Voltage and current of a power bank's cells over (instants, charges), and what it gives over (instants, 1)."""
+    """Voltage and current of a power bank's cells over (instants, charges), and what it gives over (instants, 1).
+
+    `figures` has each variant's bank, of so many modes each.
+    """
     converters = [c for f in figures if (c := f.converter) is not None]
     made_v = np.repeat([c.output_v for c in converters], modes)[:, None]
     own_a = np.repeat([quiescent_a(f.item) for f in figures], modes)[:, None]
@@ -339,7 +342,7 @@ def holds_up(net: Net, n: int, figures: Known, charges: Array, draws: Draws) -> 
     wide = len(charges)
     open_v = np.concatenate([np.interp(charges, _GRID[::-1], f.open_circuit_v[::-1]) for f in figures])[:, None]
     ohm = _per_instant([f.values.resistance_ohm for f in figures], wide)
-    cells_v, _, _ = _from_cells(net, n, figures, wide, ohm, open_v, draws)
+    cells_v, _, _ = from_cells(net, n, figures, wide, ohm, open_v, draws)
     floor = np.repeat([f.cutoff_v for f in figures], wide)
     return np.asarray(cells_v[:, 0] >= floor)
 

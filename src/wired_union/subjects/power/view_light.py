@@ -55,7 +55,11 @@ class Charging:
         project, day = self._store.project, self._of(node)
         if day is not None:
             full = show(day.time_to_full_s, "s")
-            left = f"A usual day leaves {show(day.balance_wh, 'Wh')}; from the reserve to full in {full}."
+            left = (
+                f"A usual day brings {show(day.in_wh, 'Wh')}, of which the cells give"
+                f" {show(day.in_wh * day.stored, 'Wh')} again, and takes {show(day.out_wh, 'Wh')}: it leaves"
+                f" {show(day.balance_wh, 'Wh')}. From the reserve to full in {full}."
+            )
             column.addWidget(label(left, wrap=True))
         column.addWidget(label("The site", "heading"))
         site = project.brief.site

@@ -11,7 +11,7 @@ from wired_union.physics.sensitivity import bell, even_draws
 from wired_union.project.model import Knowledge
 from wired_union.subjects.power.assess import PowerResult
 from wired_union.subjects.power.net import Net, draws_of, net_of
-from wired_union.subjects.power.packs import PackFigures, PackResult, loaded
+from wired_union.subjects.power.packs import PackFigures, PackResult, from_cells, loaded
 from wired_union.subjects.power.spread.unknowns import Unknown, unknowns_of
 
 SEED, CHUNK, CELLS, MOST_LEGS, ENDLESS_H = 20, 1000, 20, 400, 1e12
@@ -33,7 +33,7 @@ def drawn(
 ) -> Iterator[Drawn]:  # fmt: skip
     """Missions in lots, each time with all so far; the last has `count`. Nothing where no pack is run down."""
     packs = [p for p in result.packs if p.discharge is not None]
-    if not packs or any(p.figures.converter is not None for p in packs):
+    if not packs:
         return
     unknowns = unknowns_of(result, knowledge)
     normal = bell(even_draws(count, len(unknowns), seed))
@@ -60,9 +60,15 @@ def _runtimes(result: PowerResult, net: Net, pack: PackResult, unknowns: tuple[U
     added = pack.figures.values.resistance_ohm - max(m.values.resistance_ohm for m in members)  # of what joins them
     own_ohm = (m.values.resistance_ohm * factors[:, place[m.item.id, "resistance"]] for m in members)
     ohm = np.maximum.reduce(list(own_ohm)) + added
-    wide = np.broadcast_to(open_v, (count * modes, CELLS + 1))
+    wide, ohms = np.broadcast_to(open_v, (count * modes, CELLS + 1)), np.repeat(ohm, modes)[:, None]
     with np.errstate(invalid="ignore", divide="ignore", over="ignore"):
-        volts, amperes = loaded(net, net.index[item], np.repeat(ohm, modes)[:, None], wide, draws)
+        if pack.figures.converter is None:
+            volts, amperes = loaded(net, net.index[item], ohms, wide, draws)
+        else:
+            each = [pack.figures] * count
+            volts, amperes, _ = from_cells(
+                net, net.index[item], each, modes, np.repeat(ohm, modes)[:, None], wide, draws
+            )
     capacity = sum((m.values.capacity_ah * factors[:, place[m.item.id, "capacity"]] for m in members), np.zeros(count))
     rate = pack.figures.rate_per_h(amperes, np.repeat(capacity, modes)[:, None])
     volts, rate = np.array(volts).reshape(count, modes, -1), rate.reshape(count, modes, -1)

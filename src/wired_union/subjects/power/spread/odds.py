@@ -35,7 +35,6 @@ class Odds(Struct, frozen=True, eq=False, dict=True):
         run = [p for p in self.result.packs if p.discharge is not None]
         if not found and not run:
             found.append("a pack of cells that runs down")
-        found += [f"{p.node.item.name}: how the figures of a power bank spread" for p in run if p.figures.converter]
         if not found and self.wanted_s <= 0:
             found.append("how long it should last")
         return tuple(found)

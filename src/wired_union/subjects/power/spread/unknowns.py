@@ -50,7 +50,7 @@ def _figures(item: Item) -> Iterator[What]:
     if part.pack is not None:
         yield "capacity"
         yield "resistance"
-    elif part.regulator is not None and part.regulator.passes_power:
+    if part.regulator is not None and part.regulator.passes_power:
         yield "loss"
 
 
