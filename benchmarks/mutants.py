@@ -446,6 +446,9 @@ FAULTS = (
     Fault("a stretch has a phase once", f"{POWER}/shares.py", "cycles * lasts_s + min", "min", "tests/window/test_brush.py"),
     Fault("a stretch is drawn and not told", f"{POWER}/view_mission.py", "stretch=stretch, phase=None", "phase=None", "tests/window/test_brush.py"),
     Fault("the other concept is this one", f"{POWER}/view_beside.py", "self._store.assessment.again(as_at_work(project, wanted)).of(POWER)", "self._store.assessment.of(POWER)", "tests/window/test_concepts_beside.py"),
+    Fault("an empty cell conducts as a full one", f"{POWER}/packs.py", "self.values.resistance_ohm * rises_by(charge, self.empty_times)", "self.values.resistance_ohm", "tests/subjects/test_cell_state.py"),
+    Fault("the last instant has the resistance of the first", f"{POWER}/packs.py", "float(f.ohm_at(energy_reserve))", "float(f.values.resistance_ohm)", "tests/subjects/test_cell_state.py"),
+    Fault("a power bank loses what its curve says", f"{POWER}/spread/unknowns.py", "    if part.regulator", "    elif part.regulator", "tests/subjects/test_spread.py"),
 )  # fmt: skip
 
 

@@ -62,3 +62,18 @@ def test_age_is_kept_with_the_pack_and_asked_of_the_tray():
     assert older.concept.items[0].part.pack.worn == pytest.approx(1 - 0.8 * 0.9)
     figures = assess(edits.set_part_value(at(20.0), "pack", "pack.worn", 0.2).after).of(POWER).packs[0].figures
     assert figures.values.resistance_ohm == pytest.approx(2 * 3 * 0.05)
+
+
+def test_a_resistance_that_rises_as_it_empties_counts_where_it_is_empty():
+    """150 mΩ level down to three tenths, then straight to five times that: at 15 % it is 3 times, and 4.5 V are lost."""
+    level = at(20.0, amperes=10.0)
+    rises = edits.set_part_value(level, "pack", "pack.empty_times", 5.0).after
+    lowest = [assess(p).measure("lowest-voltage").value for p in (level, rises)]
+    assert lowest[0] - lowest[1] == pytest.approx(10.0 * 0.15 * 2.0)
+    result = assess(rises).of(POWER).packs[0]
+    sag = result.figures.open_circuit_v - result.voltage_v[0]
+    assert sag[:57] == pytest.approx(1.5)
+    assert sag[-1] == pytest.approx(7.5)
+    assert runtime_h(rises) <= runtime_h(level)
+    some = list(assess(rises).of(ODDS).lots(2000))[-1]
+    assert sorted(some.runtime_s)[1000] / 3600 == pytest.approx(runtime_h(rises), rel=0.03)

@@ -1,7 +1,9 @@
 """What cells still give when they are cool or worn: share of their capacity, and times their resistance."""
 
+import numpy as np
 from msgspec import Struct
 
+from wired_union.physics.battery import Array
 from wired_union.physics.method import method, require
 
 FULL_C, FREEZING_C = 10.0, 0.0
@@ -9,6 +11,19 @@ FULL_C, FREEZING_C = 10.0, 0.0
 measurement can tell."""
 OHM_EACH_LOST = 5.0
 """A cell at the end of its life has lost a fifth of its capacity and doubled its resistance."""
+
+
+RISES_AT = 0.3
+"""Charge from which on a cell's resistance rises: common practice."""
+
+
+def rises_by(charge: float | Array, empty_times: float) -> Array:
+    """Times its resistance of a cell with some charge left: level, then along a straight line to when it is empty.
+
+    Source: common practice, from memory.
+    """
+    short = (RISES_AT - charge) / RISES_AT
+    return np.asarray(1 + (empty_times - 1) * np.maximum(short, 0.0))
 
 
 class CellState(Struct, frozen=True):

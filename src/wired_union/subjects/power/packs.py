@@ -17,7 +17,7 @@ from wired_union.physics.battery import (
     pack,
     peukert_rate,
 )
-from wired_union.physics.cell_state import FULL_C, NEW, CellState, state_of
+from wired_union.physics.cell_state import FULL_C, NEW, CellState, rises_by, state_of
 from wired_union.physics.discharge import Discharge, charge_grid, end_places, run_down, stretched
 from wired_union.project.model import Concept, Item, JoinedPack, Regulator
 from wired_union.subjects.power.bent import Bent
@@ -57,6 +57,18 @@ class PackFigures(Struct, frozen=True, eq=False):
         spec = self.item.part.pack
         assert spec is not None
         return self.alone.values.voltage_v * (spec.cell_capacity_ah or 0.0) * spec.parallel * self.copies
+
+    @property
+    def empty_times(self) -> float:
+        """Times its resistance when it is empty; of several together the worst counts all the time."""
+        spec = self.item.part.pack
+        return spec.empty_times if spec is not None and not self.members else 1.0
+
+    def ohm_at(self, charge: float | Array) -> float | Array:
+        """Its resistance with some charge left; a number where it stays the same."""
+        if self.empty_times == 1.0:
+            return self.values.resistance_ohm
+        return self.values.resistance_ohm * rises_by(charge, self.empty_times)
 
     @property
     def alone(self) -> "PackFigures":
@@ -138,13 +150,14 @@ class PackFigures(Struct, frozen=True, eq=False):
     def along(self, charges: Array, plugged_in: Array) -> tuple[Array, float | Array]:
         """Voltage without load and resistance at several instants: the charge at each, and whether its supply is in."""
         if self.converter is not None:
-            open_v, ohm = np.full(charges.shape, self.converter.output_v), 0.0
+            open_v = np.full(charges.shape, self.converter.output_v)
+            ohm: float | Array = 0.0
         else:
-            open_v, ohm = np.interp(charges, _GRID[::-1], self.open_circuit_v[::-1]), self.values.resistance_ohm
+            open_v, ohm = np.interp(charges, _GRID[::-1], self.open_circuit_v[::-1]), self.ohm_at(charges)
         if self.stand_in is None:
             return open_v, ohm
         given, its = self.stand_in.output_v, self.stand_in.resistance_ohm
-        ohms = np.where(plugged_in, max(its, CONTACT_OHM), max(ohm, CONTACT_OHM))
+        ohms = np.where(plugged_in, max(its, CONTACT_OHM), np.maximum(ohm, CONTACT_OHM))
         return np.where(plugged_in, given, open_v), ohms
 
 
@@ -214,7 +227,7 @@ def _with_beside(
         return own
     in_turn = joints[0].how == "switch"
     through = [(0.0 if in_turn else j.drop_v or 0.0, j.resistance_ohm) for j in (joints[0], *joints)]
-    cells = [Cells(m.open_circuit_v - drop, m.values.capacity_ah, m.values.resistance_ohm + ohm, m.cutoff_v - drop)
+    cells = [Cells(m.open_circuit_v - drop, m.values.capacity_ah, float(m.ohm_at(reserve)) + ohm, m.cutoff_v - drop)
              for m, (drop, ohm) in zip(members, through, strict=True)]  # fmt: skip
     made = together(cells, reserve, in_turn=in_turn)
     return replace(
@@ -279,11 +292,12 @@ def _assess_pack(
     average, worst = _halves(draws, variants, modes)
     open_v = np.stack([f.open_circuit_v for f in figures]).repeat(modes, axis=0)
     low_v = np.repeat([f.open_circuit_at(energy_reserve) for f in figures], modes)[:, None]
-    ohm = _per_instant([f.values.resistance_ohm for f in figures], modes)
+    ohm = _along_grid(figures, modes)
+    low_ohm = _per_instant([float(f.ohm_at(energy_reserve)) for f in figures], modes)
     if figures[0].converter is not None:
-        run, peak = _bank(net, n, figures, modes, (ohm, open_v, average), (ohm, low_v, worst))
+        run, peak = _bank(net, n, figures, modes, (ohm, open_v, average), (low_ohm, low_v, worst))
     else:
-        run, peak = loaded(net, n, ohm, open_v, average), loaded(net, n, ohm, low_v, worst)
+        run, peak = loaded(net, n, ohm, open_v, average), loaded(net, n, low_ohm, low_v, worst)
     voltage, current = (a.reshape(variants, modes, len(_GRID)) for a in run)
     peak_v, peak_a = (a.reshape(variants, modes) for a in peak)
     if figures[0].stand_in is not None:
@@ -295,6 +309,13 @@ def _assess_pack(
                    *_run(one, voltage[v], current[v], phases, energy_reserve))
         for v, (node, one) in enumerate(zip(nodes, figures, strict=True))
     ]  # fmt: skip
+
+
+def _along_grid(figures: Known, modes: int) -> float | Array:
+    """Resistance of each variant's pack: a number, or over the instants, or over the grid too where it rises."""
+    if all(f.empty_times == 1.0 for f in figures):
+        return _per_instant([f.values.resistance_ohm for f in figures], modes)
+    return np.stack([np.broadcast_to(f.ohm_at(_GRID), _GRID.shape) for f in figures]).repeat(modes, axis=0)
 
 
 Loaded = tuple[float | Array, Array, Draws]
@@ -341,7 +362,7 @@ def holds_up(net: Net, n: int, figures: Known, charges: Array, draws: Draws) -> 
     """
     wide = len(charges)
     open_v = np.concatenate([np.interp(charges, _GRID[::-1], f.open_circuit_v[::-1]) for f in figures])[:, None]
-    ohm = _per_instant([f.values.resistance_ohm for f in figures], wide)
+    ohm = np.concatenate([np.broadcast_to(f.ohm_at(charges), charges.shape) for f in figures])[:, None]
     cells_v, _, _ = from_cells(net, n, figures, wide, ohm, open_v, draws)
     floor = np.repeat([f.cutoff_v for f in figures], wide)
     return np.asarray(cells_v[:, 0] >= floor)

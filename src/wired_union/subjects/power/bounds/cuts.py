@@ -201,7 +201,7 @@ def _weaker_pack(one: Item, other: Item) -> bool:
         return False
     if one.part.regulator != other.part.regulator:
         return False
-    if (a.measured_at_c, a.worn) != (b.measured_at_c, b.worn):
+    if (a.measured_at_c, a.worn, a.empty_times) != (b.measured_at_c, b.worn, b.empty_times):
         return False  # which of them gives more depends on how cold it gets
     copies_a, copies_b = a.parallel * one.count, b.parallel * other.count
     capacity = (b.cell_capacity_ah or 0.0) * copies_b <= (a.cell_capacity_ah or 0.0) * copies_a

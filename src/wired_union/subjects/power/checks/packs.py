@@ -88,7 +88,8 @@ def check_packs(scene: PowerScene) -> Iterator[Finding]:
         item, mode = pack.figures.item, scene.result.concept.modes[pack.worst_mode]
         peak = pack.peak_current_a[pack.worst_mode]
         offer = partial(_peak_remedies, scene, pack)
-        ohm, reserve = pack.figures.values.resistance_ohm, scene.result.energy_reserve
+        reserve = scene.result.energy_reserve
+        ohm = float(pack.figures.ohm_at(reserve))
         if peak != peak:
             yield Finding(
                 "pack", Verdict.BREAKS, item.name,
@@ -175,7 +176,7 @@ def _rating(scene: PowerScene, pack: PackResult, item: Item) -> tuple[float | No
 
 def _most_words(pack: PackResult, reserve: float) -> str:
     """What bounds the power that comes out: the pack's own resistance, or that of the wires where it has none."""
-    ohm = pack.figures.values.resistance_ohm
+    ohm = float(pack.figures.ohm_at(reserve))
     if not ohm:
         return "The pack has no resistance of its own: its wires cannot pass that power (V²/4R of a wire)."
     most = pack.figures.open_circuit_at(reserve) ** 2 / (4 * ohm)

@@ -6,6 +6,7 @@ import numpy as np
 from msgspec import Struct
 
 from wired_union.physics.battery import Array
+from wired_union.physics.cell_state import rises_by
 from wired_union.physics.discharge import stretched_s
 from wired_union.physics.sensitivity import bell, even_draws
 from wired_union.project.model import Knowledge
@@ -57,18 +58,13 @@ def _runtimes(result: PowerResult, net: Net, pack: PackResult, unknowns: tuple[U
     open_v = np.interp(charges, np.linspace(0, 1, len(pack.figures.open_circuit_v)), pack.figures.open_circuit_v[::-1])
     item = pack.node.item.id
     members = pack.figures.members or (pack.figures,)
-    added = pack.figures.values.resistance_ohm - max(m.values.resistance_ohm for m in members)  # of what joins them
-    own_ohm = (m.values.resistance_ohm * factors[:, place[m.item.id, "resistance"]] for m in members)
-    ohm = np.maximum.reduce(list(own_ohm)) + added
-    wide, ohms = np.broadcast_to(open_v, (count * modes, CELLS + 1)), np.repeat(ohm, modes)[:, None]
+    wide, ohms = np.broadcast_to(open_v, (count * modes, CELLS + 1)), _ohms(result, pack, place, factors, charges)
     with np.errstate(invalid="ignore", divide="ignore", over="ignore"):
         if pack.figures.converter is None:
             volts, amperes = loaded(net, net.index[item], ohms, wide, draws)
         else:
             each = [pack.figures] * count
-            volts, amperes, _ = from_cells(
-                net, net.index[item], each, modes, np.repeat(ohm, modes)[:, None], wide, draws
-            )
+            volts, amperes, _ = from_cells(net, net.index[item], each, modes, ohms, wide, draws)
     capacity = sum((m.values.capacity_ah * factors[:, place[m.item.id, "capacity"]] for m in members), np.zeros(count))
     rate = pack.figures.rate_per_h(amperes, np.repeat(capacity, modes)[:, None])
     volts, rate = np.array(volts).reshape(count, modes, -1), rate.reshape(count, modes, -1)
@@ -78,6 +74,17 @@ def _runtimes(result: PowerResult, net: Net, pack: PackResult, unknowns: tuple[U
     plain = _run(result, rate, _ends(volts - _floor(pack.figures, charges), 0.0, result.energy_reserve))
     used = 1 - (pack.discharge.charge if pack.discharge is not None else 0.0)
     return np.array([stretched_s(t, used, pack.figures.net_lost_per_h) for t in plain.tolist()])
+
+
+def _ohms(
+    result: PowerResult, pack: PackResult, place: dict[tuple[str, str], int], factors: Array, charges: Array
+) -> Array:  # fmt: skip
+    """Resistance of a pack over (missions × modes, charges); of several on one supply the worst alone."""
+    figures, reserve = pack.figures, result.energy_reserve
+    alone = [(m, float(m.ohm_at(reserve))) for m in figures.members] or [(figures, figures.values.resistance_ohm)]
+    joins = figures.values.resistance_ohm - max(ohm for _, ohm in alone)
+    ohm = np.maximum.reduce([ohm * factors[:, place[m.item.id, "resistance"]] for m, ohm in alone]) + joins
+    return np.asarray(np.repeat(ohm, result.modes)[:, None] * rises_by(charges, figures.empty_times))
 
 
 def _floor(figures: PackFigures, charges: Array) -> float | Array:
