@@ -274,7 +274,7 @@ def plain_words(name: str) -> str:
     last = name.rsplit(".", 1)[-1]
     if last not in WHOLE_NAMES:
         ending = next((e for e in ENDINGS if last.endswith(e)), "")
-        last = last[: len(last) - len(ending)] if ending else last
+        last = last[: len(last) - len(ending)] or last.rpartition("_")[0]
     return last.replace("_", " ")
 
 

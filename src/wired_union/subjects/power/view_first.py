@@ -94,7 +94,7 @@ class FirstHalf:
             self._field(form, f"{driver.name} opens over", opens, (set_part_value, driver.id, "driver.soft_start_s"),
                         "How long its driver takes to open fully; 0 switches at once")  # fmt: skip
         column.addWidget(form)
-        for item in items:
+        for item in (i for i in items if i.part.motor is not None):
             reverses = item.id in uses and uses[item.id].reverses
             words = f"{item.name} {'is not reversed' if reverses else 'is reversed'} in {at.name}"
             turn = partial(self._store.attempt, edits.reverse, at.id, item.id, not reverses)

@@ -15,7 +15,8 @@ def started(start: Start, result: PowerResult) -> str:
     many: dict[str, int] = {}
     for item, count in start.circuit.starting:
         many[item] = many.get(item, 0) + count
-    said = " and ".join(f"{n} × {names[i]}" if n > 1 else names[i] for i, n in many.items())
+    each = [f"{n} × {names[i]}" if n > 1 else names[i] for i, n in many.items()]
+    said = " and ".join(filter(None, (", ".join(each[:-1]), *each[-1:])))
     if not said:
         return f"What starts in {mode}"
     how = f", {show(start.circuit.gap_s, 's')} apart," if start.circuit.gap_s else ""
