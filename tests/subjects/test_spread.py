@@ -3,22 +3,25 @@
 import math
 from statistics import NormalDist
 
+import msgspec
 import numpy as np
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
 import edits
-from builders import a_bank, a_buck, a_limit, a_load, a_pack, a_part, a_project
+from builders import a_bank, a_buck, a_limit, a_load, a_pack, a_part, a_project, plain, texts
 from wired_union.kernel.results import Verdict
+from wired_union.picture.shapes import Kit
 from wired_union.project.model import Phase
 from wired_union.subjects import assess
 from wired_union.subjects.power.node import ODDS, POWER
 from wired_union.subjects.power.spread.draw import drawn
 from wired_union.subjects.power.spread.odds import chance_to_last, shares_of
-from wired_union.subjects.power.spread.picture import advice, said_of
+from wired_union.subjects.power.spread.picture import advice, said_of, spread_picture
 from wired_union.subjects.power.spread.unknowns import SPREAD, unknowns_of
 from wired_union.subjects.power.spread.whatif import WhatIf, what_if
+from wired_union.units import show
 
 
 def one_load(knowledge="estimate", hours=1.0, repeats=10, wanted_s=None, **pack):
@@ -169,3 +172,18 @@ def test_a_power_bank_spreads_by_its_load_its_cells_and_what_its_converter_loses
     exact = math.sqrt(known["current"] ** 2 + known["capacity"] ** 2 + (0.1 * known["loss"]) ** 2)
     assert np.log(some.runtime_s).std() == pytest.approx(exact, rel=0.04)
     assert chance_to_last(now.of(ODDS)).missing == ()
+
+
+def test_missions_that_do_not_end_are_told_and_never_make_a_figure_of_nothing():
+    """Half of them end: the lower of two, never half the way from one to endless."""
+    some = all_of(one_load(wanted_s=3600.0), 1000)
+    runs = np.sort(some.runtime_s)
+    runs[400:] = np.inf
+    half = msgspec.structs.replace(some, runtime_s=runs)
+    said = plain(said_of(half, 3600.0))
+    assert "nan" not in said
+    assert "Typical without end" in said
+    assert f"95 of 100 last {plain(show(float(runs[49]), 's'))}" in said
+    drawn_texts = [plain(t) for t in texts(spread_picture(half, 3600.0, Kit(), 700.0))]
+    assert "60 % do not end" in drawn_texts
+    assert any("typical without end" in t for t in drawn_texts)

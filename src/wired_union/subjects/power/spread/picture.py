@@ -16,12 +16,13 @@ HIGH, TOP, AXIS_H, BARS, EDGE = 150.0, 50.0, 24.0, 48, 0.001
 
 
 def spread_picture(some: Drawn, wanted_s: float, kit: Kit, width: float) -> Picture:
-    """A histogram of the runtimes; those that do not last are red."""
-    runs = some.runtime_s[np.isfinite(some.runtime_s)]
+    """A histogram of the runtimes; those that do not last are red. What does not end is told beside it."""
+    whole = some.runtime_s
+    runs = whole[np.isfinite(whole)]
     if not len(runs):
         return hint_picture("Nothing draws: it does not end.", kit, width)
-    low, high = np.quantile(runs, EDGE), np.quantile(runs, 1 - EDGE)
-    left, right = min(float(low), wanted_s * 0.97), max(float(high), wanted_s * 1.03)
+    low, high = quantile(runs, EDGE), quantile(runs, 1 - EDGE)
+    left, right = min(low, wanted_s * 0.97), max(high, wanted_s * 1.03)
     edges = np.linspace(left, right, BARS + 1)
     counts = np.histogram(np.clip(runs, left, right), edges)[0]
     x0, x1 = kit.px(10), width - kit.px(10)
@@ -38,7 +39,7 @@ def spread_picture(some: Drawn, wanted_s: float, kit: Kit, width: float) -> Pict
         if count:
             lasts = edges[k] >= wanted_s - 1e-9
             shapes.append(Box(at + 0.5, base - tall, max(wide - 1, 0.8), tall, "holds" if lasts else "breaks"))
-        said = f"{show(float(edges[k]), 's')} to {show(float(edges[k + 1]), 's')}: {show(count / len(runs), 'share')}"
+        said = f"{show(float(edges[k]), 's')} to {show(float(edges[k + 1]), 's')}: {show(count / len(whole), 'share')}"
         regions.append(Region(f"bar {k}", at, kit.px(TOP), wide, kit.px(HIGH), f"{said} of the missions"))
     shapes.append(Line(x0, base, x1, base, "line"))
     for t in time_ticks(right, 10):
@@ -46,7 +47,11 @@ def spread_picture(some: Drawn, wanted_s: float, kit: Kit, width: float) -> Pict
             shapes.append(Line(x(t), base, x(t), base + 4, "line"))
             shapes.append(kit.figures(x(t), base + kit.px(13), show(t, "s") if t else "0", "small", "mute",
                                       anchor="middle"))  # fmt: skip
-    shapes += _marks(runs, wanted_s, x, kit, width, base)
+    shapes += _marks(whole, wanted_s, lambda s: x(min(s, right)), kit, width, base)
+    endless = 1 - len(runs) / len(whole)
+    if endless > 0:
+        shapes.append(kit.figures(x1, kit.px(TOP) + kit.px(8), f"{show(endless, fraction=True)} do not end", "small",
+                                  "holds_text", bold=True, anchor="end"))  # fmt: skip
     return Picture(width, base + kit.px(AXIS_H), tuple(shapes), tuple(regions))
 
 
@@ -60,15 +65,24 @@ def _marks(
     shapes.append(kit.figures(at, kit.px(9), f"{show(wanted_s, 's')} wanted", "small", "ink", bold=True,
                               anchor="start" if beside else "end"))  # fmt: skip
     for share, said, row in ((0.05, "95 of 100 last", 25.0), (0.5, "typical", 41.0)):
-        t = float(np.quantile(runs, share))
+        t = quantile(runs, share)
         shapes.append(Line(place(t), kit.px(row - 6), place(t), base, "mute", 1.2, (4.0, 3.0)))
-        words = f"{said} {show(t, 's')}"
+        words = f"{said} {_lasts(t)}"
         wide = kit.width(words, "small", "figures") + 4
         before = place(t) > wide if share != 0.5 else place(t) + wide > width
         label = kit.figures(place(t) + (-4 if before else 4), kit.px(row), words, "small", "mute",
                             anchor="end" if before else "start")  # fmt: skip
         shapes += kept_inside((label,), kit, width)
     return shapes
+
+
+def quantile(runs: Array, share: float) -> float:
+    """The runtime that so many do not reach: one of them, the lower of two, so that one that does not end is told."""
+    return float(np.quantile(runs, share, method="lower"))
+
+
+def _lasts(seconds: float) -> str:
+    return show(seconds, "s") if seconds < float("inf") else "without end"
 
 
 def share_bars_of(shares: list[tuple[Unknown, float]]) -> list[Bar]:
@@ -80,10 +94,10 @@ def said_of(some: Drawn, wanted_s: float) -> str:
     """The odds in words: "8 of 100 missions last the 5 h wanted; typical 4.36 h, 95 of 100 last 3.92 h"."""
     runs = some.runtime_s
     chance = float((runs >= wanted_s).mean())
-    typical, sure, worst = (float(np.quantile(runs, q)) for q in (0.5, 0.05, 0.0))
+    typical, sure, worst = (_lasts(quantile(runs, q)) for q in (0.5, 0.05, 0.0))
     return (
         f"{show(chance, fraction=True)} of {len(runs):,} missions last the {show(wanted_s, 's')} wanted. Typical"
-        f" {show(typical, 's')}; 95 of 100 last {show(sure, 's')}; the worst {show(worst, 's')}."
+        f" {typical}; 95 of 100 last {sure}; the worst {worst}."
     )
 
 
