@@ -449,6 +449,12 @@ FAULTS = (
     Fault("an empty cell conducts as a full one", f"{POWER}/packs.py", "self.values.resistance_ohm * rises_by(charge, self.empty_times)", "self.values.resistance_ohm", "tests/subjects/test_cell_state.py"),
     Fault("the last instant has the resistance of the first", f"{POWER}/packs.py", "float(f.ohm_at(energy_reserve))", "float(f.values.resistance_ohm)", "tests/subjects/test_cell_state.py"),
     Fault("a power bank loses what its curve says", f"{POWER}/spread/unknowns.py", "    if part.regulator", "    elif part.regulator", "tests/subjects/test_spread.py"),
+    Fault("a diode in the tree keeps nothing", f"{POWER}/net.py", "new[net.up[p]] - net.up_drop_v[p] - net.up_ohm", "new[net.up[p]] - net.up_ohm", "tests/subjects/test_protection.py"),
+    Fault("behind a diode loads draw as before it", f"{POWER}/net.py", "fixed[p] - slope[p] * net.up_drop_v[p]", "fixed[p]", "tests/subjects/test_protection.py"),
+    Fault("a diode burns nothing", f"{POWER}/flow.py", "loss[n] += current[n] * net.drop_v[n]", "pass", "tests/subjects/test_protection.py"),
+    Fault("a diode keeps nothing as things start", "physics/transient_run.py", "new[places[n].up] - places[n].drop_v - places[n].ohm", "new[places[n].up] - places[n].ohm", "tests/subjects/test_protection.py"),
+    Fault("what a diode burns is nowhere", "physics/transient_run.py", "across * (across - place.drop_v)", "(across - place.drop_v) ** 2", "tests/subjects/test_protection.py"),
+    Fault("an endless mission is a number", f"{POWER}/spread/picture.py", 'np.quantile(runs, share, method="lower")', "np.quantile(runs, share)", "tests/subjects/test_spread.py"),
 )  # fmt: skip
 
 

@@ -2,6 +2,7 @@
 
 import numpy as np
 import pytest
+from scipy.optimize import brentq
 
 import edits
 from builders import a_buck, a_load, a_pack, a_part, a_project, a_rover, plain
@@ -165,3 +166,41 @@ def test_contacts_cost_what_they_conduct():
     assert float(result.flows.loss_w[result.flows.index["switch"], 0]) == pytest.approx(0.4)
     two = assess(edits.set_count(project, "switch", 2).after).of(POWER)
     assert float(two.flows.loss_w[two.flows.index["switch"], 0]) == pytest.approx(0.2)
+
+
+def a_diode(drop_v=0.4, ohm=0.0):
+    return a_part("diode", "diode", rail=Rail(max_current_a=20.0, drop_v=drop_v, resistance_ohm=ohm))
+
+
+@pytest.mark.parametrize("law", ["current", "power", "resistance"])
+@pytest.mark.parametrize("ohm", [0.0, 0.05])
+def test_a_diode_keeps_its_voltage_before_loads_of_every_law(law, ohm):
+    """Kirchhoff's voltage law solved by scipy's brentq: E − R·I(V) − D = V, with what the diode burns D·I + R·I²."""
+    load = a_load("lamp", 2.0, draw=law, rated_v=12.0)
+    pack = a_pack(chemistry="li-ion", series=3, resistance_ohm=0.1)
+    project = a_project(pack, a_diode(0.4, ohm), load, feeds=(("pack", "diode"), ("diode", "lamp")))
+    result = assess(project).of(POWER)
+    open_v = result.packs[0].figures.open_circuit_at(0.5)
+
+    def amperes(v):
+        return {"current": 2.0, "power": 24.0 / v, "resistance": v / 6.0}[law]
+
+    exact = brentq(lambda v: open_v - (0.3 + ohm) * amperes(v) - 0.4 - v, 5.0, 13.0)
+    assert float(result.input_v("lamp")[0]) == pytest.approx(exact, abs=1e-6)
+    burns = float(result.flows.loss_w[result.flows.index["diode"], 0])
+    assert burns == pytest.approx(0.4 * amperes(exact) + ohm * amperes(exact) ** 2, rel=1e-6)
+
+
+def test_in_the_first_half_second_a_diode_costs_the_same_and_energy_is_kept():
+    """Before two loads of constant power, one behind a wire, as something starts."""
+    parts = (a_diode(), a_load("board", 1.0, draw="power", rated_v=12.0), a_coil(inductance_h=0.1))
+    pack = a_pack(chemistry="li-ion", series=3, resistance_ohm=0.1)
+    feeds = (("pack", "diode"), ("diode", "board"), ("diode", "coil"))
+    project = edits.set_wire(a_project(pack, *parts, feeds=feeds), "board", 2.0, 24).after
+    start = assess(project).of(FIRST).starts[0]
+    spots, volts = start.circuit.spots, start.course.volts
+    assert start.course.worst_missing_j < 1e-6 * start.course.energy.given_j
+    result = assess(project).of(POWER)
+    assert volts[spots["diode"]][-1] == pytest.approx(float(result.input_v("diode")[1]), rel=2e-3)
+    assert volts[spots["pack"]][-1] - volts[spots["diode"]][-1] == pytest.approx(0.4, abs=1e-3)
+    assert volts[spots["board"]][-1] < volts[spots["diode"]][-1]

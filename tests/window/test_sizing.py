@@ -76,7 +76,7 @@ def test_a_panel_is_sized_until_a_day_gives_what_it_takes(window):
     until(lambda: sized(view, panel.name) is not None)
     click(sized(view, panel.name))
     assert window.store.assessment.measure("energy-balance").value > 0
-    assert "A usual day leaves" in "".join(
+    assert "A usual day brings" in "".join(
         w.text() for w in view.panel.findChildren(type(view.span.spread._said)) if "A usual day" in w.text()
     )
     typed(view, "The site: latitude, north", "95")

@@ -277,3 +277,5 @@ class Place(Struct, frozen=True):
     capacitors: tuple[Capacitor, ...] = ()
     loads: tuple[Standing, ...] = field(default=())
     warming: tuple[Warming, ...] = ()
+    drop_v: float = 0.0
+    """Voltage that lies between it and the one above, whatever flows: a diode's; only behind a resistance."""

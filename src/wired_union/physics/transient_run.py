@@ -192,7 +192,8 @@ class _Running:
     def _warm_wires(self, h: float, energy: Energy) -> None:
         for n, place in enumerate(self.of.places):
             if place.ohm > 0:
-                energy.lost_j += (self.volts[place.up] - self.volts[n]) ** 2 / place.ohm * h
+                across = self.volts[place.up] - self.volts[n]
+                energy.lost_j += across * (across - place.drop_v) / place.ohm * h
 
 
 Straight = tuple[Sequence[float], Sequence[float], Sequence[float]]
@@ -217,14 +218,14 @@ def solved(
             up, through[n] = places[n].up, 1 + places[n].ohm * siemens[n]
             if through[n] <= 0:
                 return None
-            sums[up] += sums[n] / through[n]
+            sums[up] += (sums[n] - siemens[n] * places[n].drop_v) / through[n]
             siemens[up] += siemens[n] / through[n]
         whole = 1 + ohm * siemens[0]
         if whole <= 0:
             return None
         new = [(open_v - ohm * sums[0]) / whole]
         for n in range(1, len(places)):
-            new.append((new[places[n].up] - places[n].ohm * sums[n]) / through[n])
+            new.append((new[places[n].up] - places[n].drop_v - places[n].ohm * sums[n]) / through[n])
         if min(new) <= 0:
             return None
         if not bends or max(abs(a - b) for a, b in zip(new, volts, strict=True)) <= SETTLED * open_v:

@@ -243,6 +243,8 @@ class Rail(Value, frozen=True, kw_only=True):
     """most current through it; a fuse's rating"""
     resistance_ohm: Amount = 0.0
     """resistance from one side to the other: of contacts, of a transistor"""
+    drop_v: Amount = 0.0
+    """voltage that it keeps for itself whatever flows: a diode's"""
     fused: Literal["no", "whole", "each way"] = "no"
     """no, whole (it opens above its rating) or each way (a fuse chosen for every wire out of it)"""
 

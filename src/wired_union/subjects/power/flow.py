@@ -108,6 +108,8 @@ def flows_of(net: Net, draws: Draws, volts: Array, packs: Packs) -> Flows:
             current[n] = current[n] + quiescent
             loss[n] += quiescent * input_v[n]
         loss[n] += current[n] ** 2 * (net.ohm[n] - net.channel_ohm[n])
+        if part.rail is not None and net.parent[n] >= 0 and part.regulator is None:
+            loss[n] += current[n] * net.drop_v[n]
         if net.parent[n] >= 0:
             output[net.parent[n]] += current[n]
             loss[net.parent[n]] += current[n] ** 2 * net.channel_ohm[n]

@@ -23,7 +23,7 @@ from wired_union.physics.battery import Array, loaded_voltage
 from wired_union.physics.converter import Curve
 from wired_union.project.model import Item, Load
 from wired_union.subjects.power.bent import Bent, at_two, curves_of
-from wired_union.subjects.power.tree import PowerTree, pack_is_known
+from wired_union.subjects.power.tree import Node, PowerTree, pack_is_known
 
 STEPS, BENDS = 60, 8
 SETTLED_V = 1e-6  # Newton squares the error: after a step this small less than 1e-11 V is left
@@ -40,6 +40,8 @@ class Net(Struct, frozen=True, eq=False):
     """Node that feeds each node, −1 for packs and supplies."""
     ohm: tuple[float, ...]
     """All that lies before each node's input."""
+    drop_v: tuple[float, ...]
+    """Voltage that each node keeps for itself: a diode's."""
     channel_ohm: tuple[float, ...]
     """The part of it that is in a driver's channels."""
     point: Any
@@ -49,6 +51,8 @@ class Net(Struct, frozen=True, eq=False):
     up: tuple[int, ...]
     """Point above each point, −1 for outputs of packs and regulators."""
     up_ohm: tuple[float, ...]
+    up_drop_v: tuple[float, ...]
+    """Voltage that lies between each point and the one above, whatever flows: a diode's."""
     points_of: dict[int, list[int]]
     """Points that hang from a pack's or regulator's output, by node."""
 
@@ -59,10 +63,23 @@ def shape_of(tree: PowerTree) -> tuple[object, ...]:
         tree.stands_in,
         tree.beside,
         *(
-            (name, tree.source_of.get(name), node.wire_ohm, node.channel_ohm, node.own_ohm, *_laws(node.item))
+            (
+                name,
+                tree.source_of.get(name),
+                node.wire_ohm,
+                node.channel_ohm,
+                node.own_ohm,
+                node.drop_v,
+                *_laws(node.item),
+            )
             for name, node in tree.nodes.items()
         ),
     )
+
+
+def _way(node: Node) -> tuple[float, ...]:
+    """What lies between a node's source and its input."""
+    return node.wire_ohm, node.channel_ohm, node.own_ohm, node.drop_v
 
 
 def _laws(item: Item) -> tuple[object, ...]:
@@ -91,11 +108,13 @@ def net_of(trees: Sequence[PowerTree]) -> Net:
     point, out = [0] * len(names), [0] * len(names)
     up: list[int] = []
     up_ohm: list[float] = []
+    up_drop: list[float] = []
     source: list[int] = []
     points_of: dict[int, list[int]] = {}
 
-    def add(above: int, resistance: float, of: int) -> int:
+    def add(above: int, resistance: float, of: int, drop_v: float = 0.0) -> int:
         up.append(above)
+        up_drop.append(drop_v)
         up_ohm.append(resistance)
         source.append(of)
         points_of.setdefault(of, []).append(len(up) - 1)
@@ -106,11 +125,14 @@ def net_of(trees: Sequence[PowerTree]) -> Net:
             point[n] = out[n] = add(-1, 0.0, n)
             continue
         above = out[parent[n]]
-        point[n] = add(above, ohm[n], source[above]) if ohm[n] > 0 else above
+        between = ohm[n] > 0 or node.drop_v > 0
+        point[n] = add(above, ohm[n], source[above], node.drop_v) if between else above
         out[n] = add(-1, 0.0, n) if node.item.part.regulator is not None else point[n]
     channels = tuple(n.channel_ohm for n in tree.nodes.values())
-    return Net(len(trees), _items(trees), index, parent, ohm, channels, np.array(point, dtype=np.intp), tuple(out),
-               tuple(up), tuple(up_ohm), points_of)  # fmt: skip
+    drops = tuple(n.drop_v for n in tree.nodes.values())
+    at = np.array(point, dtype=np.intp)
+    return Net(len(trees), _items(trees), index, parent, ohm, drops, channels, at, tuple(out), tuple(up),
+               tuple(up_ohm), tuple(up_drop), points_of)  # fmt: skip
 
 
 def _items(trees: Sequence[PowerTree]) -> tuple[tuple[Item, ...], ...]:
@@ -345,7 +367,7 @@ class _Stage:
             volts = self._sweep(open_v, ohm)
         for p in self.points[1:]:
             if p not in volts:
-                volts[p] = volts[self.net.up[p]] - self.net.up_ohm[p] * self.current[p]
+                volts[p] = volts[self.net.up[p]] - self.net.up_drop_v[p] - self.net.up_ohm[p] * self.current[p]
                 volts[p] = np.where(volts[p] > 0, volts[p], np.nan)
         return volts
 
@@ -367,13 +389,14 @@ class _Stage:
             below: Solved = {}
             for p in reversed(live[1:]):
                 below[p] = 1 + net.up_ohm[p] * slope[p]
-                fixed[net.up[p]] = fixed[net.up[p]] + fixed[p] / below[p]
+                given = fixed[p] if not net.up_drop_v[p] else fixed[p] - slope[p] * net.up_drop_v[p]
+                fixed[net.up[p]] = fixed[net.up[p]] + given / below[p]
                 slope[net.up[p]] = slope[net.up[p]] + slope[p] / below[p]
             whole = 1 + ohm * slope[root]
             new: Solved = {root: (open_v - ohm * fixed[root]) / whole}
             good = whole > 0
             for p in live[1:]:
-                new[p] = (new[net.up[p]] - net.up_ohm[p] * fixed[p]) / below[p]
+                new[p] = (new[net.up[p]] - net.up_drop_v[p] - net.up_ohm[p] * fixed[p]) / below[p]
                 good = good & (below[p] > 0) & (new[p] > 0)  # else past the most that a wire or the source can pass
             moved: Any = 0.0
             for p in live:

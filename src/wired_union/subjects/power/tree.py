@@ -35,6 +35,12 @@ class Node(Struct, frozen=True, eq=False):
     """Resistance of the part itself that passes its current on: contacts, a transistor."""
 
     @property
+    def drop_v(self) -> float:
+        """Voltage that the part keeps for itself while it passes its current on: a diode's."""
+        rail = self.item.part.rail
+        return rail.drop_v if rail is not None and self.item.part.regulator is None else 0.0
+
+    @property
     def feed_ohm(self) -> float:
         """All that lies between what feeds it and its input."""
         return self.wire_ohm + self.channel_ohm + self.own_ohm

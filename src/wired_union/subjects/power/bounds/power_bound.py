@@ -169,8 +169,9 @@ def bound_power(question: Question) -> PowerBound | None:
     """The bound of a question; None where not one pack of cells alone feeds the concept, or nothing is ever used."""
     packs = question.assessment.of(POWER).tree.roots
     concept = question.project.concept
-    if concept.sun_panels:  # what the sun brings is in no row
-        return None
+    options = [o.item for c in question.choices for o in c.options]
+    if concept.sun_panels or any(_drops(i) for i in (*concept.items, *options)):
+        return None  # what the sun brings, and what a diode keeps, is in no row
     if len(packs) != 1 or not concept.modes or not concept.mission.phases or not _all_cells(question, packs[0].item):
         return None
     tables = [own_tables(question, k) for k in range(len(question.choices))]
@@ -178,6 +179,10 @@ def bound_power(question: Question) -> PowerBound | None:
     average = _with_mass(question, reach, reach.coefficients(tables, worst=False))
     worst = reach.coefficients(tables, worst=True)
     return PowerBound(question, packs[0], reach, tables, average, worst)
+
+
+def _drops(item: Item) -> bool:
+    return item.part.rail is not None and item.part.rail.drop_v > 0
 
 
 def _all_cells(question: Question, root: Item) -> bool:

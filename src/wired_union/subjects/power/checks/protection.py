@@ -17,7 +17,7 @@ from wired_union.units import show
 
 COILS = frozenset({"solenoid", "valve", "relay", "contactor", "brake", "clutch"})
 """Classes of part that are coils to what switches them."""
-ONE_WAY = frozenset({"ideal diode"})
+ONE_WAY = ("ideal diode", "diode")
 """Classes of part that pass current one way only."""
 DIODE_V, SUGGESTED = 0.7, 2
 
@@ -100,7 +100,8 @@ def _first_behind(root: Node) -> Iterator[Node]:
 def _one_way(scene: PowerScene, item: Item) -> tuple[Remedy, ...]:
     keyed = tried(set_part_value, scene.project, item.id, "pack.plug", "keyed")
     worst = next((p.highest_a for p in scene.result.packs if p.figures.item.id == item.id), 0.0)
-    fitting = [p for p in of_kind("ideal diode") if p.rail and (p.rail.max_current_a or 0.0) * IN_HAND >= worst]
+    parts = (p for kind in ONE_WAY for p in of_kind(kind))
+    fitting = [p for p in parts if p.rail and (p.rail.max_current_a or 0.0) * IN_HAND >= worst]
     found = ((f"add {p.name} behind it", tried(insert_behind, scene.project, item, p)) for p in fitting)
     return (*possible(("a plug that fits one way only", keyed)), *possible(*found)[:SUGGESTED])
 

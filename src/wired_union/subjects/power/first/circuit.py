@@ -20,6 +20,8 @@ from wired_union.subjects.power.first.standing import standing_of
 from wired_union.subjects.power.first.starters import coil_of, inertia_of, settles, settles_s, warming_of, warms
 from wired_union.subjects.power.tree import Node
 
+LEAST_OHM = 1e-6
+"""Of a diode, so that a current follows from what lies across it."""
 SLOW_S = 5.0
 """Time in which the slow part of a cell's resistance comes in: seconds, common practice."""
 
@@ -61,10 +63,11 @@ class _Growing(Struct):
     capacitors: list[Capacitor] = []
     loads: list[Standing] = []
     warming: list[Warming] = []
+    drop_v: float = 0.0
 
     def done(self) -> Place:
         return Place(self.up, self.ohm, tuple(self.motors), tuple(self.capacitors), tuple(self.loads),
-                     tuple(self.warming))  # fmt: skip
+                     tuple(self.warming), self.drop_v)  # fmt: skip
 
 
 class _Grower:
@@ -125,8 +128,9 @@ class _Grower:
         winding = self._winding(node.item, child)
         if winding is None and self._is_plain(child):
             return self._hang_alike(child, stage, place)
-        if winding is None and child.feed_ohm > 0:
-            self.places[stage].append(_Growing(place, child.feed_ohm, [], [], [], []))
+        if winding is None and (child.feed_ohm > 0 or child.drop_v > 0):
+            ohm = child.feed_ohm if child.drop_v == 0 else max(child.feed_ohm, LEAST_OHM)
+            self.places[stage].append(_Growing(place, ohm, [], [], [], [], child.drop_v))
             place = len(self.places[stage]) - 1
         here = self.places[stage][place]
         self.spots[child.item.id] = Spot(stage, place)
@@ -161,7 +165,7 @@ class _Grower:
         """Whether it only takes what it takes, behind a wire of its own, and feeds nothing."""
         feed, part = self.feeds.get(child.item.id), child.item.part
         alone = feed is not None and feed.capacitor_f is None and part.regulator is None and part.driver is None
-        alone = alone and child.item.id not in self.starters
+        alone = alone and child.item.id not in self.starters and child.drop_v == 0
         return alone and self.filled and child.feed_ohm > 0 and not child.children
 
     def _hang_alike(self, child: Node, stage: int, place: int) -> tuple[int, int]:
