@@ -455,6 +455,9 @@ FAULTS = (
     Fault("a diode keeps nothing as things start", "physics/transient_run.py", "new[places[n].up] - places[n].drop_v - places[n].ohm", "new[places[n].up] - places[n].ohm", "tests/subjects/test_protection.py"),
     Fault("what a diode burns is nowhere", "physics/transient_run.py", "across * (across - place.drop_v)", "(across - place.drop_v) ** 2", "tests/subjects/test_protection.py"),
     Fault("an endless mission is a number", f"{POWER}/spread/picture.py", 'np.quantile(runs, share, method="lower")', "np.quantile(runs, share)", "tests/subjects/test_spread.py"),
+    Fault("what begins warm is bounded by the air", f"{POWER}/warmth/run.py", "begun = max(most, *starts)", "begun = most", "tests/subjects/test_warmth.py"),
+    Fault("the bound of heat knows no heaters", f"{POWER}/warmth/run.py", "heat[heater.warms] += heater.power_w", "pass", "tests/subjects/test_warmth.py"),
+    Fault("the bound of cold knows no begin", f"{POWER}/warmth/run.py", "cold = min(least, *starts)", "cold = least", "tests/subjects/test_warmth.py"),
 )  # fmt: skip
 
 

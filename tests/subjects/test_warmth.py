@@ -233,3 +233,31 @@ def test_of_a_part_that_lies_flat_the_covered_face_sheds_nothing():
     for mount, bare in (("free", AREA_M2), ("flat", AREA_M2 - 0.1 * 0.05), ("standoffs", AREA_M2)):
         setting = assess(set_warm(project, "board", plate="hot", mount=mount).after).of(HEAT).setting
         assert setting.lumps.outside_w_per_k[setting.items["board"]] == pytest.approx(10.0 * bare), mount
+
+
+@settings(max_examples=40, deadline=None)
+@given(st.floats(0.0, 30.0), st.floats(-20.0, 20.0), st.floats(0.0, 40.0), st.floats(0.0, 12.0),
+       st.sampled_from(["steady", "day", "ramp", "typed"]), st.one_of(st.none(), st.floats(-10.0, 60.0)))  # fmt: skip
+def test_what_needs_no_step_lies_outside_of_every_step(watts, low, span, wind, kind, starts_c):
+    """And so a part that it clears is never told to be too hot or too cold."""
+    project = boxed(watts, hours=6.0, low=low, high=low + span)
+    project = set_air_curve(project, kind=kind, wind_m_s=wind, starts_c=starts_c).after
+    if kind == "typed":
+        project = type_air(project, f"0 h {low:.1f}\n2 h {low + span:.1f}").after
+    now = assess(project)
+    heat = now.of(HEAT)
+    assert len(heat.bounds) == len(heat.extremes)
+    for bound, found in zip(heat.bounds, heat.extremes, strict=True):
+        assert bound.hottest_c >= found.hottest_c - 1e-6
+        assert bound.coldest_c <= found.coldest_c + 1e-6
+        if found.junction_c is not None:
+            assert bound.junction_c >= found.junction_c - 1e-6
+    if heat.clears(5.0):
+        assert all(m is None or m >= 5.0 for e in heat.extremes for m in (e.hot_margin_k, e.cold_margin_k))
+
+
+def test_a_heater_is_counted_on_at_its_most_where_no_step_is_made():
+    heat = assess(a_heated_pack(40.0, 30.0, low=-5.0)).of(HEAT)
+    for bound, found in zip(heat.bounds, heat.extremes, strict=True):
+        assert bound.hottest_c >= found.hottest_c - 1e-6
+    assert max(b.hottest_c for b in heat.bounds) > 30.0

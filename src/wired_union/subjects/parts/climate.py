@@ -42,7 +42,8 @@ def findings(assessment: Assessment) -> Iterator[Finding]:
     brief = assessment.project.brief
     heat = assessment.of(HEAT)
     described = {w.item for w in heat.concept.warm_parts}  # how warm and cold they get is worked out by Power
-    own_c = {e.item.id: e.coldest_c for e in heat.extremes if e.item.id in described} if described else {}
+    safe = all(b.coldest_c >= FREEZING_C for b in heat.bounds) if described else True
+    own_c = {} if safe else {e.item.id: e.coldest_c for e in heat.extremes if e.item.id in described}
     for item in assessment.project.concept.items:
         why = climate_refusal(item.part, brief) if item.id not in described else None
         if why is not None:

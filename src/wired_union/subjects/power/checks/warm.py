@@ -23,6 +23,8 @@ def check_warmth(scene: PowerScene) -> Iterator[Finding]:
             yield Finding("warmth", Verdict.UNKNOWN, "How warm it gets", f"Not known yet: {said}.",
                           "Until it is given nothing says how warm it gets, and what is near it.", (item_id,),
                           of=item_id)  # fmt: skip
+    if heat.clears(IN_HAND_K):
+        return
     described = {w.item for w in heat.concept.warm_parts}
     for extreme in heat.extremes:
         most = extreme.item.part.temperature_max_c

@@ -152,6 +152,43 @@ class Heat(Struct, frozen=True, eq=False, dict=True):
         return np.asarray(np.diff(spent, axis=0) / self.step_s)
 
     @cached_property
+    def bounds(self) -> tuple[Extreme, ...]:
+        """The same as `extremes`, further out and without a step: everything burns its most for ever in the warmest
+        air, and nothing in the coldest.
+
+        Heat only spreads: more of it, or of the air's warmth, makes nothing colder (the lumps' matrix is an M-matrix;
+        Berman & Plemmons, Nonnegative Matrices in the Mathematical Sciences, from memory).
+        """
+        found, setting = self._airs(), self.setting
+        most = max(float(air.outside_c.max()) for air, _ in found)
+        least = min(float(air.outside_c.min()) for air, _ in found)
+        starts = [self._starts_c(air) for air, _ in found]
+        heat = np.zeros(len(setting.lumps.capacity_j_per_k))
+        for item, n in setting.items.items():
+            if item in self.losses:
+                heat[n] = max(float(np.nan_to_num(self.losses[item].most_w).max(initial=0.0)), 0.0)
+        for _, heater in setting.heaters:
+            heat[heater.warms] += heater.power_w
+        begun = max(most, *starts)  # as if the air were as warm as it begins
+        hot = settled(setting.lumps, heat + setting.sun_w, begun)
+        cold = min(least, *starts)
+        items = {i.id: i for i in self.concept.items}
+        boxes = {w.item: setting.airs.get(w.enclosure) for w in self.concept.warm_parts}
+        return tuple(self._bound(items[i], float(hot[n]), cold, hot[k] if (k := boxes.get(i)) is not None else most)
+                     for i, n in setting.items.items() if i not in self._doubtful)  # fmt: skip
+
+    @staticmethod
+    def _bound(item: Item, hot_c: float, cold_c: float, air_c: float) -> Extreme:
+        if junction_k_per_w(item.part):
+            return Extreme(item, float(air_c), 0.0, cold_c, 0.0, hot_c)
+        return Extreme(item, hot_c, 0.0, cold_c, 0.0)
+
+    def clears(self, in_hand_k: float) -> bool:
+        """Whether the bounds alone show that every part keeps so much to what it works at: no step is needed."""
+        margins = (m for b in self.bounds for m in (b.hot_margin_k, b.cold_margin_k) if m is not None)
+        return all(m >= in_hand_k for m in margins)
+
+    @cached_property
     def extremes(self) -> tuple[Extreme, ...]:
         """Of every part that is a lump and of which all is known."""
         items = {i.id: i for i in self.concept.items}
