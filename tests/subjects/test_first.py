@@ -25,7 +25,7 @@ from wired_union.kernel.ripple import offered
 from wired_union.picture.shapes import Kit
 from wired_union.project.change import with_concept
 from wired_union.project.file import from_text, to_text
-from wired_union.project.model import Feed
+from wired_union.project.model import Feed, Link
 from wired_union.subjects import assess
 from wired_union.subjects.motion.gives import SHAFTS
 from wired_union.subjects.power.first.circuit import circuits_of
@@ -268,3 +268,21 @@ def test_loads_alike_are_stepped_as_one_and_come_to_what_each_would(draw):
         assert alike.lowest[item].volts == pytest.approx(low.volts, rel=1e-7), item
     before, after = (f.starts[0].course.energy for f in (apart, alike))
     assert (after.given_j, after.lost_j, after.used_j) == pytest.approx((before.given_j, before.lost_j, before.used_j))
+
+
+def test_another_driver_that_holds_the_current_back_is_offered_where_it_keeps_it_up():
+    """One that is made for steppers, or has fewer channels, never is."""
+    part = a_brain().but(link=Link(logic_v=3.3))
+    now = assess(edits.swap_part(a_rover_that_thinks(0.72), "brain", part).after)
+    found = next(f for f in now.findings if f.id == "resets:brain")
+    swaps = [(r, words) for r, words in offered(now, found) if "in place of driver" in r.label]
+    assert swaps
+    for remedy, _ in swaps:
+        part = next(i.part for i in remedy.change.after.concept.items if i.id == "driver")
+        assert part.driver.current_limit_a > 0
+        assert part.driver.channels * next(i.count for i in remedy.change.after.concept.items if i.id == "driver") >= 4
+        assert part.driver.made_for != "steppers"
+        after = now.again(remedy.change.after)
+        assert not any(f.id == "resets:brain" and f.verdict is Verdict.BREAKS for f in after.findings)
+        limited = after.of(FIRST).starts[0]
+        assert max(limited.course.source_a) < max(now.of(FIRST).starts[0].course.source_a)

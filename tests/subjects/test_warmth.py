@@ -257,7 +257,9 @@ def test_what_needs_no_step_lies_outside_of_every_step(watts, low, span, wind, k
 
 
 def test_a_heater_is_counted_on_at_its_most_where_no_step_is_made():
-    heat = assess(a_heated_pack(40.0, 30.0, low=-5.0)).of(HEAT)
+    project = a_heated_pack(40.0, 30.0, low=-5.0)
+    heat = assess(project.but(brief=project.brief.but(hottest_c=0.0))).of(HEAT)
+    assert next(e for e in heat.extremes if e.item.id == "pack").hottest_c > 20.0
     for bound, found in zip(heat.bounds, heat.extremes, strict=True):
         assert bound.hottest_c >= found.hottest_c - 1e-6
     assert max(b.hottest_c for b in heat.bounds) > 30.0

@@ -234,6 +234,8 @@ class Driver(Value, frozen=True, kw_only=True):
     """current that it holds a channel to; 0 where it does not limit"""
     soft_start_s: Amount = 0.0
     """time over which it opens a channel from nothing to full; 0 where it switches at once"""
+    made_for: Literal["any load", "brushed motors", "steppers"] = "any load"
+    """what it is made to drive"""
 
 
 class Rail(Value, frozen=True, kw_only=True):

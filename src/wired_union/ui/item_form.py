@@ -45,6 +45,7 @@ _CHOICES: dict[str, list[tuple[str, str]]] = {
     "limiting": [("hiccup", "switches off"), ("constant", "holds its current"), ("foldback", "folds back")],
     "law": [("straight", "straight"), ("gas", "gas"), ("rubber", "rubber")],
     "fused": [("no", "no"), ("whole", "as a whole"), ("each way", "each way")],
+    "made_for": [(w, w) for w in ("any load", "brushed motors", "steppers")],
     "plug": [("unsaid", "not said"), ("keyed", "one way only"), ("either way", "either way")],
     "passes": [(w, w) for w in ("either way", "to the low side", "to the high side")],
     "chemistry": [(key, cell.name) for key, cell in CHEMISTRIES.items()],

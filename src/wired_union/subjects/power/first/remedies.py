@@ -3,12 +3,14 @@
 Each is sized by stepping the whole project with it; one that no size of mends is not offered.
 """
 
+import math
 from collections.abc import Callable, Iterator, Sequence
 
+from wired_union.catalogue.parts import of_kind
 from wired_union.kernel.results import Remedy, possible, tried
 from wired_union.project.change import Change
-from wired_union.project.model import Feed, Item, Project
-from wired_union.project.part_edits import set_part_value, set_wire
+from wired_union.project.model import Feed, Item, Part, Project
+from wired_union.project.part_edits import set_count, set_part_value, set_wire, swap_part
 from wired_union.subjects.power.edits import put_capacitor, stagger, start_after
 from wired_union.subjects.power.first.run import Dip, First
 from wired_union.subjects.power.insert import between, existing
@@ -19,7 +21,7 @@ SOFT_S = (0.02, 0.05, 0.1, 0.2, 0.5, 1.0)
 FARADS = (1e-4, 2.2e-4, 4.7e-4, 1e-3, 2.2e-3, 4.7e-3, 1e-2, 2.2e-2, 4.7e-2)
 """Capacitors on sale, from 100 µF; beyond 47 mF it is no longer a capacitor that helps."""
 THICKEST = 8
-GIVERS = 2
+GIVERS, DRIVERS = 2, 2
 
 
 def margin_v(first: First, item_id: str) -> float:
@@ -36,6 +38,7 @@ def remedies(project: Project, first: First, item: Item, dip: Dip, first_of: Fir
         found += possible((f"start motors one after another in {mode.name}", tried(stagger, project, mode.id, True)))
     found += _later(project, first, item, dip, first_of)
     found += _softly(project, first, item, first_of)
+    found += _other_drivers(project, first, item, first_of)
     found += _capacitor(project, first, item, first_of)
     found += _thicker(project, first, item, first_of)
     found += existing(project, first.result, item)[:GIVERS] + between(project, first.result, item)[:GIVERS]
@@ -90,6 +93,44 @@ def _softly(project: Project, first: First, item: Item, first_of: FirstOf) -> tu
         )  # fmt: skip
         found += least_of([(words, c) for words, c in made if c is not None], item, first_of)
     return tuple(found)
+
+
+def _other_drivers(project: Project, first: First, item: Item, first_of: FirstOf) -> tuple[Remedy, ...]:
+    """Drivers of the catalogue that hold the current back and bear the supply, the least hold first."""
+    limiting = sorted(
+        ((d.current_limit_a, p.id, p) for p in of_kind("motor driver") if (d := p.driver) is not None
+         and d.current_limit_a > 0 and d.made_for != "steppers"), reverse=True,
+    )  # fmt: skip
+    found: list[Remedy] = []
+    for old in _drivers(first):
+        now = old.part.driver.current_limit_a if old.part.driver is not None else 0.0
+        for limit, _, part in limiting:
+            if (now and limit >= now) or not _takes_its_place(first, part, old) or len(found) >= DRIVERS:
+                continue
+            change = _in_place(project, old, part)
+            if change is not None and margin_v(first_of(change.after), item.id) >= 0:
+                found += possible((f"take {change.sentence}", change))
+    return tuple(found)
+
+
+def _takes_its_place(first: First, part: Part, old: Item) -> bool:
+    """Whether a driver survives what feeds it."""
+    new = part.driver
+    return new is not None and part.id != old.part.id and (new.input_max_v or 0.0) >= first.result.full_v.get(
+        old.id, math.inf)  # fmt: skip
+
+
+def _in_place(project: Project, old: Item, part: Part) -> Change | None:
+    """As many drivers of a kind as have the channels of what is there."""
+    assert part.driver is not None
+    channels = old.part.driver.channels * old.count if old.part.driver is not None else 1
+    count = -(-channels // part.driver.channels)
+    swapped = tried(swap_part, project, old.id, part)
+    made = tried(set_count, swapped.after, old.id, count) if swapped is not None and count != old.count else swapped
+    if made is None:
+        return None
+    many = f"{count} × {part.name}" if count > 1 else part.name
+    return Change(project, made.after, f"{many} in place of {old.name}")
 
 
 def _capacitor(project: Project, first: First, item: Item, first_of: FirstOf) -> tuple[Remedy, ...]:
