@@ -74,13 +74,14 @@ SUBJECT = Subject(
         " feeds nothing but a pack stands in for it in the modes in which it is plugged in, while the pack rests."
         " A power bank gives its converter's voltage; its cells give that power through its efficiency."
         " Regulators, supplies, power banks and cells that are not charged do not share (common practice):"
-        " regulators divide the loads, the others count as one. A fuse bears what lasts up to its rating, and a"
-        " start of 0.2 s up to what the shortest opening times of blade fuses allow.",
+        " regulators divide the loads, the others count as one. A fuse bears what lasts up to its rating, and every"
+        " current of a start up to what the shortest opening times of blade fuses allow for as long as it flows, 0.2 s"
+        " at the least; a pack gives its pulse where a start is over in it. A diode keeps its voltage whatever flows.",
         "Below freezing a cell gives less, through more resistance. Where the air of the brief falls that low, the"
         " pack's capacity and resistance must have been measured there; until then what it gives is unknown.",
         "First half second: what starts in a mode is stepped as a circuit, windings with their inductance, inertia of"
-        " rotor and load, capacitors, the driver's limit and soft start, regulators that are starved; the rest stands"
-        " at its worst. Without an inertia a motor stays blocked, without an inductance its current jumps: no start is"
+        " rotor and load, coils, wires that warm, bursts of which it is said when they come, capacitors, the driver's"
+        " limit and soft start, regulators that are starved, limit or fold back; the rest stands at its worst. Without an inertia a motor stays blocked, without an inductance its current jumps: no start is"
         " worse. Energy is kept in every step to a millionth. Nothing is stepped where everything at its worst at once"
         " leaves every controller its supply.",
         "Warmth: parts, the air in boxes and their walls are lumps, exact between steps; a regulator that says how warm"
@@ -89,11 +90,14 @@ SUBJECT = Subject(
         " on in the cold alone. Not counted: heat through cables, and sun on what stands outside.",
         "Odds: 10 000 missions, each figure with the spread of its knowledge (a standard deviation of 10 % for a"
         " datasheet's current, 3 % once measured: common practice), all by themselves; shares are Sobol's of first"
-        " order. Charging: a clear sky by Haurwitz, less by the weather; by the sun's time. Runtime does not count on"
-        " what is charged meanwhile.",
+        " order. Charging: a clear sky by Haurwitz, less by the weather; by the sun's time. Runtime counts on"
+        " the sun of an overcast sky, day after day, from the second on; not on what is plugged in or cranked, nor on"
+        " lithium below freezing. Of what is put into cells they give a part again: 97 % lithium, 80 % lead, 70 %"
+        " NiMH (common practice).",
         "Cells: below 10 °C those that were not measured there count with what is typical (capacity along a line to its"
         " share at 0 °C, resistance doubled there), worn ones with what they lost. Not checked: the twentieth that"
-        " they lose from 20 to 10 °C, which the reserve holds; resistance that comes in within minutes.",
+        " they lose from 20 to 10 °C, which the reserve holds; resistance that comes in within minutes;"
+        " reversed packs of whose plug nothing is said.",
     ),
     view="view:PowerView",
     methods=("pack", "constant-power-sag", "peukert-runtime", "cool-cell", "worn-cell", "linear-regulator",
