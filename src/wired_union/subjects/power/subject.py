@@ -79,11 +79,12 @@ SUBJECT = Subject(
         " at the least; a pack gives its pulse where a start is over in it. A diode keeps its voltage whatever flows.",
         "Below freezing a cell gives less, through more resistance. Where the air of the brief falls that low, the"
         " pack's capacity and resistance must have been measured there; until then what it gives is unknown.",
-        "First half second: what starts in a mode is stepped as a circuit, windings with their inductance, inertia of"
-        " rotor and load, coils, wires that warm, bursts of which it is said when they come, capacitors, the driver's"
-        " limit and soft start, regulators that are starved, limit or fold back; the rest stands at its worst. Without an inertia a motor stays blocked, without an inductance its current jumps: no start is"
-        " worse. Energy is kept in every step to a millionth. Nothing is stepped where everything at its worst at once"
-        " leaves every controller its supply.",
+        "First half second: what starts in a mode is stepped as a circuit, windings with their inductance,"
+        " inertia of rotor and load, coils, wires that warm, bursts of which it is said when they come,"
+        " capacitors, the driver's limit and soft start, regulators that are starved, limit or fold back; the rest"
+        " stands at its worst. Without an inertia a motor stays blocked, without an inductance its current jumps:"
+        " no start is worse. Energy is kept in every step to a millionth. Nothing is stepped where everything at"
+        " its worst at once leaves every controller its supply.",
         "Warmth: parts, the air in boxes and their walls are lumps, exact between steps; a regulator that says how warm"
         " it gets is judged by the air around it and by its junction. 10 W/m²K in still air, 500 W/m²K between dry"
         " faces, 900 J/kgK: common practice. A thermostat's heater is found and paid from the pack. Wind is counted"
