@@ -459,6 +459,8 @@ FAULTS = (
     Fault("the bound of heat knows no heaters", f"{POWER}/warmth/run.py", "heat[heater.warms] += heater.power_w", "pass", "tests/subjects/test_warmth.py"),
     Fault("the bound of cold knows no begin", f"{POWER}/warmth/run.py", "cold = min(least, *starts)", "cold = least", "tests/subjects/test_warmth.py"),
     Fault("another driver is not tried on the whole", f"{POWER}/first/remedies.py", "if change is not None and margin_v(first_of(change.after), item.id) >= 0:\n                found", "if change is not None:\n                found", "tests/subjects/test_first.py"),
+    Fault("a reading that nobody took counts", f"{POWER}/spread/unknowns.py", "        if now == values[-1]:", "        if True:", "tests/subjects/test_spread.py"),
+    Fault("readings that go apart are as good as one", f"{POWER}/spread/unknowns.py", 'max(SPREAD[what]["measured"], apart)', 'SPREAD[what]["measured"]', "tests/subjects/test_spread.py"),
 )  # fmt: skip
 
 

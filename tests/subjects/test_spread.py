@@ -15,6 +15,7 @@ from wired_union.kernel.results import Verdict
 from wired_union.picture.shapes import Kit
 from wired_union.project.model import Phase
 from wired_union.subjects import assess
+from wired_union.subjects.bench import edits as bench
 from wired_union.subjects.power.node import ODDS, POWER
 from wired_union.subjects.power.spread.draw import drawn
 from wired_union.subjects.power.spread.odds import chance_to_last, shares_of
@@ -187,3 +188,31 @@ def test_missions_that_do_not_end_are_told_and_never_make_a_figure_of_nothing():
     drawn_texts = [plain(t) for t in texts(spread_picture(half, 3600.0, Kit(), 700.0))]
     assert "60 % do not end" in drawn_texts
     assert any("typical without end" in t for t in drawn_texts)
+
+
+def test_a_reading_that_was_taken_narrows_it_and_several_say_by_how_much():
+    """Of one load on one pack: sd of ln(runtime) = √(σ_current² + σ_capacity²); 0.95, 1.00 and 1.05 A: 5 % (stdev)."""
+    loose = one_load("guess")
+    read = bench.add_reading(loose, "load", "load.active_a", 1.0).after
+    assert (
+        np.log(all_of(bench.add_reading(loose, "load", "load.active_a", 1.3).after).runtime_s).std() > 0.3
+    )  # not taken
+
+    def sd(project):
+        return float(np.log(all_of(project).runtime_s).std())
+
+    capacity = SPREAD["capacity"]["datasheet"]
+    assert sd(loose) == pytest.approx(math.hypot(SPREAD["current"]["guess"], capacity), rel=0.03)
+    assert sd(read) == pytest.approx(math.hypot(SPREAD["current"]["measured"], capacity), rel=0.03)
+    several = loose
+    for amperes in (0.95, 1.05, 1.0):
+        several = bench.add_reading(several, "load", "load.active_a", amperes).after
+    assert sd(several) == pytest.approx(math.hypot(0.05, capacity), rel=0.03)
+    cells = bench.take_as_measured(bench.add_reading(read, "pack", "pack.cell_capacity_ah", 5.7).after, "pack",
+                                   "pack.cell_capacity_ah").after  # fmt: skip
+    assert sd(cells) == pytest.approx(
+        math.hypot(SPREAD["current"]["measured"], SPREAD["capacity"]["measured"]), rel=0.03
+    )
+    shares = shares_of(all_of(loose))
+    assert "load: current" in advice(shares)
+    assert "pack: capacity" in advice(shares_of(all_of(read)))

@@ -17,6 +17,7 @@ from wired_union.subjects.power.light.run import Light
 from wired_union.subjects.power.missing import Around
 from wired_union.subjects.power.on_air import with_air
 from wired_union.subjects.power.spread.odds import Odds
+from wired_union.subjects.power.spread.unknowns import read_of
 from wired_union.subjects.power.warmth.heating import Heating, heating_of, with_heaters
 from wired_union.subjects.power.warmth.run import Heat, heat_of
 from wired_union.subjects.timing.gives import ON_AIR
@@ -174,13 +175,13 @@ LIGHT = Node("light", _read_light, _light, (POWER, HEAT))
 
 def _odds(project: Project, given: Given) -> Odds:
     knowledge = {i.id: i.knowledge for i in project.concept.items}
-    return Odds(given.of(POWER), knowledge, _wanted_s(project))
+    return Odds(given.of(POWER), knowledge, _wanted_s(project), read_of(project))
 
 
 def _read_wanted(project: Project) -> tuple[object, ...]:
     """How well the figures are known, and how long it should last."""
     known = tuple((i.id, i.knowledge) for i in project.concept.items)
-    return project.brief.limit("runtime"), project.concept.mission, known
+    return project.brief.limit("runtime"), project.concept.mission, known, project.concept.readings
 
 
 ODDS = Node("odds", _read_wanted, _odds, (POWER,))

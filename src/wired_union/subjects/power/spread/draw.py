@@ -13,7 +13,7 @@ from wired_union.project.model import Knowledge
 from wired_union.subjects.power.assess import PowerResult
 from wired_union.subjects.power.net import Net, draws_of, net_of
 from wired_union.subjects.power.packs import PackFigures, PackResult, from_cells, loaded
-from wired_union.subjects.power.spread.unknowns import Unknown, unknowns_of
+from wired_union.subjects.power.spread.unknowns import NOTHING, Unknown, What, unknowns_of
 
 SEED, CHUNK, CELLS, MOST_LEGS, ENDLESS_H = 20, 1000, 20, 400, 1e12
 """Cells of the grid of charge hold every knot of the chemistries' curves."""
@@ -30,13 +30,14 @@ class Drawn(Struct, frozen=True, eq=False):
 
 
 def drawn(
-    result: PowerResult, knowledge: Mapping[str, Knowledge], count: int, seed: int = SEED
+    result: PowerResult, knowledge: Mapping[str, Knowledge], count: int, seed: int = SEED,
+    read: Mapping[tuple[str, What], float] = NOTHING,
 ) -> Iterator[Drawn]:  # fmt: skip
     """Missions in lots, each time with all so far; the last has `count`. Nothing where no pack is run down."""
     packs = [p for p in result.packs if p.discharge is not None]
     if not packs:
         return
-    unknowns = unknowns_of(result, knowledge)
+    unknowns = unknowns_of(result, knowledge, read)
     normal = bell(even_draws(count, len(unknowns), seed))
     order = np.random.default_rng(seed).permutation(count)  # so that the first lots cover the whole range too
     normal = normal[order]

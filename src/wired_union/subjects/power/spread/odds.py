@@ -11,7 +11,7 @@ from wired_union.physics.sensitivity import first_order_shares
 from wired_union.project.model import Knowledge
 from wired_union.subjects.power.assess import PowerResult
 from wired_union.subjects.power.spread.draw import Drawn, drawn
-from wired_union.subjects.power.spread.unknowns import Unknown
+from wired_union.subjects.power.spread.unknowns import NOTHING, Unknown, What
 
 COUNT, SOON = 10_000, 1000
 """Missions that are drawn when somebody looks, and for the limit on the strip."""
@@ -27,6 +27,8 @@ class Odds(Struct, frozen=True, eq=False, dict=True):
     """How well each item is known."""
     wanted_s: float
     """How long it should last: the limit on the runtime, else the mission."""
+    read: Mapping[tuple[str, What], float] = NOTHING
+    """What instruments have shown of it, and how far the readings go apart."""
 
     @cached_property
     def gaps(self) -> tuple[str, ...]:
@@ -41,12 +43,12 @@ class Odds(Struct, frozen=True, eq=False, dict=True):
 
     def lots(self, count: int = COUNT) -> Iterator[Drawn]:
         """Missions in lots, for a worker."""
-        return drawn(self.result, self.knowledge, count)
+        return drawn(self.result, self.knowledge, count, read=self.read)
 
     @cached_property
     def soon(self) -> Drawn | None:
         """A thousand missions: enough for a chance to within a few of a hundred."""
-        return next(reversed(list(drawn(self.result, self.knowledge, SOON))), None)
+        return next(reversed(list(drawn(self.result, self.knowledge, SOON, read=self.read))), None)
 
     def chance_of(self, some: Drawn) -> float:
         """Share of the missions that last."""

@@ -1,11 +1,12 @@
 """Every figure that the runtime rests on with the spread that its knowledge leaves."""
 
 from collections.abc import Iterator, Mapping
+from statistics import stdev
 from typing import Literal
 
 from msgspec import Struct
 
-from wired_union.project.model import Item, Knowledge
+from wired_union.project.model import Item, Knowledge, Project
 from wired_union.subjects.power.assess import PowerResult
 
 What = Literal["current", "capacity", "resistance", "loss"]
@@ -16,6 +17,13 @@ SPREAD: dict[What, dict[Knowledge, float]] = {
     "loss": {"measured": 0.05, "datasheet": 0.15, "estimate": 0.30, "guess": 0.50},
 }
 """Standard deviation of a figure as a share of it, by how well it is known: common practice, no standard."""
+MEASURED_AS: dict[str, What] = {
+    "load.active_a": "current", "pack.cell_capacity_ah": "capacity", "pack.cell_resistance_ohm": "resistance",
+}  # fmt: skip
+"""Which figure that spreads a reading is of."""
+ENOUGH = 3
+"""Readings of which it can be said how far they go apart."""
+NOTHING: Mapping[tuple[str, What], float] = {}
 WORDS: dict[What, str] = {"current": "current", "capacity": "capacity", "resistance": "resistance", "loss": "losses"}
 
 
@@ -34,13 +42,35 @@ class Unknown(Struct, frozen=True):
         return f"{self.name}: {WORDS[self.what]}"
 
 
-def unknowns_of(result: PowerResult, knowledge: Mapping[str, Knowledge]) -> tuple[Unknown, ...]:
+Read = dict[tuple[str, What], float]
+"""Figures that instruments have shown and the plan has taken, by item: how far the readings go apart, as a share."""
+
+
+def read_of(project: Project) -> Read:
+    """Figures of which the last reading is what the plan counts with."""
+    shown: dict[tuple[str, str], list[float]] = {}
+    for reading in project.concept.readings:
+        if reading.figure in MEASURED_AS:
+            shown.setdefault((reading.item, reading.figure), []).append(reading.value)
+    items, found = {i.id: i for i in project.concept.items}, Read()
+    for (item_id, figure), values in shown.items():
+        facet, name = figure.split(".")
+        now = getattr(getattr(items[item_id].part, facet, None), name, None)
+        if now == values[-1]:
+            found[item_id, MEASURED_AS[figure]] = stdev(values) / abs(now) if len(values) >= ENOUGH and now else 0.0
+    return found
+
+
+def unknowns_of(
+    result: PowerResult, knowledge: Mapping[str, Knowledge], read: Mapping[tuple[str, What], float] = NOTHING
+) -> tuple[Unknown, ...]:  # fmt: skip
     """Currents of all loads, capacity and resistance of packs, losses of converters; only what feeds or is fed.
 
-    `knowledge` is how well each item is known now: power does not look at that.
+    `knowledge` is how well each item is known now: power does not look at that. `read` has what was measured of it.
     """
     nodes = result.tree.nodes.values()
-    return tuple(_unknown(n.item, what, knowledge.get(n.item.id, "guess")) for n in nodes for what in _figures(n.item))
+    return tuple(_unknown(n.item, what, knowledge.get(n.item.id, "guess"), read)
+                 for n in nodes for what in _figures(n.item))  # fmt: skip
 
 
 def _figures(item: Item) -> Iterator[What]:
@@ -54,5 +84,8 @@ def _figures(item: Item) -> Iterator[What]:
         yield "loss"
 
 
-def _unknown(item: Item, what: What, known: Knowledge) -> Unknown:
-    return Unknown(item.id, item.name, what, SPREAD[what][known], known)
+def _unknown(item: Item, what: What, known: Knowledge, read: Mapping[tuple[str, What], float]) -> Unknown:
+    apart = read.get((item.id, what))
+    if apart is None:
+        return Unknown(item.id, item.name, what, SPREAD[what][known], known)
+    return Unknown(item.id, item.name, what, max(SPREAD[what]["measured"], apart), "measured")
