@@ -461,6 +461,9 @@ FAULTS = (
     Fault("another driver is not tried on the whole", f"{POWER}/first/remedies.py", "if change is not None and margin_v(first_of(change.after), item.id) >= 0:\n                found", "if change is not None:\n                found", "tests/subjects/test_first.py"),
     Fault("a reading that nobody took counts", f"{POWER}/spread/unknowns.py", "        if now == values[-1]:", "        if True:", "tests/subjects/test_spread.py"),
     Fault("readings that go apart are as good as one", f"{POWER}/spread/unknowns.py", 'max(SPREAD[what]["measured"], apart)', 'SPREAD[what]["measured"]', "tests/subjects/test_spread.py"),
+    Fault("what flowed before a start is forgotten", "physics/transient_run.py", "source.slow_v = source.of.slow_ohm * self.stages[0].gives_a", "pass", "tests/subjects/test_care.py"),
+    Fault("what comes in within minutes is forgotten", "physics/transient_run.py", "source.of.held_ohm * self.stages[0].gives_a", "0.0", "tests/subjects/test_care.py"),
+    Fault("what is held loses nothing", "physics/transient.py", "(current_a * s.ohm + self.held_v)", "(current_a * s.ohm)", "tests/subjects/test_care.py"),
 )  # fmt: skip
 
 

@@ -107,3 +107,23 @@ def test_slow_resistance_counts_whole_where_it_lasts_and_hardly_in_the_first_mom
     assert volts[0] == pytest.approx(quick.course.volts[quick.circuit.spots["pack"]][0], abs=1e-3)
     assert volts[-1] < volts[0] - 0.03
     assert start.course.worst_missing_j < 1e-6 * start.course.energy.given_j
+
+
+def test_what_flowed_before_a_start_has_already_come_in_within_seconds_and_minutes():
+    """3 A through 3 × 30 mΩ that come within seconds and 3 × 20 mΩ within minutes: 0.45 V before the coil begins."""
+    lamp, coil = a_load("lamp", 3.0), a_load("coil", 1.0, draw="resistance", rated_v=12.0, inductance_h=0.5)
+    pack = a_pack(chemistry="li-ion", series=3, resistance_ohm=0.0)
+    project = a_project(pack, lamp, coil, feeds=(("pack", "lamp"), ("pack", "coil")))
+    project = edits.set_part_value(project, "pack", "pack.cell_slow_ohm", 0.03).after
+    project = edits.set_part_value(project, "pack", "pack.cell_minutes_ohm", 0.02).after
+    start = assess(project).of(FIRST).starts[0]
+    volts, source = start.course.volts[start.circuit.spots["pack"]], start.circuit.stages[0].source
+    assert volts[0] == pytest.approx(source.voltage_v - 3.0 * 0.15, abs=2e-3)
+    assert (source.ohm, source.slow_ohm, source.held_ohm) == pytest.approx((0.0, 0.09, 0.06))
+    assert volts[-1] < volts[0]  # the coil's ampere comes in through the seconds, and hardly in half of one
+    assert volts[-1] > volts[0] - 0.09 * 0.2
+    assert start.course.worst_missing_j < 1e-6 * start.course.energy.given_j
+    both = assess(edits.set_part_value(project, "pack", "pack.cell_minutes_ohm", 0.0).after)
+    assert both.measure("lowest-voltage").value - assess(project).measure("lowest-voltage").value == pytest.approx(
+        0.06 * 3.8, rel=0.01
+    )

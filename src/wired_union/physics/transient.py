@@ -22,6 +22,8 @@ class Source(Struct, frozen=True):
     ohm: float = 0.0
     slow_ohm: float = 0.0
     slow_s: float = 1.0
+    held_ohm: float = 0.0
+    """What comes in so slowly that it keeps what it had before, for all that is looked at."""
 
 
 class MotorWinding(Struct, frozen=True):
@@ -242,6 +244,7 @@ class SourceAtWork(Struct):
 
     of: Source
     slow_v: float = 0.0
+    held_v: float = 0.0
     _open_v: float = 0.0
     _ohm: float = 0.0
     _share: float = 1.0
@@ -250,7 +253,7 @@ class SourceAtWork(Struct):
         """Voltage and resistance that it shows in the middle of a step."""
         s = self.of
         self._share = 1 / (1 + h / (2 * s.slow_s))
-        self._open_v = s.voltage_v - self.slow_v * self._share
+        self._open_v = s.voltage_v - self.held_v - self.slow_v * self._share
         self._ohm = s.ohm + s.slow_ohm * h / (2 * s.slow_s) * self._share
         return self._open_v, self._ohm
 
@@ -258,7 +261,7 @@ class SourceAtWork(Struct):
         """Go through a step with the current that it gave."""
         s = self.of
         energy.given_j += s.voltage_v * current_a * h
-        energy.lost_j += current_a * current_a * s.ohm * h
+        energy.lost_j += (current_a * s.ohm + self.held_v) * current_a * h
         if s.slow_ohm <= 0:
             return
         middle = (self.slow_v + s.slow_ohm * h / (2 * s.slow_s) * current_a) * self._share

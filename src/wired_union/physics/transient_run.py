@@ -16,6 +16,8 @@ from wired_union.physics.transient import CapacitorAtWork, Energy, MotorAtWork, 
 
 GROWTH, FIRST_S, LONGEST_S, SHORTEST_S = 1.2, 2e-5, 2.5e-3, 1e-7
 """How much longer each step is than the one before, and the bounds of a step."""
+LONG_AGO_S, LONG_S = -2e9, 1e9
+"""A step that is over before anything starts, so long that everything stands in it."""
 MOST_LONG = 300
 """Steps of the longest kind between two events; each is a share of the time that has gone by."""
 SETTLED, ROUNDS, TRIES = 1e-6, 60, 12
@@ -248,6 +250,7 @@ class _Run:
         motors = [m for s in self.stages for each in s.motors for m in each]
         motors_a: list[list[float]] = [[] for _ in motors]
         collapsed, missing = None, 0.0
+        self._stood_before()
         for start, h in self._steps(until_s):
             if not self._step(start, h):
                 collapsed = start
@@ -260,6 +263,22 @@ class _Run:
                 row.append(motor.current_a)
             missing = max(missing, abs(self.energy.missing_j))
         return Course(times, source_a, volts, motors_a, self.energy, missing, self.off_s, collapsed)
+
+    def _stood_before(self) -> None:
+        """What stood before the first event has flowed through the late parts of the source's resistance by then."""
+        source = self.stages[0].source
+        if source is None or (source.of.slow_ohm <= 0 and source.of.held_ohm <= 0):
+            return
+        for _ in range(TRIES):
+            for stage in self.stages:
+                stage.stand(LONG_AGO_S)
+                stage.begin(LONG_AGO_S, LONG_S)
+            if not self._settle(LONG_S):
+                return
+            before, source.held_v = source.held_v, source.of.held_ohm * self.stages[0].gives_a
+            if abs(source.held_v - before) <= SETTLED * source.of.voltage_v:
+                break
+        source.slow_v = source.of.slow_ohm * self.stages[0].gives_a
 
     def _steps(self, until_s: float) -> Iterator[tuple[float, float]]:
         """Begin and length of every step: short after each event, then longer and longer."""

@@ -108,6 +108,8 @@ class Pack(Value, frozen=True, kw_only=True):
     """internal resistance of one cell, at once"""
     cell_slow_ohm: Amount = 0.0
     """further resistance of one cell that comes in within seconds"""
+    cell_minutes_ohm: Amount = 0.0
+    """further resistance of one cell that comes in within minutes"""
     empty_times: Annotated[float, Meta(ge=1, le=100)] = 1.0
     """times its resistance when it is empty; it rises over the last three tenths of the charge"""
     self_discharge_a_month: Share | None = None

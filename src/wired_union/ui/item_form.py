@@ -51,7 +51,8 @@ _CHOICES: dict[str, list[tuple[str, str]]] = {
     "chemistry": [(key, cell.name) for key, cell in CHEMISTRIES.items()],
 }
 _LABELS = {"draw": "keeps, as volts move", "topology": "kind", "law": "force rises", "limiting": "above its most",
-           "plug": "goes in", "clamp_v": "coil clamped at", "warms_s": "warms within", "peak_s": "a peak lasts",
+           "plug": "goes in", "cell_slow_ohm": "cell, more in seconds", "cell_minutes_ohm": "cell, more in minutes",
+           "clamp_v": "coil clamped at", "warms_s": "warms within", "peak_s": "a peak lasts",
            "worn": "worn, share lost", "empty_times": "resistance when empty, times", "pulse_s": "a pulse lasts",
            "folds_to_a": "folds back to", "start_v": "starts from",
            "curve_input_v": "curve measured at", "second_curve_input_v": "second measured at"}  # fmt: skip

@@ -253,7 +253,7 @@ def pack_figures(item: Item, coldest_c: float = FULL_C, stand_in: Item | None = 
     state = state_of(coldest_c, spec.measured_at_c, spec.worn, chemistry.share_at_0_c, chemistry.times_at_0_c)
     values = pack(
         spec.series, spec.parallel * copies, chemistry.nominal_v, spec.cell_capacity_ah * state.capacity_share,
-        (spec.cell_resistance_ohm + spec.cell_slow_ohm) * state.resistance_times,
+        (spec.cell_resistance_ohm + spec.cell_slow_ohm + spec.cell_minutes_ohm) * state.resistance_times,
     )  # fmt: skip
     cutoff = spec.series * (spec.cutoff_cell_v or chemistry.cutoff_v)
     other = supply_figures(stand_in) if stand_in is not None else None

@@ -97,7 +97,7 @@ SUBJECT = Subject(
         " NiMH (common practice).",
         "Cells: below 10 °C those that were not measured there count with what is typical (capacity along a line to its"
         " share at 0 °C, resistance doubled there), worn ones with what they lost. Not checked: the twentieth that"
-        " they lose from 20 to 10 °C, which the reserve holds; resistance that comes in within minutes;"
+        " they lose from 20 to 10 °C, which the reserve holds;"
         " reversed packs of whose plug nothing is said.",
     ),
     view="view:PowerView",

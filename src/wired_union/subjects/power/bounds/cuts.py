@@ -213,7 +213,7 @@ def _weaker_pack(one: Item, other: Item) -> bool:
 
 
 def _ohm(cells: Pack) -> float:
-    return (cells.cell_resistance_ohm or 0.0) + cells.cell_slow_ohm
+    return (cells.cell_resistance_ohm or 0.0) + cells.cell_slow_ohm + cells.cell_minutes_ohm
 
 
 def _input_rises(regulator: Regulator) -> bool:

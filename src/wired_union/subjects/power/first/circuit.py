@@ -115,8 +115,8 @@ class _Grower:
         ohm, volts = instants.packs[root.item.id]
         own = self.result.instants.own.start + self.result.modes + self.mode
         at = float(ohm[own]) if isinstance(ohm, np.ndarray) else ohm
-        slow = _slow_share(root.item) * float(at or 0.0)
-        return Source(float(volts[own]), float(at or 0.0) - slow, slow, SLOW_S)
+        slow, held = (share * float(at or 0.0) for share in _late_shares(root.item))
+        return Source(float(volts[own]), float(at or 0.0) - slow - held, slow, SLOW_S, held)
 
     def _stage(self, head: Source | Regulation) -> int:
         self.heads.append(head)
@@ -192,7 +192,8 @@ class _Grower:
     def _standing(self, item: Item) -> Iterator[Standing]:
         """What an item takes as at the worst instant of the mode, from when it starts."""
         if item.part.load is not None and item.id in self.result.currents.row:
-            yield from standing_of(item, self._amperes(item), self.uses.get(item.id))
+            starting = item.id in self.starters
+            yield from standing_of(item, self._amperes(item), self.uses.get(item.id), starting=starting)
 
     def _begun(self, source: Source) -> dict[str, list[float]]:
         """When each copy of what starts begins to; where they wait for each other, none before the last has settled."""
@@ -264,12 +265,13 @@ class _Grower:
         )
 
 
-def _slow_share(item: Item) -> float:
-    """Share of a pack's resistance that comes in within seconds."""
+def _late_shares(item: Item) -> tuple[float, float]:
+    """Shares of a pack's resistance that come in within seconds and within minutes."""
     pack = item.part.pack
-    if pack is None or item.part.regulator is not None or not pack.cell_slow_ohm:
-        return 0.0
-    return pack.cell_slow_ohm / ((pack.cell_resistance_ohm or 0.0) + pack.cell_slow_ohm)
+    if pack is None or item.part.regulator is not None or not (pack.cell_slow_ohm or pack.cell_minutes_ohm):
+        return 0.0, 0.0
+    whole = (pack.cell_resistance_ohm or 0.0) + pack.cell_slow_ohm + pack.cell_minutes_ohm
+    return pack.cell_slow_ohm / whole, pack.cell_minutes_ohm / whole
 
 
 def _regulation(item: Item, stage: int, place: int) -> Regulation:

@@ -12,7 +12,7 @@ BURSTS_S, MOST_BURSTS = 0.5, 50
 """For how long after the first bursts are set out one after another, and how many at the most."""
 
 
-def standing_of(item: Item, amperes: float, use: Use | None) -> Iterator[Standing]:
+def standing_of(item: Item, amperes: float, use: Use | None, *, starting: bool) -> Iterator[Standing]:
     """What all copies take, at the worst instant from when they start.
 
     Bursts are set out where it is given when the first comes; else they may come at any time, and so always.
@@ -22,7 +22,7 @@ def standing_of(item: Item, amperes: float, use: Use | None) -> Iterator[Standin
     after = use.after_s if use is not None else 0.0
     rest = state_current(load, use.rest) if use is not None and use.duty < 1 else None
     if use is None or rest is None or not after or not bursts(item) or load.peak_s is None:
-        yield taking(load, amperes, after or -math.inf)
+        yield taking(load, amperes, after if after or starting else -math.inf)
         return
     yield taking(load, rest * item.count)
     period = load.peak_s / use.duty if use.duty > 0 else math.inf
