@@ -464,6 +464,8 @@ FAULTS = (
     Fault("what flowed before a start is forgotten", "physics/transient_run.py", "source.slow_v = source.of.slow_ohm * self.stages[0].gives_a", "pass", "tests/subjects/test_care.py"),
     Fault("what comes in within minutes is forgotten", "physics/transient_run.py", "source.of.held_ohm * self.stages[0].gives_a", "0.0", "tests/subjects/test_care.py"),
     Fault("what is held loses nothing", "physics/transient.py", "(current_a * s.ohm + self.held_v)", "(current_a * s.ohm)", "tests/subjects/test_care.py"),
+    Fault("the worst instant does not spread", f"{POWER}/spread/draw.py", "_currents(result, place, factors, result.currents.starting)", "_currents(result, place, np.ones_like(factors), result.currents.starting)", "tests/subjects/test_spread.py"),
+    Fault("95 of 100 is what half stay below", f"{POWER}/spread/picture.py", "quantile(some.peak_a, q)) for q in (0.5, 0.95, 1.0)", "quantile(some.peak_a, q)) for q in (0.5, 0.5, 1.0)", "tests/subjects/test_spread.py"),
 )  # fmt: skip
 
 

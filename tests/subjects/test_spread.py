@@ -19,7 +19,7 @@ from wired_union.subjects.bench import edits as bench
 from wired_union.subjects.power.node import ODDS, POWER
 from wired_union.subjects.power.spread.draw import drawn
 from wired_union.subjects.power.spread.odds import chance_to_last, shares_of
-from wired_union.subjects.power.spread.picture import advice, said_of, spread_picture
+from wired_union.subjects.power.spread.picture import advice, at_worst_of, said_of, spread_picture
 from wired_union.subjects.power.spread.unknowns import SPREAD, unknowns_of
 from wired_union.subjects.power.spread.whatif import WhatIf, what_if
 from wired_union.units import show
@@ -216,3 +216,30 @@ def test_a_reading_that_was_taken_narrows_it_and_several_say_by_how_much():
     shares = shares_of(all_of(loose))
     assert "load: current" in advice(shares)
     assert "pack: capacity" in advice(shares_of(all_of(read)))
+
+
+def test_peak_and_lowest_voltage_are_told_typical_of_95_of_100_and_at_worst():
+    """A load of constant current: ln(peak) spreads as its current; the sag is I·R, whose logarithms add."""
+    pack = a_pack(resistance_ohm=0.05)
+    project = a_project(pack, a_load(amperes=2.0), feeds=(("pack", "load"),), hours=1.0, repeats=10)
+    project = edits.set_knowledge(project, "load", "estimate").after
+    now, some = assess(project), all_of(project)
+    current, ohm = SPREAD["current"]["estimate"], SPREAD["resistance"]["datasheet"]
+    assert np.median(some.peak_a) == pytest.approx(now.measure("peak-current").value, rel=0.01)
+    assert np.log(some.peak_a).std() == pytest.approx(current, rel=0.03)
+    assert np.median(some.low_v) == pytest.approx(now.measure("lowest-voltage").value, rel=1e-3)
+    sag = now.of(POWER).packs[0].figures.open_circuit_at(0.15) - some.low_v
+    assert np.log(sag).std() == pytest.approx(math.hypot(current, ohm), rel=0.03)
+    exact = 2.0 * math.exp(NormalDist().inv_cdf(0.95) * current)
+    assert plain(show(exact, "A"))[:3] in plain(at_worst_of(some))
+    weak = a_project(a_pack(resistance_ohm=0.6), a_load(amperes=1.4, draw="power", rated_v=12.0),
+                     feeds=(("pack", "load"),), hours=1.0, repeats=10)  # fmt: skip
+    hard = all_of(edits.set_knowledge(weak, "load", "guess").after)
+    assert np.isinf(hard.peak_a).any()
+    assert hard.low_v.min() == 0.0
+    assert "nan" not in at_worst_of(hard)
+
+
+def test_of_a_power_bank_no_worst_instant_is_told():
+    project = a_project(a_bank(), a_load(rated_v=5.0, amperes=0.5), feeds=(("bank", "load"),), hours=1.0, repeats=4)
+    assert at_worst_of(all_of(project, 1000)) == ""

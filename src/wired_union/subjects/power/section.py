@@ -17,7 +17,7 @@ from wired_union.subjects.power.picture_mission import mission_chart
 from wired_union.subjects.power.picture_tree import power_tree_picture
 from wired_union.subjects.power.shares import drains, mode_flows
 from wired_union.subjects.power.spread.odds import shares_of
-from wired_union.subjects.power.spread.picture import advice, said_of, spread_picture
+from wired_union.subjects.power.spread.picture import advice, at_worst_of, said_of, spread_picture
 from wired_union.subjects.power.trace import mission_trace
 from wired_union.subjects.power.warmth.measures import extremes
 from wired_union.subjects.power.warmth.picture import warm_chart
@@ -113,6 +113,8 @@ def _odds(assessment: Assessment, kit: Kit) -> Iterator[Block]:
     yield Block(text="The odds", tone="heading")
     shares = shares_of(odds.soon)
     yield Block(text=f"{said_of(odds.soon, odds.wanted_s)} {advice(shares)}")
+    if at_worst := at_worst_of(odds.soon):
+        yield Block(text=at_worst)
     yield drawn(spread_picture(odds.soon, odds.wanted_s, kit, WIDE), "how long a thousand missions last")
     rows = tuple((u.called, u.knowledge, show(s, fraction=True)) for u, s in shares)
     yield Block(head=("unknown", "known by", "share of the spread"), rows=rows, figures=(2,))

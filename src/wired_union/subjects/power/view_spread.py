@@ -12,7 +12,7 @@ from wired_union.project.errors import ProjectError
 from wired_union.subjects.power.node import ODDS
 from wired_union.subjects.power.spread.draw import Drawn
 from wired_union.subjects.power.spread.odds import COUNT, Odds, shares_of
-from wired_union.subjects.power.spread.picture import advice, said_of, share_bars_of, spread_picture
+from wired_union.subjects.power.spread.picture import advice, at_worst_of, said_of, share_bars_of, spread_picture
 from wired_union.subjects.power.spread.whatif import WhatIf, what_if
 from wired_union.ui.canvas import Canvas
 from wired_union.ui.fields import button, label
@@ -47,7 +47,7 @@ class Spread:
         self._rest.timeout.connect(self._preview)
         self._said = label("", wrap=True)
         self._bars: Canvas | None = None
-        self._advice = label("", "mute", wrap=True)
+        self._advice, self._worst = label("", "mute", wrap=True), label("", "mute", wrap=True)
 
     def show(self) -> str:
         """Draw what there is, and begin to draw missions where none are."""
@@ -91,8 +91,9 @@ class Spread:
         """The odds in words, which unknown matters most, and the tray."""
         column.addWidget(label("The odds", "heading"))
         self._said, self._advice = label("", wrap=True), label("", "mute", wrap=True)
+        self._worst = label("", "mute", wrap=True)
         self._bars = Canvas(self._theme, name="Which unknown matters most")
-        for widget in (self._said, self._bars, self._advice):
+        for widget in (self._said, self._bars, self._advice, self._worst):
             column.addWidget(widget)
         self._tell()
         column.addWidget(label("What if", "heading"))
@@ -113,6 +114,7 @@ class Spread:
             return
         drawn = "" if len(self.some.runtime_s) == COUNT else " So far."
         self._said.setText(said_of(self.some, self._of.wanted_s) + drawn)
+        self._worst.setText(at_worst_of(self.some))
         shares = shares_of(self.some)
         bars = share_bars_of(shares)
         self._bars.setFixedHeight(max(int(self._theme.px(23) * len(bars)), 1))

@@ -25,6 +25,10 @@ class Drawn(Struct, frozen=True, eq=False):
     unknowns: tuple[Unknown, ...]
     normal: Array
     runtime_s: Array
+    peak_a: Array
+    """Highest current from any pack of cells at the worst instant of each mission; endless where it cannot be given."""
+    low_v: Array
+    """Lowest voltage of any pack of cells then; 0 where it cannot be given."""
     wanted: int
     """How many there will be."""
 
@@ -41,20 +45,22 @@ def drawn(
     normal = bell(even_draws(count, len(unknowns), seed))
     order = np.random.default_rng(seed).permutation(count)  # so that the first lots cover the whole range too
     normal = normal[order]
-    runtimes = np.empty(0)
+    lots: list[tuple[Array, Array, Array]] = []
     net = net_of([result.tree])
     for start in range(0, count, CHUNK):
         factors = np.exp(normal[start : start + CHUNK] * np.array([u.spread for u in unknowns]))
-        lot = np.min([_runtimes(result, net, p, unknowns, factors) for p in packs], axis=0)
-        runtimes = np.concatenate([runtimes, lot])
-        yield Drawn(unknowns, normal[: len(runtimes)], runtimes, count)
+        runtimes = np.min([_runtimes(result, net, p, unknowns, factors) for p in packs], axis=0)
+        peaks, lows = zip(*(_worst(result, net, p, unknowns, factors) for p in packs), strict=True)
+        lots.append((runtimes, np.max(peaks, axis=0), np.min(lows, axis=0)))
+        runtime, peak, low = (np.concatenate(rows) for rows in zip(*lots, strict=True))
+        yield Drawn(unknowns, normal[: len(runtime)], runtime, peak, low, count)
 
 
 def _runtimes(result: PowerResult, net: Net, pack: PackResult, unknowns: tuple[Unknown, ...], factors: Array) -> Array:
     """Runtime of each mission on one pack, in seconds; endless where nothing draws."""
     count, modes = len(factors), result.modes
     place: dict[tuple[str, str], int] = {(u.item, u.what): n for n, u in enumerate(unknowns)}
-    draws = draws_of(net, result.currents.row, _currents(result, place, factors))
+    draws = draws_of(net, result.currents.row, _currents(result, place, factors, result.currents.average))
     charges = np.linspace(1.0, 0.0, CELLS + 1)
     open_v = np.interp(charges, np.linspace(0, 1, len(pack.figures.open_circuit_v)), pack.figures.open_circuit_v[::-1])
     item = pack.node.item.id
@@ -75,6 +81,27 @@ def _runtimes(result: PowerResult, net: Net, pack: PackResult, unknowns: tuple[U
     plain = _run(result, rate, _ends(volts - _floor(pack.figures, charges), 0.0, result.energy_reserve))
     used = 1 - (pack.discharge.charge if pack.discharge is not None else 0.0)
     return np.array([stretched_s(t, used, pack.figures.net_lost_per_h) for t in plain.tolist()])
+
+
+def _worst(
+    result: PowerResult, net: Net, pack: PackResult, unknowns: tuple[Unknown, ...], factors: Array
+) -> tuple[Array, Array]:  # fmt: skip
+    """Peak and lowest voltage of one pack in each mission, at its reserve; of a power bank nothing is said."""
+    count, modes, figures = len(factors), result.modes, pack.figures
+    if figures.converter is not None:
+        return np.zeros(count), np.full(count, np.inf)
+    place: dict[tuple[str, str], int] = {(u.item, u.what): n for n, u in enumerate(unknowns)}
+    draws = draws_of(net, result.currents.row, _currents(result, place, factors, result.currents.starting))
+    at = np.array([result.energy_reserve])
+    open_v = np.full((count * modes, 1), figures.open_circuit_at(result.energy_reserve))
+    with np.errstate(invalid="ignore", divide="ignore", over="ignore"):
+        volts, amperes = loaded(
+            net, net.index[pack.node.item.id], _ohms(result, pack, place, factors, at), open_v, draws
+        )
+    rests = np.array([m.plugged_in and figures.stand_in is not None for m in result.concept.modes])
+    peak = np.where(rests, 0.0, np.nan_to_num(amperes.reshape(count, modes), nan=np.inf))
+    low = np.where(rests, open_v[0, 0], np.nan_to_num(volts.reshape(count, modes), nan=0.0))
+    return peak.max(axis=1), low.min(axis=1)
 
 
 def _ohms(
@@ -98,7 +125,9 @@ def _floor(figures: PackFigures, charges: Array) -> float | Array:
     return np.array([floor[np.abs(fine - c) <= wide + 1e-12].max() for c in charges])
 
 
-def _currents(result: PowerResult, place: dict[tuple[str, str], int], factors: Array) -> Array:
+def _currents(
+    result: PowerResult, place: dict[tuple[str, str], int], factors: Array, currents: Array
+) -> Array:  # fmt: skip
     """Current of each load in each mode of each mission, shape (loads, missions × modes).
 
     A converter that loses more is one whose loads take more.
@@ -110,7 +139,7 @@ def _currents(result: PowerResult, place: dict[tuple[str, str], int], factors: A
         for above in result.tree.above(item):
             if (above, "loss") in place:
                 own[row] *= _more(result, above, factors[:, place[above, "loss"]])
-    table = own[:, :, None] * result.currents.average[:, None, :]
+    table = own[:, :, None] * currents[:, None, :]
     return np.asarray(table.reshape(len(own), -1))
 
 

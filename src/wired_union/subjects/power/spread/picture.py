@@ -101,6 +101,23 @@ def said_of(some: Drawn, wanted_s: float) -> str:
     )
 
 
+def at_worst_of(some: Drawn) -> str:
+    """Peak and lowest voltage with what is not known well: typical, of 95 of 100, the worst; "" where nothing says."""
+    if not some.peak_a.any():
+        return ""
+    typical, most, worst = (_amperes(quantile(some.peak_a, q)) for q in (0.5, 0.95, 1.0))
+    usual, least, lowest = (quantile(some.low_v, q) for q in (0.5, 0.05, 0.0))
+    return (
+        f"Peak current: typical {typical}, 95 of 100 stay below {most}, the worst"
+        f" {worst}. Lowest voltage: typical {show(usual, 'V')}, 95 of 100 stay above {show(least, 'V')}, the"
+        f" worst {show(lowest, 'V')}."
+    )
+
+
+def _amperes(amperes: float) -> str:
+    return show(amperes, "A") if amperes < float("inf") else "more than can be given"
+
+
 def advice(shares: list[tuple[Unknown, float]]) -> str:
     """What to measure first."""
     loose = [(u, s) for u, s in shares if u.knowledge != "measured"]
