@@ -410,7 +410,7 @@ FAULTS = (
     Fault("loads alike share one wire", f"{POWER}/first/circuit.py", "here.ohm = child.feed_ohm / n", "here.ohm = child.feed_ohm", "tests/subjects/test_first.py"),
     Fault("loads alike take what one takes", f"{POWER}/first/circuit.py", "replace(x, current_a=x.current_a * n, power_w=x.power_w * n, siemens=x.siemens * n)", "replace(x, current_a=x.current_a * n, power_w=x.power_w * n, siemens=x.siemens)", "tests/subjects/test_first.py"),
     Fault("the cold takes no capacity", "physics/cell_state.py", "1 - (1 - share_at_0_c) * cooled", "1.0", "tests/subjects/test_cell_state.py tests/physics/test_cells_and_fuses.py"),
-    Fault("the cold adds no resistance", f"{POWER}/packs.py", "(spec.cell_resistance_ohm + spec.cell_slow_ohm) * state.resistance_times", "(spec.cell_resistance_ohm + spec.cell_slow_ohm)", "tests/subjects/test_cell_state.py"),
+    Fault("the cold adds no resistance", f"{POWER}/packs.py", "+ spec.cell_minutes_ohm) * state.resistance_times", "+ spec.cell_minutes_ohm)", "tests/subjects/test_cell_state.py"),
     Fault("worn cells are new", "physics/cell_state.py", "share * worn.capacity_share", "share", "tests/subjects/test_cell_state.py"),
     Fault("what was measured in the cold is cooled again", "physics/cell_state.py", "here.capacity_share / there.capacity_share", "here.capacity_share", "tests/subjects/test_cell_state.py"),
     Fault("what was measured in the cold gives more in the warm", "physics/cell_state.py", "min(here.capacity_share / there.capacity_share, 1.0)", "here.capacity_share / there.capacity_share", "tests/subjects/test_cell_state.py"),
