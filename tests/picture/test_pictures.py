@@ -1,5 +1,6 @@
 """Layouts are pure: shapes carry the verdict, nothing leaves its frame, regions can be found, SVG is sound."""
 
+from functools import partial
 from itertools import pairwise
 from xml.etree import ElementTree
 
@@ -7,7 +8,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from builders import a_limit, a_load, a_pack, a_part, a_project, texts
+from builders import a_limit, a_load, a_pack, a_part, a_project, plain, texts
 from wired_union.catalogue.demo import demo
 from wired_union.catalogue.parts import part
 from wired_union.kernel.results import Measure, Verdict
@@ -30,10 +31,12 @@ from wired_union.subjects.power.fold import MOST_SISTERS, fold
 from wired_union.subjects.power.gives import POWER
 from wired_union.subjects.power.picture_mission import mission_chart
 from wired_union.subjects.power.picture_tree import power_tree_picture, spots
+from wired_union.subjects.power.ranges import range_of
 from wired_union.subjects.power.shares import mode_flows
 from wired_union.subjects.power.trace import mission_trace
 from wired_union.subjects.timing.gives_times import TIMING
 from wired_union.subjects.timing.picture import chain_picture, span_words
+from wired_union.units import show
 
 KIT = Kit()
 
@@ -342,3 +345,15 @@ def test_under_each_link_stands_when_it_is_due_on_the_same_axis(mudlark_assessed
     assert [b - a for a, b in pairwise(ticks)] == pytest.approx([0.02 * a_second] * (len(ticks) - 1))
     begins = KIT.px(150) + bar.start_s * a_second
     assert min(abs(t - begins) for t in ticks) < 1e-6
+
+
+def test_a_node_says_what_it_gets_over_all_modes_and_its_worst_moment(mudlark_assessed):
+    result = mudlark_assessed.of(POWER)
+    picture = power_tree_picture(result.tree, mode_flows(result, 0), KIT, 1200, ranges=partial(range_of, result))
+    said = {r.id: plain(r.label) for r in picture.regions}
+    for item in ("battery", "controller"):
+        (low, worst), (most, hungriest) = result.lowest_v(item), result.most(item, "current_a")
+        span = f"gets {show(low, 'V')} to {show(result.full_v[item], 'V')}, lowest in {worst.name}"
+        assert plain(f"{span}; at most {show(most, 'A')}, in {hungriest.name}") in said[item]
+    bare = a_project(a_pack(capacity_ah=None), a_load(), feeds=(("pack", "load"),))
+    assert "not known" in range_of(assess(bare).of(POWER), "load")

@@ -1,8 +1,9 @@
 """The power tree as columns of nodes from the pack to the last load, joined by paths as wide as their watts."""
 
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
 
 from msgspec import Struct
+from msgspec.structs import replace
 
 from wired_union.catalogue.parts import discipline_of
 from wired_union.kernel.results import Verdict, share_verdict
@@ -144,9 +145,10 @@ def power_tree_picture(
     *,
     selected: str = "",
     verdicts: Mapping[str, Verdict] | None = None,
+    ranges: Callable[[str], str] | None = None,
 ) -> Picture:
     """The tree in a mode, folded where there is no room. Regions are the nodes, by item id, with their figures as
-    label."""
+    label, and what `ranges` says of each over all modes."""
     marked = [i for i, v in (verdicts or {}).items() if v in {Verdict.BREAKS, Verdict.TIGHT}]
     fit = int(width / kit.px(LEAST_COLUMN))
     roots = fold(tree, fit, flows, chosen=selected, marked=marked)
@@ -169,6 +171,8 @@ def power_tree_picture(
         worst = (verdicts or {}).get(spot.node.item.id)
         chosen = spot.node.item.id == selected
         _stand(shapes, regions, spot, flows, kit, (lefts, widths), narrow=narrow, chosen=chosen, worst=worst)
+    if ranges is not None:
+        regions = [replace(r, label=f"{r.label}; {ranges(r.id)}") if r.id in by_id else r for r in regions]
     foot = [s.others + kit.px(LEAF_H) / 2 for s in placed if s.others is not None]
     height = max([*foot, *(s.middle + kit.px(node_height(s.branch, narrow)) / 2 for s in placed)]) + 2
     return Picture(width, height, tuple(shapes), tuple(regions))

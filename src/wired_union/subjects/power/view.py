@@ -1,6 +1,5 @@
 """Power: the tree from pack to last load in each mode, the mission over time, and where the energy goes."""
 
-import math
 from functools import partial
 
 from PyQt6.QtWidgets import QButtonGroup, QHBoxLayout, QMenu, QPushButton
@@ -18,6 +17,7 @@ from wired_union.subjects.power.node import POWER
 from wired_union.subjects.power.pick import PowerPick
 from wired_union.subjects.power.picture_loose import loose, with_loose
 from wired_union.subjects.power.picture_tree import power_tree_picture
+from wired_union.subjects.power.ranges import range_of
 from wired_union.subjects.power.shares import between, drains, mode_flows, thirstiest
 from wired_union.subjects.power.view_cells import Cells
 from wired_union.subjects.power.view_joined import Beside
@@ -113,7 +113,8 @@ class PowerView(View):
         hanging, below = loose(result.concept, result.tree), _below(result.concept)
 
         def lay_out(width: float, _: float) -> Picture:
-            tree = power_tree_picture(result.tree, flows, kit, width, selected=chosen, verdicts=verdicts)
+            tree = power_tree_picture(result.tree, flows, kit, width, selected=chosen, verdicts=verdicts,
+                                       ranges=partial(range_of, result))  # fmt: skip
             return with_loose(tree, hanging, below, kit, selected=chosen)
 
         self.tree.show_layout(lay_out)
@@ -215,14 +216,9 @@ class PowerView(View):
         node = result.tree.nodes.get(chosen)
         if node is None or not result.modes:
             return
-        (low, low_mode), (most, most_mode) = result.lowest_v(chosen), result.most(chosen, "current_a")
-        high = result.full_v.get(chosen, math.nan)
         self.panel.column.addWidget(label(node.item.name, "heading", wrap=True))
-        gets = f"{units.show(low, 'V')} to {units.show(high, 'V')}" if low == low and high == high else "not known"
-        lowest = f", lowest in {low_mode.name}" if low_mode is not None and low == low else ""
-        known = most_mode is not None and most == most
-        takes = f"; at most {units.show(most, 'A')}, in {most_mode.name}" if known and most_mode is not None else ""
-        self.panel.column.addWidget(label(f"Gets {gets}{lowest}{takes}.", "mute", wrap=True))
+        said = range_of(result, chosen)
+        self.panel.column.addWidget(label(f"{said[0].upper()}{said[1:]}.", "mute", wrap=True))
         self._modes_beside(chosen)
 
     def _modes_beside(self, chosen: str) -> None:
