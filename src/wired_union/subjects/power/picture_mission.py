@@ -98,9 +98,7 @@ def mission_chart(
     y0, y1 = top + kit.px(32), height - kit.px(24)
     middle = y0 + (y1 - y0) * 0.54
     if extras.stretch is not None:
-        ends = [min(max(left + t / curve_scale, left), right) for t in extras.stretch]
-        shapes.append(Box(ends[0], y0, max(ends[1] - ends[0], 1.0), y1 - y0, "soft"))
-        shapes += [Line(x, y0, x, y1, "mute", 1.2) for x in ends]
+        shapes += _shade([min(max(left + t / curve_scale, left), right) for t in extras.stretch], y0, y1)
     _curves(
         shapes, pack, trace, kit, left, right, (y0, middle - kit.px(8)), (middle + kit.px(8), y1), curve_scale, extras
     )
@@ -175,16 +173,10 @@ def _curves(
     shapes.append(Line(left, y, right, y, "breaks", 1.2, (5.0, 4.0)))
     shapes.append(kit.figures(left - 6, y, show(cutoff, "V"), "small", "breaks_text", bold=True, anchor="end"))
     shapes.append(kit.figures(right, y - kit.px(8), "cut-off", "small", "breaks_text", anchor="end"))
-    for one, dash in ((beside, (5.0, 3.0)), (trace, ())):
-        if one is None:
-            continue
-        for values, ink, span, (bottom, head) in (
-            (one.current_a, "copper", upper, (0.0, top)), (one.voltage_v, "ink", lower, (low, high)),
-        ):  # fmt: skip
-            along = _until(one, values, (right - left) * scale)
-            points = thinned([(left + t / scale, _height(v, bottom, head, span)) for t, v in along])
-            if len(points) > 1:
-                shapes.append(Poly(tuple(points), ink, width=1.0 if dash else 1.6, dash=dash))
+    spans = (upper, (0.0, top)), (lower, (low, high))
+    if beside is not None:
+        shapes += _lines(beside, left, right, scale, spans, (5.0, 3.0))
+    shapes += _lines(trace, left, right, scale, spans)
     said, y = "current from the pack", upper[0] + kit.px(3)
     shapes.append(kit.figures(left + 4, y, said, "small", "copper", bold=True))
     if beside is not None:
@@ -192,6 +184,28 @@ def _curves(
         shapes.append(kit.figures(after, y, f"dashed: {extras.name}", "small", "mute"))
     under = _height(cutoff, low, high, lower) - kit.px(9)
     shapes.append(kit.figures(left + 4, under, "voltage of the pack", "small", "ink", bold=True))
+
+
+def _shade(ends: Sequence[float], top: float, foot: float) -> Iterator[Shape]:
+    """A stretch that is asked of, between its two ends."""
+    yield Box(ends[0], top, max(ends[1] - ends[0], 1.0), foot - top, "soft")
+    yield from (Line(x, top, x, foot, "mute", 1.2) for x in ends)
+
+
+Span = tuple[tuple[float, float], tuple[float, float]]
+"""Where a curve stands, from top to foot in pixels, and what its foot and its head are."""
+
+
+def _lines(
+    trace: Trace, left: float, right: float, scale: float, spans: tuple[Span, Span], dash: tuple[float, ...] = ()
+) -> Iterator[Shape]:  # fmt: skip
+    """Current and voltage of one run."""
+    each = zip((trace.current_a, trace.voltage_v), ("copper", "ink"), spans, strict=True)
+    for values, ink, (place, (bottom, head)) in each:
+        along = _until(trace, values, (right - left) * scale)
+        points = thinned([(left + t / scale, _height(v, bottom, head, place)) for t, v in along])
+        if len(points) > 1:
+            yield Poly(tuple(points), ink, width=1.0 if dash else 1.6, dash=dash)
 
 
 def _until(trace: Trace, values: Sequence[float], end_s: float) -> Iterator[tuple[float, float]]:
