@@ -102,10 +102,7 @@ def mission_chart(
     _curves(
         shapes, pack, trace, kit, left, right, (y0, middle - kit.px(8)), (middle + kit.px(8), y1), curve_scale, extras
     )
-    for t in time_ticks(whole, 8):
-        x = left + t / curve_scale
-        shapes.append(Line(x, y1, x, y1 + 4, "line"))
-        shapes.append(kit.figures(x, y1 + kit.px(13), show(t, "s") if t else "0", "small", "mute", anchor="middle"))
+    shapes += _time_axis(kit, left, y1, whole, curve_scale)
     if run.runtime_s <= whole:
         _end_line(
             shapes, kit, left + run.runtime_s / curve_scale, y0, y1, run.runtime_s, run.ended_by, mission.duration_s
@@ -184,6 +181,14 @@ def _curves(
         shapes.append(kit.figures(after, y, f"dashed: {extras.name}", "small", "mute"))
     under = _height(cutoff, low, high, lower) - kit.px(9)
     shapes.append(kit.figures(left + 4, under, "voltage of the pack", "small", "ink", bold=True))
+
+
+def _time_axis(kit: Kit, left: float, y: float, whole_s: float, scale: float) -> Iterator[Shape]:
+    """Marks under the curves."""
+    for t in time_ticks(whole_s, 8):
+        x = left + t / scale
+        yield Line(x, y, x, y + 4, "line")
+        yield kit.figures(x, y + kit.px(13), show(t, "s") if t else "0", "small", "mute", anchor="middle")
 
 
 def _shade(ends: Sequence[float], top: float, foot: float) -> Iterator[Shape]:

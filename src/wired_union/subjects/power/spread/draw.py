@@ -19,6 +19,10 @@ SEED, CHUNK, CELLS, MOST_LEGS, ENDLESS_H = 20, 1000, 20, 400, 1e12
 """Cells of the grid of charge hold every knot of the chemistries' curves."""
 
 
+Place = dict[tuple[str, str], int]
+"""Which column of what was drawn a figure of an item is."""
+
+
 class Drawn(Struct, frozen=True, eq=False):
     """Missions so far: the unknowns, what was drawn of each (count, unknowns; standard normal), and the runtimes."""
 
@@ -46,20 +50,19 @@ def drawn(
     order = np.random.default_rng(seed).permutation(count)  # so that the first lots cover the whole range too
     normal = normal[order]
     lots: list[tuple[Array, Array, Array]] = []
-    net = net_of([result.tree])
+    net, place = net_of([result.tree]), {(u.item, str(u.what)): n for n, u in enumerate(unknowns)}
     for start in range(0, count, CHUNK):
         factors = np.exp(normal[start : start + CHUNK] * np.array([u.spread for u in unknowns]))
-        runtimes = np.min([_runtimes(result, net, p, unknowns, factors) for p in packs], axis=0)
-        peaks, lows = zip(*(_worst(result, net, p, unknowns, factors) for p in packs), strict=True)
+        runtimes = np.min([_runtimes(result, net, p, place, factors) for p in packs], axis=0)
+        peaks, lows = zip(*(_worst(result, net, p, place, factors) for p in packs), strict=True)
         lots.append((runtimes, np.max(peaks, axis=0), np.min(lows, axis=0)))
         runtime, peak, low = (np.concatenate(rows) for rows in zip(*lots, strict=True))
         yield Drawn(unknowns, normal[: len(runtime)], runtime, peak, low, count)
 
 
-def _runtimes(result: PowerResult, net: Net, pack: PackResult, unknowns: tuple[Unknown, ...], factors: Array) -> Array:
+def _runtimes(result: PowerResult, net: Net, pack: PackResult, place: Place, factors: Array) -> Array:
     """Runtime of each mission on one pack, in seconds; endless where nothing draws."""
     count, modes = len(factors), result.modes
-    place: dict[tuple[str, str], int] = {(u.item, u.what): n for n, u in enumerate(unknowns)}
     draws = draws_of(net, result.currents.row, _currents(result, place, factors, result.currents.average))
     charges = np.linspace(1.0, 0.0, CELLS + 1)
     open_v = np.interp(charges, np.linspace(0, 1, len(pack.figures.open_circuit_v)), pack.figures.open_circuit_v[::-1])
@@ -84,13 +87,12 @@ def _runtimes(result: PowerResult, net: Net, pack: PackResult, unknowns: tuple[U
 
 
 def _worst(
-    result: PowerResult, net: Net, pack: PackResult, unknowns: tuple[Unknown, ...], factors: Array
+    result: PowerResult, net: Net, pack: PackResult, place: Place, factors: Array
 ) -> tuple[Array, Array]:  # fmt: skip
     """Peak and lowest voltage of one pack in each mission, at its reserve; of a power bank nothing is said."""
     count, modes, figures = len(factors), result.modes, pack.figures
     if figures.converter is not None:
         return np.zeros(count), np.full(count, np.inf)
-    place: dict[tuple[str, str], int] = {(u.item, u.what): n for n, u in enumerate(unknowns)}
     draws = draws_of(net, result.currents.row, _currents(result, place, factors, result.currents.starting))
     at = np.array([result.energy_reserve])
     open_v = np.full((count * modes, 1), figures.open_circuit_at(result.energy_reserve))
@@ -105,7 +107,7 @@ def _worst(
 
 
 def _ohms(
-    result: PowerResult, pack: PackResult, place: dict[tuple[str, str], int], factors: Array, charges: Array
+    result: PowerResult, pack: PackResult, place: Place, factors: Array, charges: Array
 ) -> Array:  # fmt: skip
     """Resistance of a pack over (missions × modes, charges); of several on one supply the worst alone."""
     figures, reserve = pack.figures, result.energy_reserve
@@ -126,7 +128,7 @@ def _floor(figures: PackFigures, charges: Array) -> float | Array:
 
 
 def _currents(
-    result: PowerResult, place: dict[tuple[str, str], int], factors: Array, currents: Array
+    result: PowerResult, place: Place, factors: Array, currents: Array
 ) -> Array:  # fmt: skip
     """Current of each load in each mode of each mission, shape (loads, missions × modes).
 
