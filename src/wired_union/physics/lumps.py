@@ -123,7 +123,7 @@ def _together(whole: int, pairs: Sequence[tuple[int, int]]) -> list[list[int]]:
     return list(found.values())
 
 
-def _grouped(lumps: Lumps, heaters: Sequence[Heater]) -> tuple[Places, list[_Group]]:
+def grouped(lumps: Lumps, heaters: Sequence[Heater]) -> tuple[Places, list[_Group]]:
     """Places of the lumps that stand alone, and the groups of those that are linked or heated."""
     whole = len(lumps.capacity_j_per_k)
     members = _together(whole, [*((a, b) for a, b, _ in lumps.links), *((h.warms, h.feels) for h in heaters)])
@@ -139,7 +139,7 @@ def _grouped(lumps: Lumps, heaters: Sequence[Heater]) -> tuple[Places, list[_Gro
     return np.array([n for n in range(whole) if n not in local], dtype=np.intp), groups
 
 
-def _fading(x: Array) -> tuple[Array, Array, Array]:
+def fading(x: Array) -> tuple[Array, Array, Array]:
     """e^(−x), ∫₀¹ e^(−xs) ds and ∫₀¹ (1 − s)·e^(−xs) ds."""
     with np.errstate(divide="ignore", invalid="ignore"):
         first = np.where(x > 1e-5, -np.expm1(-x) / x, 1 - x / 2)
@@ -149,14 +149,14 @@ def _fading(x: Array) -> tuple[Array, Array, Array]:
 
 def _alone(capacity: Array, outside: Array, step_s: float) -> _Alone:
     stored = np.maximum(capacity, LEAST_J_PER_K)
-    decay, first, second = _fading(np.maximum(outside / stored, 0.0) * step_s)
+    decay, first, second = fading(np.maximum(outside / stored, 0.0) * step_s)
     return _Alone(decay, first * step_s / stored, first, second * step_s / stored)
 
 
 def _exact(lumps: Lumps, step_s: float) -> _Exact:
     root = np.sqrt(np.maximum(lumps.capacity_j_per_k, LEAST_J_PER_K))
     rates, vectors = np.linalg.eigh(lumps.stiffness / root[:, None] / root[None, :])
-    decay, first, second = _fading(np.maximum(rates, 0.0) * step_s)
+    decay, first, second = fading(np.maximum(rates, 0.0) * step_s)
 
     def made(values: Array) -> Array:
         found: Array = (vectors * values) @ vectors.T / root[:, None] * root[None, :]
@@ -216,7 +216,7 @@ def warmed(
     """
     comes = heat_w + lumps.outside_w_per_k[None, :] * outside_c[:, None]
     end, given = np.empty(comes.shape), np.zeros((len(comes), len(heaters)))
-    alone, groups = _grouped(lumps, heaters)
+    alone, groups = grouped(lumps, heaters)
     single = _alone(lumps.capacity_j_per_k[alone], lumps.outside_w_per_k[alone], step_s)
     end[:, alone] = _added_up(comes[:, alone] * single.gamma, single.phi, start_c[alone])
     steps: list[tuple[Places, _Exact | _Alone]] = [(alone, single)]
@@ -241,7 +241,7 @@ def warmed(
 
 def settled(lumps: Lumps, heat_w: Array, outside_c: float) -> Array:
     """Where temperatures end when everything stays as it is. Lumps that reach no outside stay as warm as that."""
-    alone, groups = _grouped(lumps, ())
+    alone, groups = grouped(lumps, ())
     found = np.full(len(heat_w), float(outside_c))
     found[alone] += heat_w[alone] / (lumps.outside_w_per_k[alone] + LEAST_W_PER_K)
     for group in groups:

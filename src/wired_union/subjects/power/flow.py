@@ -104,7 +104,7 @@ def flows_of(net: Net, draws: Draws, volts: Array, packs: Packs) -> Flows:
         else:
             current[n] = own[n] + output[n]
         if part.driver is not None and part.regulator is None:
-            quiescent = per_instant(net, n, quiescent_a, instants)
+            quiescent = per_instant(net, n, quiescent_a, instants) * draws.times(n)
             current[n] = current[n] + quiescent
             loss[n] += quiescent * input_v[n]
         loss[n] += current[n] ** 2 * (net.ohm[n] - net.channel_ohm[n])
@@ -119,7 +119,7 @@ def flows_of(net: Net, draws: Draws, volts: Array, packs: Packs) -> Flows:
             current[n] = (open_v - input_v[n]) / ohm
             loss[n] = current[n] ** 2 * ohm
         elif net.items[n][0].part.regulator is not None:  # a power bank's converter
-            loss[n] = input_v[n] * current[n] * (1 / efficiency_of(net, n, current[n]) - 1)
+            loss[n] = input_v[n] * current[n] * (1 / efficiency_of(net, n, current[n]) - 1) * draws.times(n)
         else:
             loss[n] = current[n] * 0.0
         output[n] = current[n]
@@ -151,7 +151,7 @@ def _taken(net: Net, n: int, draws: Draws, input_v: Array, output_a: Array) -> A
     """What a regulator takes at its input for what it gives."""
     regulator, instants = net.items[n][0].part.regulator, len(input_v)
     assert regulator is not None
-    quiescent = per_instant(net, n, quiescent_a, instants)
+    quiescent = per_instant(net, n, quiescent_a, instants) * draws.times(n)
     if not regulator.passes_power:
         return output_a + quiescent
-    return np.asarray(input_watts(net, n, output_a, input_v) / input_v + quiescent)
+    return np.asarray(input_watts(net, n, output_a, input_v, draws.times(n)) / input_v + quiescent)

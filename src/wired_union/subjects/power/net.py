@@ -152,15 +152,25 @@ class Draws(Struct, eq=False):
     """Each load's node, current at rated voltage over the instants, what stays the same, and its rated voltage."""
     bent: list[Bent] = field(default_factory=list)
     """What converters take whose efficiency follows their input voltage; in no other table."""
+    loss_times: Mapping[int, Array] = field(default_factory=dict)
+    """By node, over the instants: times what its figures say it loses and takes for itself; 1 where nothing is said."""
+
+    def times(self, n: int, extra: int = 0) -> Any:
+        """Times what the figures of a node say it loses, at each instant; `extra` axes follow."""
+        own = self.loss_times.get(n)
+        return 1.0 if own is None else own[(slice(None), *(None,) * extra)]
 
 
-def draws_of(net: Net, row: Mapping[str, int], table: Array) -> Draws:
+AS_SAID: Mapping[int, Array] = {}
+
+
+def draws_of(net: Net, row: Mapping[str, int], table: Array, loss_times: Mapping[int, Array] = AS_SAID) -> Draws:
     """What is drawn at every point when loads take the currents of `table`, shape (loads, instants); `row` says which
-    row is whose.
+    row is whose. Converters lose `loss_times` of what their figures say.
     """
     points, instants = len(net.up), table.shape[1]
     current, power, conductance = (np.zeros((points, instants)) for _ in range(3))
-    found = Draws(current, power, conductance, np.zeros((len(net.items), instants)))
+    found = Draws(current, power, conductance, np.zeros((len(net.items), instants)), loss_times=loss_times)
     _add_loads(net, row, table, found)
     for n in range(len(net.items) - 1, -1, -1):  # ends first: what hangs behind a regulator is known before it
         if net.parent[n] >= 0 and net.items[n][0].part.regulator is not None:
@@ -174,7 +184,7 @@ def _add_loads(net: Net, row: Mapping[str, int], table: Array, found: Draws) -> 
     for n, items in enumerate(net.items):
         part = items[0].part
         if part.driver is not None and part.regulator is None:
-            found.current[net.point[n]] += per_instant(net, n, quiescent_a, table.shape[1])
+            found.current[net.point[n]] += per_instant(net, n, quiescent_a, table.shape[1]) * found.times(n)
         if part.load is None:
             continue
         law, place = _law(part.load), row[items[0].id]
@@ -236,30 +246,43 @@ def _fold(net: Net, n: int, found: Draws) -> None:
     made = per_instant(net, n, output_v, instants)
     solved = solve_points(net, n, np.full(instants, made), 0.0, found)
     found.output_a[n] = current_out(net, n, solved, found)
-    found.current[at] += per_instant(net, n, quiescent_a, instants)
+    found.current[at] += per_instant(net, n, quiescent_a, instants) * found.times(n)
     if not net.items[n][0].part.regulator.passes_power:  # type: ignore[union-attr]
         found.current[at] += found.output_a[n]
-    elif (bent := _bent(net, n, found.output_a[n])) is not None:
+    elif (bent := _bent(net, n, found.output_a[n], found.times(n))) is not None:
         found.bent.append(bent)
     else:
-        found.power[at] += found.output_a[n] * made / efficiency_of(net, n, found.output_a[n])
+        found.power[at] += _input_w(net, n, found.output_a[n], found.times(n))
 
 
-def input_watts(net: Net, n: int, output_a: Array, input_v: Array) -> Any:
-    """What a switching regulator takes at its input for what it gives, at each instant."""
-    bent = _bent(net, n, output_a)
-    if bent is not None:
-        return bent.watts_at(input_v)
-    return output_a * per_instant(net, n, output_v, len(output_a)) / efficiency_of(net, n, output_a)
+def input_watts(net: Net, n: int, output_a: Array, input_v: Array, times: Any = 1.0) -> Any:
+    """What a switching regulator takes at its input for what it gives, at each instant; it loses `times` of what its
+    figures say.
+    """
+    bent = _bent(net, n, output_a, times)
+    return bent.watts_at(input_v) if bent is not None else _input_w(net, n, output_a, times)
 
 
-def _bent(net: Net, n: int, output_a: Array) -> Bent | None:
+def _input_w(net: Net, n: int, output_a: Array, times: Any) -> Any:
+    """The same where it does not follow the input voltage."""
+    given_w = output_a * per_instant(net, n, output_v, len(output_a))
+    return lossier(given_w, given_w / efficiency_of(net, n, output_a), times)
+
+
+def lossier(given_w: Any, taken_w: Any, times: Any) -> Any:
+    """What is taken for what is given where so many times as much is lost."""
+    return taken_w if isinstance(times, float) else given_w + (taken_w - given_w) * times
+
+
+def _bent(net: Net, n: int, output_a: Array, times: Any) -> Bent | None:
     """What a node takes at two input voltages; None where no variant's efficiency follows that."""
     items = net.items[n]
     if all(i.part.regulator is None or at_two(i.part.regulator) is None for i in items):
         return None
     found = [_at_two(i, a) for i, a in zip(items, output_a.reshape(len(items), -1), strict=True)]
-    return Bent(int(net.point[n]), *(np.concatenate(row) for row in zip(*found, strict=True)))
+    low_v, high_v, low_w, high_w = (np.concatenate(row) for row in zip(*found, strict=True))
+    given_w = output_a * per_instant(net, n, output_v, len(output_a))
+    return Bent(int(net.point[n]), low_v, high_v, lossier(given_w, low_w, times), lossier(given_w, high_w, times))
 
 
 def _at_two(item: Item, output_a: Array) -> tuple[Array, Array, Array, Array]:

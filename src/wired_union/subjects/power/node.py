@@ -6,7 +6,7 @@ from msgspec.structs import replace
 
 from wired_union.kernel.results import Finding, Measure
 from wired_union.kernel.subject import Assessment, Given, Node
-from wired_union.project.model import Concept, Project
+from wired_union.project.model import Concept, Knowledge, Project
 from wired_union.subjects.mass.gives import UNWEIGHED
 from wired_union.subjects.motion.gives import SHAFTS, USUAL, Usual
 from wired_union.subjects.power.assess import PowerResult, asked_of, assess_power, assess_powers, renamed
@@ -16,8 +16,10 @@ from wired_union.subjects.power.light.counted import counted_w
 from wired_union.subjects.power.light.run import Light
 from wired_union.subjects.power.missing import Around
 from wired_union.subjects.power.on_air import with_air
+from wired_union.subjects.power.spread.day import DayOdds
 from wired_union.subjects.power.spread.odds import Odds
 from wired_union.subjects.power.spread.unknowns import read_of
+from wired_union.subjects.power.spread.warm import WarmOdds
 from wired_union.subjects.power.warmth.heating import Heating, heating_of, with_heaters
 from wired_union.subjects.power.warmth.run import Heat, heat_of
 from wired_union.subjects.timing.gives import ON_AIR
@@ -174,8 +176,7 @@ LIGHT = Node("light", _read_light, _light, (POWER, HEAT))
 
 
 def _odds(project: Project, given: Given) -> Odds:
-    knowledge = {i.id: i.knowledge for i in project.concept.items}
-    return Odds(given.of(POWER), knowledge, _wanted_s(project), read_of(project))
+    return Odds(given.of(POWER), _known(project), _wanted_s(project), read_of(project))
 
 
 def _read_wanted(project: Project) -> tuple[object, ...]:
@@ -186,6 +187,25 @@ def _read_wanted(project: Project) -> tuple[object, ...]:
 
 ODDS = Node("odds", _read_wanted, _odds, (POWER,))
 """Thousands of missions; none is drawn before somebody asks."""
+
+
+def _read_known(project: Project) -> tuple[object, ...]:
+    """How well the figures are known."""
+    return tuple((i.id, i.knowledge) for i in project.concept.items), project.concept.readings
+
+
+def _known(project: Project) -> dict[str, Knowledge]:
+    return {i.id: i.knowledge for i in project.concept.items}
+
+
+WARM_ODDS = Node("odds of warmth", _read_known,
+                 lambda project, given: WarmOdds(given.of(HEAT), _known(project), read_of(project)),
+                 (POWER, HEAT))  # fmt: skip
+"""How warm parts get in a thousand missions; none is drawn before somebody asks."""
+DAY_ODDS = Node("odds of a day", _read_known,
+                lambda project, given: DayOdds(given.of(LIGHT), _known(project), read_of(project)),
+                (POWER, LIGHT))  # fmt: skip
+"""What a day leaves in thousands of cases; none is drawn before somebody asks."""
 
 
 def measures(assessment: Assessment) -> tuple[Measure, ...]:

@@ -22,7 +22,16 @@ from wired_union.physics.discharge import Discharge, charge_grid, end_places, ru
 from wired_union.project.model import Concept, Item, JoinedPack, Regulator
 from wired_union.subjects.power.bent import Bent
 from wired_union.subjects.power.joined import Cells, as_one, together
-from wired_union.subjects.power.net import Draws, Net, current_out, efficiency_of, is_zero, quiescent_a, solve_points
+from wired_union.subjects.power.net import (
+    Draws,
+    Net,
+    current_out,
+    efficiency_of,
+    is_zero,
+    lossier,
+    quiescent_a,
+    solve_points,
+)
 from wired_union.subjects.power.supplies import CONTACT_OHM, SupplyFigures, supply_figures
 from wired_union.subjects.power.tree import Node, PowerTree, pack_is_known
 
@@ -347,9 +356,11 @@ def from_cells(
     """
     converters = [c for f in figures if (c := f.converter) is not None]
     made_v = np.repeat([c.output_v for c in converters], modes)[:, None]
-    own_a = np.repeat([quiescent_a(f.item) for f in figures], modes)[:, None]
+    times = draws.times(n, extra=1)
+    own_a = np.repeat([quiescent_a(f.item) for f in figures], modes)[:, None] * times
     _, given_a = loaded(net, n, 0.0, made_v, draws)
-    power_w = given_a * made_v / np.reshape(efficiency_of(net, n, given_a[:, 0]), (-1, 1))
+    given_w = given_a * made_v
+    power_w = lossier(given_w, given_w / np.reshape(efficiency_of(net, n, given_a[:, 0]), (-1, 1)), times)
     with np.errstate(invalid="ignore", divide="ignore"):
         volts = loaded_voltage(open_v, ohm, own_a, power_w, np.zeros(1))
     return volts, power_w / volts + own_a, given_a

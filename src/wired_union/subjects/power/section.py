@@ -11,13 +11,20 @@ from wired_union.subjects.power.first.picture import first_chart
 from wired_union.subjects.power.first.run import Watched
 from wired_union.subjects.power.first.words import chain
 from wired_union.subjects.power.light.picture import light_picture
-from wired_union.subjects.power.node import FIRST, HEAT, LIGHT, ODDS, POWER
+from wired_union.subjects.power.node import DAY_ODDS, FIRST, HEAT, LIGHT, ODDS, POWER, WARM_ODDS
 from wired_union.subjects.power.packs import PackResult
 from wired_union.subjects.power.picture_mission import mission_chart
 from wired_union.subjects.power.picture_tree import power_tree_picture
 from wired_union.subjects.power.shares import drains, mode_flows
-from wired_union.subjects.power.spread.odds import shares_of
-from wired_union.subjects.power.spread.picture import advice, at_worst_of, said_of, spread_picture
+from wired_union.subjects.power.spread.picture import advice, said_of, spread_picture
+from wired_union.subjects.power.spread.told import (
+    shares_of,
+    told_of_days,
+    told_of_missions,
+    told_of_parts,
+    told_of_warmth,
+)
+from wired_union.subjects.power.spread.told_picture import told_block
 from wired_union.subjects.power.trace import mission_trace
 from wired_union.subjects.power.warmth.measures import extremes
 from wired_union.subjects.power.warmth.picture import warm_chart
@@ -88,6 +95,9 @@ def _warm(assessment: Assessment, kit: Kit) -> Iterator[Block]:
          show(e.item.part.temperature_max_c, "°C")) for e in known
     )  # fmt: skip
     yield Block(head=("part", "coldest", "hottest", "works from", "works to"), rows=rows, figures=(1, 2, 3, 4))
+    some = assessment.of(WARM_ODDS).soon
+    if some is not None:
+        yield told_block([*told_of_warmth(some, heat, assessment.project.brief), *told_of_parts(some)])
     if heat.setting.lacks:
         yield Block(text=f"Not known: {'; '.join(heat.setting.lacks.values())}.", tone="note")
 
@@ -103,6 +113,9 @@ def _light(assessment: Assessment, kit: Kit) -> Iterator[Block]:
         return
     for day in light.days:
         yield drawn(light_picture(light, day, kit, WIDE), f"charging {day.pack.node.item.name}")
+    some = assessment.of(DAY_ODDS).soon
+    if some is not None:
+        yield told_block(list(told_of_days(some, assessment.project.brief)))
 
 
 def _odds(assessment: Assessment, kit: Kit) -> Iterator[Block]:
@@ -111,13 +124,12 @@ def _odds(assessment: Assessment, kit: Kit) -> Iterator[Block]:
     if odds.gaps or odds.soon is None:
         return
     yield Block(text="The odds", tone="heading")
-    shares = shares_of(odds.soon)
+    shares = shares_of(odds.soon.unknowns, odds.soon.normal, odds.soon.runtime_s)
     yield Block(text=f"{said_of(odds.soon, odds.wanted_s)} {advice(shares)}")
-    if at_worst := at_worst_of(odds.soon):
-        yield Block(text=at_worst)
+    yield told_block(list(told_of_missions(odds.soon, odds, assessment.project.brief)))
     yield drawn(spread_picture(odds.soon, odds.wanted_s, kit, WIDE), "how long a thousand missions last")
-    rows = tuple((u.called, u.knowledge, show(s, fraction=True)) for u, s in shares)
-    yield Block(head=("unknown", "known by", "share of the spread"), rows=rows, figures=(2,))
+    by = tuple((u.called, u.knowledge, show(s, fraction=True)) for u, s in shares)
+    yield Block(head=("unknown", "known by", "share of the spread"), rows=by, figures=(2,))
 
 
 def _modes(result: PowerResult, pack: PackResult) -> Block:

@@ -11,7 +11,19 @@ from wired_union.project.model import Concept, Item
 from wired_union.subjects.power.first.measures import brown_out
 from wired_union.subjects.power.fit import at_place, feeds, refuses, refuses_new
 from wired_union.subjects.power.light.measures import energy_balance, time_to_full
-from wired_union.subjects.power.node import FIRST, HEAT, LIGHT, ODDS, POWER, SUPPLY, findings, hard_findings, measures
+from wired_union.subjects.power.node import (
+    DAY_ODDS,
+    FIRST,
+    HEAT,
+    LIGHT,
+    ODDS,
+    POWER,
+    SUPPLY,
+    WARM_ODDS,
+    findings,
+    hard_findings,
+    measures,
+)
 from wired_union.subjects.power.pick import PowerPick, Span
 from wired_union.subjects.power.shares import drains
 from wired_union.subjects.power.spread.odds import chance_to_last
@@ -105,7 +117,7 @@ SUBJECT = Subject(
              "switching-converter", "duty-average", "wire-ampacity", "warm-ampacity", "fuse-bears", "fuse-start",
              "motor-start", "capacitor-inrush", "surface-rise", "wall-heat", "junction-temperature", "winding-stall",
              "sun-position", "panel-irradiance", "panel-day"),
-    nodes=(SUPPLY, POWER, FIRST, HEAT, LIGHT, ODDS),
+    nodes=(SUPPLY, POWER, FIRST, HEAT, LIGHT, ODDS, WARM_ODDS, DAY_ODDS),
     deep={
         "brown-out": lambda assessment: brown_out(assessment.of(FIRST)),
         "hottest": lambda assessment: hottest(assessment.of(HEAT)),

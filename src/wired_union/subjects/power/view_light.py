@@ -10,7 +10,11 @@ from wired_union.project.sun_model import SunPanel
 from wired_union.subjects.power.light import edits
 from wired_union.subjects.power.light.picture import light_picture
 from wired_union.subjects.power.light.run import PackDay
-from wired_union.subjects.power.node import LIGHT
+from wired_union.subjects.power.node import DAY_ODDS, LIGHT
+from wired_union.subjects.power.spread.day import DayDrawn
+from wired_union.subjects.power.spread.told import shares_of, told_of_days
+from wired_union.subjects.power.spread.unknowns import Unknown
+from wired_union.subjects.power.view_apart import Apart
 from wired_union.ui import ask
 from wired_union.ui.canvas import Canvas
 from wired_union.ui.fields import button, label, wrapped
@@ -27,11 +31,17 @@ INLET_WORDS = {"charges": "it charges", "power_w": "into the cells", "hours_a_da
 EMPTIES = {"missions_a_day": "as many as fit", "made_for": "not said"}
 
 
+def day_shares(some: DayDrawn) -> list[tuple[Unknown, float]]:
+    """What makes most of what a day leaves."""
+    return shares_of(some.unknowns, some.normal, some.balance_wh)
+
+
 class Charging:
     """Shows a pack's day and its weeks on a canvas, and fills the panel that goes with them."""
 
     def __init__(self, store: Store, theme: Theme, chart: Canvas, parent: QWidget) -> None:
         self._store, self._theme, self._chart, self._parent = store, theme, chart, parent
+        self.apart = Apart(store, theme, parent, DAY_ODDS, "What a day leaves with what is not known well")
 
     def _of(self, node: str) -> PackDay | None:
         """The pack that is chosen, else the one that loses most."""
@@ -61,6 +71,8 @@ class Charging:
                 f" {show(day.balance_wh, 'Wh')}. From the reserve to full in {full}."
             )
             column.addWidget(label(left, wrap=True))
+            column.addWidget(label("With what is not known well", "heading", wrap=True))
+            self.apart.fill(column, lambda some: list(told_of_days(some, project.brief)), day_shares)
         column.addWidget(label("The site", "heading"))
         site = project.brief.site
         column.addWidget(ValueForm(self._theme, self._store, site, "The site", self._set_site, words=SITE_WORDS,

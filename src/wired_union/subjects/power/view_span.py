@@ -70,8 +70,9 @@ class SpanCard:
         for span, made in self.buttons.items():
             made.setChecked(span == pick.span)
             self.canvases[span].setVisible(span == pick.span)
-        if pick.span != "spread":
-            self.spread.rest()
+        for span, drawing in (("spread", self.spread), ("warmth", self.warmth.apart), ("sun", self.sun.apart)):
+            if pick.span != span:
+                drawing.rest()
         self._hint.setText(HINTS[pick.span])
         shown: dict[str, Callable[[], str]] = {
             "mission": self.mission.show, "first": partial(self.first.show, mode, pick.node),

@@ -9,11 +9,16 @@ from wired_union.kernel.ripple import ripple
 from wired_union.picture.bars import share_bars
 from wired_union.picture.shapes import Picture, hint_picture
 from wired_union.project.errors import ProjectError
-from wired_union.subjects.power.node import ODDS
+from wired_union.subjects.power.node import DAY_ODDS, HEAT, LIGHT, ODDS, WARM_ODDS
 from wired_union.subjects.power.spread.draw import Drawn
-from wired_union.subjects.power.spread.odds import COUNT, Odds, shares_of
-from wired_union.subjects.power.spread.picture import advice, at_worst_of, said_of, share_bars_of, spread_picture
+from wired_union.subjects.power.spread.odds import COUNT, Odds
+from wired_union.subjects.power.spread.picture import advice, said_of, share_bars_of, spread_picture
+from wired_union.subjects.power.spread.told import shares_of, told_of_days, told_of_missions, told_of_warmth
+from wired_union.subjects.power.spread.told_picture import told_picture
 from wired_union.subjects.power.spread.whatif import WhatIf, what_if
+from wired_union.subjects.power.view_apart import Apart
+from wired_union.subjects.power.view_light import day_shares
+from wired_union.subjects.power.view_warmth import hot_shares
 from wired_union.ui.canvas import Canvas
 from wired_union.ui.fields import button, label
 from wired_union.ui.slider import FigureSlider
@@ -37,7 +42,12 @@ class Spread:
         self._store, self._theme, self._chart = store, theme, chart
         self.worker = Worker(parent)
         self.worker.told.connect(self._told)
+        self.worker.failed.connect(self._failed)
+        self.warm = Apart(store, theme, parent, WARM_ODDS, "How warm it gets")
+        self.day = Apart(store, theme, parent, DAY_ODDS, "What a day leaves")
         self._of: Odds | None = None
+        self._number = 0
+        """Of the run that is listened to."""
         self.some: Drawn | None = None
         self.asked = WhatIf()
         self.sliders: dict[str, FigureSlider] = {}
@@ -47,7 +57,8 @@ class Spread:
         self._rest.timeout.connect(self._preview)
         self._said = label("", wrap=True)
         self._bars: Canvas | None = None
-        self._advice, self._worst = label("", "mute", wrap=True), label("", "mute", wrap=True)
+        self._table: Canvas | None = None
+        self._advice = label("", "mute", wrap=True)
 
     def show(self) -> str:
         """Draw what there is, and begin to draw missions where none are."""
@@ -56,7 +67,8 @@ class Spread:
             self.worker.stop()
             self._of, self.some = odds, None
             if not odds.gaps:
-                self.worker.start(self._store.revision, odds.lots)
+                self._number += 1
+                self.worker.start(self._number, odds.lots)
         self._chart.show_layout(self._lay_out)
         return "How long it lasts"
 
@@ -70,17 +82,23 @@ class Spread:
             return hint_picture("Drawing missions …", kit, width)
         return spread_picture(self.some, odds.wanted_s, kit, width)
 
-    def _told(self, revision: int, told: object) -> None:
-        if revision != self._store.revision or not isinstance(told, Drawn) or self._of is None:
+    def _told(self, number: int, told: object) -> None:
+        if number != self._number or not isinstance(told, Drawn) or self._of is None:
             return  # the project has moved on
         self.some = told
         self._chart.show_layout(self._lay_out)
         self._tell()
 
+    def _failed(self, number: int, why: str) -> None:
+        if number == self._number and self._of is not None:
+            self._chart.show_layout(lambda w, h: hint_picture(why, self._theme.kit, w))
+
     def rest(self) -> None:
         """Another picture is on show: nothing goes on, and no what if is left on the strip."""
         self.worker.stop()
         self._rest.stop()
+        self.warm.rest()
+        self.day.rest()
         if self._of is not None:
             self._of, self.asked = None, WhatIf()
             self._store.show_preview(None)
@@ -91,11 +109,12 @@ class Spread:
         """The odds in words, which unknown matters most, and the tray."""
         column.addWidget(label("The odds", "heading"))
         self._said, self._advice = label("", wrap=True), label("", "mute", wrap=True)
-        self._worst = label("", "mute", wrap=True)
         self._bars = Canvas(self._theme, name="Which unknown matters most")
-        for widget in (self._said, self._bars, self._advice, self._worst):
+        self._table = Canvas(self._theme, name="Typical, of 95 of 100, at worst")
+        for widget in (self._said, self._table, self._bars, self._advice):
             column.addWidget(widget)
         self._tell()
+        self._tell_others(column)
         column.addWidget(label("What if", "heading"))
         column.addWidget(label("Rings on the strip show where it would lead; nothing is kept.", "mute", wrap=True))
         for field, name, unit, least, most in SLIDERS:
@@ -108,14 +127,24 @@ class Spread:
         column.addWidget(button("make it so", self.make_it_so, kind="link",
                                 tip="Changes the project as the sliders say; undo takes it back"))  # fmt: skip
 
+    def _tell_others(self, column: QVBoxLayout) -> None:
+        """Temperatures, and what a day leaves where something charges a pack."""
+        brief, heat = self._store.project.brief, self._store.assessment.of(HEAT)
+        column.addWidget(label("How warm it gets", "heading"))
+        self.warm.fill(column, lambda some: list(told_of_warmth(some, heat, brief)), hot_shares)
+        if self._store.assessment.of(LIGHT).charged:
+            column.addWidget(label("What a day leaves", "heading"))
+            self.day.fill(column, lambda some: list(told_of_days(some, brief)), day_shares)
+
     def _tell(self) -> None:
-        if self._of is None or self.some is None or self._bars is None:
+        if self._of is None or self.some is None or self._bars is None or self._table is None:
             self._said.setText("" if self._of is None or not self._of.gaps else f"Not known yet: {self._of.gaps[0]}.")
             return
         drawn = "" if len(self.some.runtime_s) == COUNT else " So far."
         self._said.setText(said_of(self.some, self._of.wanted_s) + drawn)
-        self._worst.setText(at_worst_of(self.some))
-        shares = shares_of(self.some)
+        rows = list(told_of_missions(self.some, self._of, self._store.project.brief))
+        self._table.show_layout(lambda w, h: told_picture(rows, self._theme.kit, w))
+        shares = shares_of(self.some.unknowns, self.some.normal, self.some.runtime_s)
         bars = share_bars_of(shares)
         self._bars.setFixedHeight(max(int(self._theme.px(23) * len(bars)), 1))
         self._bars.show_layout(lambda w, h: share_bars(bars, self._theme.kit, w, names=150.0))

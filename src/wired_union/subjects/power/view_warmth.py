@@ -10,7 +10,11 @@ from PyQt6.QtWidgets import QVBoxLayout, QWidget
 from wired_union.picture.shapes import Picture, Region
 from wired_union.project.model import Item
 from wired_union.project.warmth_model import Enclosure, WarmPart
-from wired_union.subjects.power.node import HEAT, POWER
+from wired_union.subjects.power.node import HEAT, POWER, WARM_ODDS
+from wired_union.subjects.power.spread.told import Told, shares_of, told_of_parts, told_of_warmth
+from wired_union.subjects.power.spread.unknowns import Unknown
+from wired_union.subjects.power.spread.warm import WarmDrawn
+from wired_union.subjects.power.view_apart import Apart
 from wired_union.subjects.power.warmth import edits
 from wired_union.subjects.power.warmth.picture import WarmChart, warm_chart
 from wired_union.subjects.power.warmth.windings import blocked
@@ -38,6 +42,11 @@ USED_BY = {
 """Figures of the air that its kind looks at."""
 
 
+def hot_shares(some: WarmDrawn) -> list[tuple[Unknown, float]]:
+    """What makes most of how near the worst part comes to too hot."""
+    return shares_of(some.unknowns, some.normal, some.hot_margin_k)
+
+
 class Temperatures:
     """Shows temperatures on a canvas, and fills the panel that goes with them."""
 
@@ -46,6 +55,7 @@ class Temperatures:
         self._laid: WarmChart | None = None
         self.cold = False
         """Whether the coldest air is shown, where the brief has two that stand."""
+        self.apart = Apart(store, theme, parent, WARM_ODDS, "How warm it gets with what is not known well")
         chart.reader = self.reading
 
     def show(self, node: str) -> str:
@@ -80,6 +90,8 @@ class Temperatures:
         item = next((i for i in project.concept.items if i.id == node), None)
         if item is not None:
             self._part(column, item)
+        column.addWidget(label("With what is not known well", "heading", wrap=True))
+        self.apart.fill(column, partial(self._rows, node), hot_shares)
         column.addWidget(label("The air over the mission", "heading"))
         air = project.brief.air
         unused = {f for f in AIR_WORDS if f not in {"kind", *USED_BY[air.kind]}}
@@ -93,6 +105,10 @@ class Temperatures:
         if item is None:
             hint = "Select a part in the tree to say what it is in, and how it is fixed."
             column.addWidget(label(hint, "mute", wrap=True))
+
+    def _rows(self, node: str, some: WarmDrawn) -> list[Told]:
+        brief, heat = self._store.project.brief, self._store.assessment.of(HEAT)
+        return [*told_of_warmth(some, heat, brief), *told_of_parts(some, node)]
 
     def _turn(self, again: Callable[[], object]) -> None:
         self.cold = not self.cold

@@ -34,6 +34,12 @@ class PackDay(Struct, frozen=True, eq=False):
     """Hours of light in which it was too cold to charge."""
     inlets_w: float
     """Power of all that is not the sun, while it is plugged in."""
+    by_panel_wh: tuple[tuple[str, float, float], ...] = ()
+    """What each panel brings on a usual and on an overcast day, by its item."""
+    by_inlet_wh: tuple[tuple[str, float], ...] = ()
+    """What each thing that is plugged in or cranked brings in a day, by its id."""
+    by_itself_wh: float = 0.0
+    """The part of what goes out that its cells lose by themselves."""
 
     @property
     def stored(self) -> float:
@@ -43,12 +49,12 @@ class PackDay(Struct, frozen=True, eq=False):
     @property
     def in_wh(self) -> float:
         """On a usual day."""
-        return float(self.usual_w.sum()) * DAY_H / STEPS_A_DAY
+        return _day_wh(self.usual_w)
 
     @property
     def dark_wh(self) -> float:
         """On an overcast day."""
-        return float(self.overcast_w.sum()) * DAY_H / STEPS_A_DAY
+        return _day_wh(self.overcast_w)
 
     @property
     def balance_wh(self) -> float:
@@ -120,41 +126,38 @@ class Light(Struct, frozen=True, eq=False, dict=True):
     def _day(self, pack: PackResult) -> PackDay:
         item = pack.node.item
         may = self._may_charge(item)
-        usual, dark = (self._sun_w(item.id, self._clearness(w)) for w in (self.brief.site.weather, "overcast"))
-        blocked = float(((usual > 0) & ~may).sum()) * DAY_H / STEPS_A_DAY
-        inlets = self._inlets_w(item.id)
-        plugged = self._plugged_w(item.id) * may
+        usual, dark = (self._panels_w(item.id, w) for w in (self.brief.site.weather, "overcast"))
+        sun, dim = (sum(rows.values(), np.zeros(STEPS_A_DAY)) for rows in (usual, dark))
+        blocked = float(((sun > 0) & ~may).sum()) * DAY_H / STEPS_A_DAY
+        inlets = {i: watts * may for i, watts in self._inlets_w(item.id).items()}
+        plugged = sum(inlets.values(), np.zeros(STEPS_A_DAY))
+        at_once = sum(x.power_w or 0.0 for x in self.concept.inlets if x.charges == item.id)
         energy = pack.figures.alone.values.energy_wh
-        return PackDay(pack, usual * may + plugged, dark * may + plugged, self._out_wh(pack),
-                       energy * (1 - self.power.energy_reserve), blocked, inlets)  # fmt: skip
+        return PackDay(pack, sun * may + plugged, dim * may + plugged, self._out_wh(pack),
+                       energy * (1 - self.power.energy_reserve), blocked, at_once,
+                       tuple((i, _day_wh(usual[i] * may), _day_wh(dark[i] * may)) for i in usual),
+                       tuple((i, _day_wh(watts)) for i, watts in inlets.items()), self._by_itself_wh(pack))  # fmt: skip
 
-    @staticmethod
-    def _clearness(weather: str) -> float:
-        return CLEARNESS[weather]
-
-    def _sun_w(self, pack: str, clearness: float) -> Array:
-        site = self.brief.site
-        found = np.zeros(STEPS_A_DAY)
+    def _panels_w(self, pack: str, weather: str) -> dict[str, Array]:
+        """Power by quarters of an hour of each panel that charges a pack, by its item."""
+        site, items = self.brief.site, {i.id: i for i in self.concept.items}
+        found: dict[str, Array] = {}
         if site.latitude_deg is None:
             return found
-        items = {i.id: i for i in self.concept.items}
         for panel in self.concept.sun_panels:
             facet = items[panel.item].part.panel
             if panel.charges == pack and facet is not None:
                 peak = facet.peak_power_w * items[panel.item].count
-                found = found + panel_w(panel, peak, site.latitude_deg, site.day_of_year, clearness)
+                found[panel.item] = panel_w(panel, peak, site.latitude_deg, site.day_of_year, CLEARNESS[weather])
         return found
 
-    def _inlets_w(self, pack: str) -> float:
-        return sum(x.power_w or 0.0 for x in self.concept.inlets if x.charges == pack)
-
-    def _plugged_w(self, pack: str) -> Array:
-        """Power by quarters of an hour of what is plugged in, from noon on."""
-        found = np.zeros(STEPS_A_DAY)
+    def _inlets_w(self, pack: str) -> dict[str, Array]:
+        """Power by quarters of an hour of what is plugged in, from noon on, by its id."""
+        found = {}
         for inlet in self.concept.inlets:
             if inlet.charges == pack and inlet.power_w is not None:
                 share = np.clip(inlet.hours_a_day * STEPS_A_DAY / DAY_H - np.arange(STEPS_A_DAY), 0.0, 1.0)
-                found += np.roll(share, STEPS_A_DAY // 2) * inlet.power_w
+                found[inlet.id] = np.roll(share, STEPS_A_DAY // 2) * inlet.power_w
         return found
 
     def _may_charge(self, item: Item) -> "np.ndarray[tuple[int], np.dtype[np.bool_]]":
@@ -173,18 +176,32 @@ class Light(Struct, frozen=True, eq=False, dict=True):
         return np.asarray(airs(self.brief, since)[0].outside_c >= FREEZING_C, dtype=np.bool_)
 
     def _out_wh(self, pack: PackResult) -> float:
-        """What a day of missions takes of the cells: as many as are said, or as fit one after another."""
-        item, mission = pack.node.item.id, self.concept.mission
-        flows, n = self.power.flows, self.power.flows.index[item]
+        """What a day takes of the cells."""
+        flows, n = self.power.flows, self.power.flows.index[pack.node.item.id]
         watts = (flows.power_w[n] + flows.loss_w[n])[: self.power.modes]
-        asked = ((p.duration_s / 3600, float(watts[self.power.mode_index[p.mode]])) for p in mission.phases)
-        hours = sum(lasts * watt for lasts, watt in asked)
+        return float(self.taken_wh(watts)) + self._by_itself_wh(pack)
+
+    def taken_wh(self, watts: Array) -> Array:
+        """Energy of a day of missions for watts over (…, modes); modes that never come take nothing."""
+        comes = self._hours_a_day > 0
+        return np.asarray(watts[..., comes] @ self._hours_a_day[comes])
+
+    @cached_property
+    def _hours_a_day(self) -> Array:
+        """How long each mode lasts in a day of missions: as many as are said, or as fit one after another."""
+        mission, found = self.concept.mission, np.zeros(self.power.modes)
         a_day = self.brief.site.missions_a_day or (DAY_S / mission.duration_s if mission.duration_s > 0 else 0.0)
+        for phase in mission.phases:
+            found[self.power.mode_index[phase.mode]] += phase.duration_s / 3600 * mission.repeats * a_day
+        return found
+
+    @staticmethod
+    def _by_itself_wh(pack: PackResult) -> float:
+        """What its cells lose in a day by themselves."""
         spec = pack.node.item.part.pack
         said = spec.self_discharge_a_month if spec is not None else None
         lost = pack.figures.chemistry.self_discharge_a_month if said is None else said
-        by_itself = pack.figures.alone.values.energy_wh * lost / MONTH_H * DAY_H
-        return hours * mission.repeats * a_day + by_itself
+        return pack.figures.alone.values.energy_wh * lost / MONTH_H * DAY_H
 
     def charge_over(self, day: PackDay) -> tuple[Array, Array]:
         """Days and share of the usable charge: usual days, the worst week in the middle, from full."""
@@ -197,6 +214,11 @@ class Light(Struct, frozen=True, eq=False, dict=True):
                 now = min(max(now + (watts * day.stored - day.out_wh / DAY_H) * step_h, 0.0), day.usable_wh)
                 found.append(now / day.usable_wh if day.usable_wh > 0 else 0.0)
         return np.arange(len(found)) / STEPS_A_DAY, np.array(found)
+
+
+def _day_wh(watts: Array) -> float:
+    """Energy of a day by quarters of an hour."""
+    return float(watts.sum()) * DAY_H / STEPS_A_DAY
 
 
 def best_tilt_deg(panel: SunPanel, latitude_deg: float, day: int, clearness: float) -> float:

@@ -3,20 +3,17 @@
 from collections.abc import Iterator, Mapping
 from functools import cached_property
 
-import numpy as np
 from msgspec import Struct
 
 from wired_union.kernel.results import Measure
-from wired_union.physics.sensitivity import first_order_shares
 from wired_union.project.model import Knowledge
 from wired_union.subjects.power.assess import PowerResult
 from wired_union.subjects.power.spread.draw import Drawn, drawn
-from wired_union.subjects.power.spread.unknowns import NOTHING, Unknown, What
+from wired_union.subjects.power.spread.unknowns import NOTHING, What
 
 COUNT, SOON = 10_000, 1000
 """Missions that are drawn when somebody looks, and for the limit on the strip."""
 SPAN = 1.0
-WORTH_SAYING = 0.01
 
 
 class Odds(Struct, frozen=True, eq=False, dict=True):
@@ -53,16 +50,6 @@ class Odds(Struct, frozen=True, eq=False, dict=True):
     def chance_of(self, some: Drawn) -> float:
         """Share of the missions that last."""
         return float((some.runtime_s >= self.wanted_s).mean())
-
-
-def shares_of(some: Drawn) -> list[tuple[Unknown, float]]:
-    """Share of the spread that each unknown makes by itself, the largest first, without those of next to none."""
-    known = np.isfinite(some.runtime_s)
-    if not known.any():
-        return []
-    shares = first_order_shares(some.normal[known], some.runtime_s[known])
-    found = sorted(zip(some.unknowns, shares.tolist(), strict=True), key=lambda x: -x[1])
-    return [(u, s) for u, s in found if s >= WORTH_SAYING]
 
 
 def chance_to_last(odds: Odds) -> Measure:

@@ -9,6 +9,7 @@ from wired_union.picture.axis import time_ticks
 from wired_union.picture.bars import Bar
 from wired_union.picture.shapes import Box, Kit, Line, Picture, Region, Shape, hint_picture, kept_inside
 from wired_union.subjects.power.spread.draw import Drawn
+from wired_union.subjects.power.spread.told import quantile
 from wired_union.subjects.power.spread.unknowns import Unknown
 from wired_union.units import show
 
@@ -76,11 +77,6 @@ def _marks(
     return shapes
 
 
-def quantile(runs: Array, share: float) -> float:
-    """The runtime that so many do not reach: one of them, the lower of two, so that one that does not end is told."""
-    return float(np.quantile(runs, share, method="lower"))
-
-
 def _lasts(seconds: float) -> str:
     return show(seconds, "s") if seconds < float("inf") else "without end"
 
@@ -91,38 +87,19 @@ def share_bars_of(shares: list[tuple[Unknown, float]]) -> list[Bar]:
 
 
 def said_of(some: Drawn, wanted_s: float) -> str:
-    """The odds in words: "8 of 100 missions last the 5 h wanted; typical 4.36 h, 95 of 100 last 3.92 h"."""
+    """The odds in words: "8 % of 10,000 missions last the 5 h wanted."."""
     runs = some.runtime_s
     chance = float((runs >= wanted_s).mean())
-    typical, sure, worst = (_lasts(quantile(runs, q)) for q in (0.5, 0.05, 0.0))
-    return (
-        f"{show(chance, fraction=True)} of {len(runs):,} missions last the {show(wanted_s, 's')} wanted. Typical"
-        f" {typical}; 95 of 100 last {sure}; the worst {worst}."
-    )
-
-
-def at_worst_of(some: Drawn) -> str:
-    """Peak and lowest voltage with what is not known well: typical, of 95 of 100, the worst; "" where nothing says."""
-    if not some.peak_a.any():
-        return ""
-    typical, most, worst = (_amperes(quantile(some.peak_a, q)) for q in (0.5, 0.95, 1.0))
-    usual, least, lowest = (quantile(some.low_v, q) for q in (0.5, 0.05, 0.0))
-    return (
-        f"Peak current: typical {typical}, 95 of 100 stay below {most}, the worst"
-        f" {worst}. Lowest voltage: typical {show(usual, 'V')}, 95 of 100 stay above {show(least, 'V')}, the"
-        f" worst {show(lowest, 'V')}."
-    )
-
-
-def _amperes(amperes: float) -> str:
-    return show(amperes, "A") if amperes < float("inf") else "more than can be given"
+    return f"{show(chance, fraction=True)} of {len(runs):,} missions last the {show(wanted_s, 's')} wanted."
 
 
 def advice(shares: list[tuple[Unknown, float]]) -> str:
     """What to measure first."""
-    loose = [(u, s) for u, s in shares if u.knowledge != "measured"]
+    loose = [(u, s) for u, s in shares if u.knowledge != "measured" and u.what != "sky"]
+    sky = next((s for u, s in shares if u.what == "sky"), 0.0)
+    given = f"The sky makes {show(sky, fraction=True)} of the spread. " if sky else ""
     if not loose:
-        return "All that matters is measured."
+        return f"{given}All else that matters is measured." if sky else "All that matters is measured."
     first, share = loose[0]
     makes = f"It makes {show(share, fraction=True)} of the spread; it is known by {first.knowledge}."
-    return f"Measure first: {first.called}. {makes}"
+    return f"{given}Measure first: {first.called}. {makes}"

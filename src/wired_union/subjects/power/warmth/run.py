@@ -46,6 +46,16 @@ class Extreme(Struct, frozen=True):
         return None if least is None else self.coldest_c - least
 
 
+class Case(Struct, frozen=True, eq=False):
+    """What the parts are put through: an air, the lumps in it, how warm all begins, and how much burns."""
+
+    air: Air
+    setting: Setting
+    starts_c: float
+    least: bool
+    """Whether no more burns than surely does: in the cold."""
+
+
 class WarmRun(Struct, frozen=True, eq=False):
     """One air: temperatures at the end of each step."""
 
@@ -79,12 +89,14 @@ class Heat(Struct, frozen=True, eq=False, dict=True):
             return self.setting
         return setting_of(self.concept, {i: self._burns(x) for i, x in self.losses.items()}, wind)
 
-    def _airs(self) -> tuple[tuple[Air, Setting], ...]:
+    @cached_property
+    def cases(self) -> tuple[Case, ...]:
         """Every air with its setting: still where it is to be warm, in the wind where it is to be cold."""
         found = airs(self.brief, self.times_s - self.step_s / 2)
-        if len(found) > 1 or self.brief.air.wind_m_s <= 0:
-            return tuple(zip(found, (self.setting, self._in_the_wind), strict=False))
-        return (found[0], self.setting), (replace(found[0], name=f"{found[0].name}, windy"), self._in_the_wind)
+        if len(found) == 1 and self.brief.air.wind_m_s > 0:
+            found = found[0], replace(found[0], name=f"{found[0].name}, windy")
+        return tuple(Case(air, setting, self._starts_c(air), air.name == "coldest")
+                     for air, setting in zip(found, (self.setting, self._in_the_wind), strict=False))  # fmt: skip
 
     @staticmethod
     def _burns(losses: Losses) -> bool:
@@ -110,11 +122,12 @@ class Heat(Struct, frozen=True, eq=False, dict=True):
     def runs(self) -> tuple[WarmRun, ...]:
         """Every air that the parts are put through: heat at its most in the warm, at its least in the cold."""
         found = []
-        for air, setting in self._airs():
-            heat = self._heat(least=air.name == "coldest") + air.sun[:, None] * self.setting.sun_w
-            start = np.full(heat.shape[1], self._starts_c(air))
+        for case in self.cases:
+            air, burns = case.air, self.burns(self.losses, least=case.least)
+            heat = self.mode_shares @ burns + air.sun[:, None] * self.setting.sun_w
+            start = np.full(heat.shape[1], case.starts_c)
             heaters = [h for _, h in self.setting.heaters]
-            found.append(WarmRun(air, self.times_s, warmed(setting.lumps, heat, air.outside_c, self.step_s, start,
+            found.append(WarmRun(air, self.times_s, warmed(case.setting.lumps, heat, air.outside_c, self.step_s, start,
                                                            heaters)))  # fmt: skip
         return tuple(found)
 
@@ -123,16 +136,16 @@ class Heat(Struct, frozen=True, eq=False, dict=True):
         said = self.brief.air.starts_c
         return float(air.outside_c[0]) if said is None else said
 
-    def _heat(self, *, least: bool) -> Array:
-        """What each lump burns in each step, shape (steps, n): the mean over the modes that lie in it."""
-        share = self.mode_shares
-        table = np.zeros((share.shape[1], len(self.setting.lumps.capacity_j_per_k)))
+    def burns(self, losses: Mapping[str, Losses], *, least: bool) -> Array:
+        """What each lump burns at each instant of `losses`, shape (instants, n); nothing of what is not known."""
+        instants = max((len(x.most_w) for x in losses.values()), default=len(self.concept.modes))
+        table = np.zeros((instants, len(self.setting.lumps.capacity_j_per_k)))
         controlled = {i for i, _ in self.setting.heaters}
         for item, n in self.setting.items.items():
-            if item in self.losses and item not in controlled:
-                own = self.losses[item].least_w if least else self.losses[item].most_w
+            if item in losses and item not in controlled:
+                own = losses[item].least_w if least else losses[item].most_w
                 table[:, n] = np.where(np.isnan(own), 0.0, own)
-        return np.asarray(share @ table)
+        return table
 
     @cached_property
     def mode_shares(self) -> Array:
@@ -159,10 +172,10 @@ class Heat(Struct, frozen=True, eq=False, dict=True):
         Heat only spreads: more of it, or of the air's warmth, makes nothing colder (the lumps' matrix is an M-matrix;
         Berman & Plemmons, Nonnegative Matrices in the Mathematical Sciences, from memory).
         """
-        found, setting = self._airs(), self.setting
-        most = max(float(air.outside_c.max()) for air, _ in found)
-        least = min(float(air.outside_c.min()) for air, _ in found)
-        starts = [self._starts_c(air) for air, _ in found]
+        setting = self.setting
+        most = max(float(case.air.outside_c.max()) for case in self.cases)
+        least = min(float(case.air.outside_c.min()) for case in self.cases)
+        starts = [case.starts_c for case in self.cases]
         heat = np.zeros(len(setting.lumps.capacity_j_per_k))
         for item, n in setting.items.items():
             if item in self.losses:
@@ -174,8 +187,10 @@ class Heat(Struct, frozen=True, eq=False, dict=True):
         cold = min(least, *starts)
         items = {i.id: i for i in self.concept.items}
         boxes = {w.item: setting.airs.get(w.enclosure) for w in self.concept.warm_parts}
-        return tuple(self._bound(items[i], float(hot[n]), cold, hot[k] if (k := boxes.get(i)) is not None else most)
-                     for i, n in setting.items.items() if i not in self._doubtful)  # fmt: skip
+        return tuple(
+            self._bound(items[i], float(hot[n]), cold, hot[k] if (k := boxes.get(i)) is not None else most)
+            for i, n in self.known.items()
+        )
 
     @staticmethod
     def _bound(item: Item, hot_c: float, cold_c: float, air_c: float) -> Extreme:
@@ -192,8 +207,12 @@ class Heat(Struct, frozen=True, eq=False, dict=True):
     def extremes(self) -> tuple[Extreme, ...]:
         """Of every part that is a lump and of which all is known."""
         items = {i.id: i for i in self.concept.items}
-        known = ((items[i], n) for i, n in self.setting.items.items() if i not in self._doubtful)
-        return tuple(self._extreme(item, n) for item, n in known)
+        return tuple(self._extreme(items[i], n) for i, n in self.known.items())
+
+    @cached_property
+    def known(self) -> Mapping[str, int]:
+        """Items that are lumps of which all is known, and their lumps."""
+        return {i: n for i, n in self.setting.items.items() if i not in self._doubtful}
 
     @cached_property
     def _doubtful(self) -> frozenset[str]:
@@ -222,15 +241,19 @@ class Heat(Struct, frozen=True, eq=False, dict=True):
         junction, when = None, float(self.times_s[low])
         if junction_k_per_w(item.part):
             junction, hottest = hottest, max(float(self.air_around(item.id, r).max()) for r in self.runs)
-        first = min(self._starts_c(r.air) for r in self.runs)
+        first = min(case.starts_c for case in self.cases)
         if first < coldest:
             coldest, when = first, 0.0
         return Extreme(item, hottest, float(self.times_s[top]), coldest, when, junction)
 
+    def air_lump(self, item_id: str) -> int | None:
+        """The lump of the air in the box that an item stands in; None where it stands outside."""
+        box = next((w.enclosure for w in self.concept.warm_parts if w.item == item_id), "")
+        return self.setting.airs.get(box)
+
     def air_around(self, item_id: str, run: WarmRun) -> Array:
         """The air that an item stands in: of its box, else outside."""
-        box = next((w.enclosure for w in self.concept.warm_parts if w.item == item_id), "")
-        lump = self.setting.airs.get(box)
+        lump = self.air_lump(item_id)
         found: Array = run.air.outside_c if lump is None else run.warmth.end_c[:, lump]
         return found
 
