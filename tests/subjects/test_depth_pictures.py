@@ -1,5 +1,6 @@
 """Pictures of power in depth: nothing leaves the picture at any width, and what they say is what was worked out."""
 
+import itertools
 import math
 
 import msgspec
@@ -13,8 +14,10 @@ from wired_union.picture.shapes import Box, Kit, Line, Picture, Poly, Text
 from wired_union.subjects import assess
 from wired_union.subjects.power.first.picture import first_chart
 from wired_union.subjects.power.light.picture import light_picture
-from wired_union.subjects.power.node import FIRST, HEAT, LIGHT, ODDS
+from wired_union.subjects.power.node import DAY_ODDS, FIRST, HEAT, LIGHT, ODDS, WARM_ODDS
 from wired_union.subjects.power.spread.picture import spread_picture
+from wired_union.subjects.power.spread.told import told_of_days, told_of_missions, told_of_parts, told_of_warmth
+from wired_union.subjects.power.spread.told_picture import told_picture
 from wired_union.subjects.power.warmth.edits import set_air_curve
 from wired_union.subjects.power.warmth.picture import curves_of, warm_chart
 
@@ -99,3 +102,23 @@ def test_one_part_alone_draws_too():
     heat = assess(project).of(HEAT)
     inside(warm_chart(heat, Kit(), 500.0).picture, Kit())
     assert assess(project).of(FIRST).starts == ()
+
+
+@pytest.mark.parametrize("scale", [1.0, 1.5])
+@pytest.mark.parametrize("width", [230.0, 262.0, 360.0])
+def test_what_is_told_apart_stays_in_its_columns(width, scale):
+    kit, now, roost = Kit(scale), assess(demo()), assess(sunny_roost())
+    warm, day, odds = now.of(WARM_ODDS).soon, roost.of(DAY_ODDS).soon, now.of(ODDS)
+    rows = [*told_of_missions(odds.soon, odds, now.project.brief), *told_of_parts(warm, "camera"),
+            *told_of_warmth(warm, now.of(HEAT), now.project.brief), *told_of_days(day, roost.project.brief)]  # fmt: skip
+    picture = told_picture(rows, kit, width)
+    inside(picture, kit)
+    lines: dict[float, list[tuple[float, float]]] = {}
+    for text in (s for s in picture.every if isinstance(s, Text)):
+        wide = kit.width(text.text, "small", text.family, text.bold)
+        left = text.x - wide if text.anchor == "end" else text.x
+        lines.setdefault(text.y, []).append((left, left + wide))
+    for spans in lines.values():
+        spans.sort()
+        assert all(a[1] <= b[0] + 1 for a, b in itertools.pairwise(spans))
+    assert [r.label for r in picture.regions] == [r.said for r in rows]

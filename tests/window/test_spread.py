@@ -2,18 +2,32 @@
 
 import pytest
 from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QLabel
 from tests.window.hands import answer, click, named, press, typed
 
+from builders import plain
+from wired_union.app.screenshots_power import sunny_roost
 from wired_union.project import edits
 from wired_union.subjects.power.node import HEAT
 from wired_union.subjects.power.pick import PowerPick
 from wired_union.subjects.power.spread.odds import COUNT
+from wired_union.subjects.power.spread.warm import COUNT as WARM_COUNT
+from wired_union.ui.canvas import Canvas
 
 
 @pytest.fixture
 def view(window):
     window.go("power")
     return window.views["power"]
+
+
+def told(view, name: str) -> list[str]:
+    """What the rows of a table on show say."""
+    QTest.qWait(20)
+    canvas = next(
+        c for c in view.panel.findChildren(Canvas) if c.accessibleName() == name and c.isVisibleTo(view.panel)
+    )
+    return [plain(r.label) for r in canvas.picture.regions]
 
 
 def until(condition, tries: int = 400) -> None:
@@ -82,3 +96,48 @@ def test_a_box_gets_foam_and_a_part_is_said_to_be_in_it(window, view, monkeypatc
     click(named(view, "type a profile"))
     assert window.store.project.brief.air.kind == "typed"
     assert "air outside" in view.span.warmth.reading(view.span.canvases["warmth"].region("warm"), 200.0)
+
+
+def test_temperatures_and_a_day_are_told_apart_as_they_come(window, view):
+    click(view.span.buttons["warmth"])
+    apart = view.span.warmth.apart
+    until(lambda: apart.some is not None and len(apart.some.hottest_c) == WARM_COUNT)
+    said = told(view, "How warm it gets with what is not known well")
+    assert any(s.startswith("Below too hot: typical") for s in said)
+    assert any(s.startswith("Single H-bridge") for s in said)
+    assert all("95 of 100 stay" in s for s in said)
+    was = apart.some
+    window.store.attempt(edits.set_knowledge, "gearmotor", "measured")
+    until(lambda: apart.some is not None and apart.some is not was and len(apart.some.hottest_c) == WARM_COUNT)
+    press(view.tree, "camera")
+    assert apart.some is not None  # which part is selected asks for no other missions
+    assert any(s.startswith("Camera") for s in told(view, "How warm it gets with what is not known well"))
+    click(view.span.buttons["spread"])
+    assert apart.some is None
+    until(lambda: view.span.spread.warm.some is not None)
+    assert any(s.startswith("Above too cold") for s in told(view, "How warm it gets"))
+    assert any(s.startswith("Lasts: typical") for s in told(view, "Typical, of 95 of 100, at worst"))
+
+
+def test_what_a_day_leaves_is_told_apart_and_a_fault_is_said(window, monkeypatch):
+    window.hold(sunny_roost(), None)
+    window.go("power")
+    view = window.views["power"]
+    click(view.span.buttons["sun"])
+    until(lambda: view.span.sun.apart.some is not None)
+    assert [s.split(":")[0] for s in told(view, "What a day leaves with what is not known well")] == [
+        "A day leaves", "Left after a dark week"]  # fmt: skip
+    click(view.span.buttons["spread"])
+    until(lambda: view.span.spread.day.some is not None)
+    assert told(view, "What a day leaves")[0].startswith("A day leaves: typical")
+    click(view.span.buttons["mission"])
+    monkeypatch.setattr("wired_union.subjects.power.spread.day.normal_draws", lambda *_: 1 / 0)
+    click(view.span.buttons["sun"])
+    until(lambda: any("fault of its own" in w.text() for w in view.panel.findChildren(QLabel)))
+
+
+def test_an_edit_that_moves_none_of_it_lets_the_missions_go_on(window, view):
+    click(view.span.buttons["spread"])
+    window.store.attempt(edits.set_part_value, "controller", "price", 3.0)
+    until(lambda: view.span.spread.some is not None and len(view.span.spread.some.runtime_s) == COUNT)
+    assert "So far" not in view.span.spread._said.text()

@@ -51,7 +51,7 @@ class Apart:
     def _nothing(_: str) -> None:
         """Nobody is told."""
 
-    def fill(self, column: QVBoxLayout, rows: Rows, shares: Shares, *, head: bool = True) -> None:
+    def fill(self, column: QVBoxLayout, rows: Rows, shares: Shares) -> None:
         """The rows of what is drawn, and what to measure first."""
         odds: Drawable = self._store.assessment.of(self._node)
         if odds.gaps:
@@ -66,7 +66,7 @@ class Apart:
             said = list(rows(self.some)) if self.some is not None else []
             first.setText(advice(shares(self.some)) if said else meanwhile)
             table.setVisible(bool(said))
-            table.show_layout(lambda w, h: told_picture(said, self._theme.kit, w, head=head))
+            table.show_layout(lambda w, h: told_picture(said, self._theme.kit, w))
 
         self._tell = tell
         if odds is not self._of:

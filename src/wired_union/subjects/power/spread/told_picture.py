@@ -8,29 +8,38 @@ from wired_union.picture.shapes import Kit, Picture, Region, Shape
 from wired_union.subjects.power.spread.told import Told, figure
 
 HEADS = ("typical", "95 of 100", "worst")
-ROW_H, HEAD_H = 37.0, 18.0
+ROW_H, HEAD_H, LINE_H = 37.0, 18.0, 16.0
 INKS = {"breaks": "breaks_text", "tight": "tight_text", "holds": "holds_text", "unknown": "mute"}
 
 
-def told_picture(rows: Sequence[Told], kit: Kit, width: float, *, head: bool = True) -> Picture:
-    """Each figure on two lines: what it is with what is wanted, and under it the three in columns."""
+def told_picture(rows: Sequence[Told], kit: Kit, width: float) -> Picture:
+    """Each figure: what it is with what is wanted, and under it the three in columns; where those are too narrow, in
+    lines.
+    """
+    wide = [kit.width(figure(m), "small", "figures", True) for row in rows for m in row.each]
+    wide += [kit.width(words, "small") for words in HEADS]
+    columns = max(wide) + kit.px(6) <= width / 3
     shapes: list[Shape] = []
     regions: list[Region] = []
-    ends = [width * (n + 1) / 3 for n in range(3)]
-    top = kit.px(HEAD_H) if head else 0.0
-    for x, words in zip(ends, HEADS, strict=True) if head else ():
-        shapes.append(kit.words(x - kit.width(words, "small"), kit.px(8), words, "small", "mute"))
-    for n, row in enumerate(rows):
-        y = top + kit.px(ROW_H) * n
+    y = kit.px(HEAD_H) if columns else 0.0
+    high = kit.px(ROW_H if columns else ROW_H + 2 * LINE_H)
+    for n, words in enumerate(HEADS) if columns else ():
+        shapes.append(kit.words(width * (n + 1) / 3, kit.px(8), words, "small", "mute", anchor="end"))
+    for place, row in enumerate(rows):
         wanted = _wanted(row.typical)
         room = width - kit.width(wanted, "small", "figures") - kit.px(8)
-        shapes.append(kit.words(0, y + kit.px(9), kit.cut(row.typical.label, room, "small"), "small", bold=True))
+        name = kit.cut(row.typical.label, room, "small", bold=True)
+        shapes.append(kit.words(0, y + kit.px(9), name, "small", bold=True))
         shapes.append(kit.figures(width, y + kit.px(9), wanted, "small", "mute", anchor="end"))
-        for x, measure in zip(ends, row.each, strict=True):
+        for n, (words, measure) in enumerate(zip(HEADS, row.each, strict=True)):
             ink = INKS[measure.verdict.value] if measure.limit is not None else "ink"
-            shapes.append(kit.figures(x, y + kit.px(25), figure(measure), "small", ink, bold=True, anchor="end"))
-        regions.append(Region(row.typical.label, 0, y, width, kit.px(ROW_H), row.said))
-    return Picture(width, top + kit.px(ROW_H) * len(rows), tuple(shapes), tuple(regions))
+            x, below = (width * (n + 1) / 3, 25.0) if columns else (width, 25.0 + LINE_H * n)
+            shapes.append(kit.figures(x, y + kit.px(below), figure(measure), "small", ink, bold=True, anchor="end"))
+            if not columns:
+                shapes.append(kit.words(0, y + kit.px(below), words, "small", "mute"))
+        regions.append(Region(f"{place} {row.typical.kind}", 0, y, width, high, row.said))
+        y += high
+    return Picture(width, y, tuple(shapes), tuple(regions))
 
 
 def _wanted(measure: Measure) -> str:
