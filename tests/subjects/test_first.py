@@ -174,9 +174,9 @@ def test_it_is_worked_out_only_where_a_limit_is_on_it_or_somebody_asks():
     now = assess(a_rover_that_thinks(0.01))
     assert now.measures
     assert now.hard_breaks is not None
-    assert "starts" not in vars(now.of(FIRST))  # the bounds clear it
+    assert not vars(now.of(FIRST)).get("_known")  # the bounds clear it
     assert now.all_measures["brown-out"].value is not None
-    assert "starts" in vars(now.of(FIRST))
+    assert vars(now.of(FIRST))["_known"]
 
 
 @settings(max_examples=25, deadline=None)
@@ -190,6 +190,35 @@ def test_no_step_comes_below_the_bounds_that_need_none(cell_ohm, wire_m, togethe
     first = assess(project).of(FIRST)
     for item, bound in first.bounds.items():
         assert first.lowest[item].volts >= bound - 1e-6 * max(bound, 1.0)
+    for start in first.starts:
+        bounds = first.bounds_in(start.mode)
+        assert all(dip.volts >= bounds[i] - 1e-6 * max(bounds[i], 1.0) for i, dip in start.dips.items())
+    least = min(w.margin_v for w in first.watched)
+    assert assess(project).of(FIRST).worst.margin_v == pytest.approx(
+        least, abs=1e-6
+    )  # with no more steps than it takes
+
+
+@pytest.mark.parametrize(("limiting", "left_v"), [("hiccup", 0.0), ("constant", 3.3 * 0.5 / 0.65)])
+def test_a_regulator_that_is_asked_for_more_than_it_gives_lets_its_controller_go(limiting, left_v):
+    """Nothing starts at all. One that holds its current: 0.5 A through what takes 0.65 A at 3.3 V as a resistance."""
+    brain = a_load("brain", 0.05, rated_v=3.3, draw="resistance", reset_v=2.7)
+    project = a_project(
+        a_pack(), an_ldo(input_max_v=20.0, limiting=limiting), a_load("lamp", 0.6, rated_v=3.3, draw="resistance"), brain,
+        feeds=(("pack", "ldo"), ("ldo", "lamp"), ("ldo", "brain")))  # fmt: skip
+    now = assess(project)
+    first = now.of(FIRST)
+    assert not any(first.starting)
+    assert first.bounds["brain"] == 0.0
+    assert not first.clears()
+    assert now.measure("brown-out").value == pytest.approx(left_v - 2.7, abs=1e-3)
+    found = next(f for f in now.findings if f.check == "resets")
+    assert found.verdict is Verdict.BREAKS
+    assert "What is at work in" in found.why
+    fits = edits.set_part_value(project, "lamp", "load.active_a", 0.4).after
+    fits = edits.set_part_value(fits, "lamp", "load.peak_a", 0.4).after
+    assert assess(fits).of(FIRST).clears()
+    assert assess(fits).measure("brown-out").value == pytest.approx(0.6)
 
 
 def test_filling_capacitors_are_told_at_switching_on():

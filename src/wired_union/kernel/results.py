@@ -78,7 +78,7 @@ class Measure(msgspec.Struct, frozen=True):
             return 1 + (value - limit if at_most else limit - value) / self.span
         if at_most:
             return value / limit if limit > 0 else float("inf") if value > limit else 1.0
-        return limit / value if value > 0 else float("inf") if limit > 0 else 1.0
+        return limit / value if value > 0 else float("inf") if value < limit else 1.0
 
     @property
     def verdict(self) -> Verdict:

@@ -5,6 +5,7 @@ from threading import Event, Thread
 from typing import Any
 
 from PyQt6.QtCore import QObject, pyqtSignal
+from PyQt6.sip import isdeleted
 
 from wired_union.errors import plain_text
 
@@ -23,7 +24,7 @@ class _Relay(QObject):
     def heard(self) -> bool:
         """Whether the worker still stands: with it goes its connection. Asked, since a slot that is called while
         things are taken down may be called when it is half gone itself."""
-        return self.receivers(self.told) > 0
+        return not isdeleted(self) and self.receivers(self.told) > 0
 
 
 class Worker(QObject):
@@ -122,6 +123,8 @@ class _Run:
 
     def _through(self, failure: str | None) -> None:
         """At the end, in the run's own thread: signals cross to the interface thread in this order."""
+        if isdeleted(self._relay):
+            return  # the program ends, and with it all that Qt has
         self._relay.through.emit(self._number)
         if failure is None:
             self._relay.ended.emit(self._revision)

@@ -18,6 +18,7 @@ from wired_union.subjects.power.missing import Around
 from wired_union.subjects.power.on_air import with_air
 from wired_union.subjects.power.spread.day import DayOdds
 from wired_union.subjects.power.spread.odds import Odds
+from wired_union.subjects.power.spread.starts import StartOdds
 from wired_union.subjects.power.spread.unknowns import read_of
 from wired_union.subjects.power.spread.warm import WarmOdds
 from wired_union.subjects.power.warmth.heating import Heating, heating_of, with_heaters
@@ -202,6 +203,16 @@ WARM_ODDS = Node("odds of warmth", _read_known,
                  lambda project, given: WarmOdds(given.of(HEAT), _known(project), read_of(project)),
                  (POWER, HEAT))  # fmt: skip
 """How warm parts get in a thousand missions; none is drawn before somebody asks."""
+
+
+def _start_odds(project: Project, given: Given) -> StartOdds:
+    usual: Usual = given.of(USUAL)
+    return StartOdds(given.of(FIRST), given.of(SUPPLY), given.of(SHAFTS), dict(usual), _known(project),
+                     read_of(project))  # fmt: skip
+
+
+START_ODDS = Node("odds of a start", _read_known, _start_odds, (FIRST, SUPPLY, SHAFTS, USUAL))
+"""How far controllers dip in hundreds of starts; none is stepped before somebody asks."""
 DAY_ODDS = Node("odds of a day", _read_known,
                 lambda project, given: DayOdds(given.of(LIGHT), _known(project), read_of(project)),
                 (POWER, LIGHT))  # fmt: skip

@@ -11,17 +11,18 @@ from wired_union.subjects.power.first.picture import first_chart
 from wired_union.subjects.power.first.run import Watched
 from wired_union.subjects.power.first.words import chain
 from wired_union.subjects.power.light.picture import light_picture
-from wired_union.subjects.power.node import DAY_ODDS, FIRST, HEAT, LIGHT, ODDS, POWER, WARM_ODDS
+from wired_union.subjects.power.node import DAY_ODDS, FIRST, HEAT, LIGHT, ODDS, POWER, START_ODDS, WARM_ODDS
 from wired_union.subjects.power.packs import PackResult
 from wired_union.subjects.power.picture_mission import mission_chart
 from wired_union.subjects.power.picture_tree import power_tree_picture
 from wired_union.subjects.power.shares import drains, mode_flows
-from wired_union.subjects.power.spread.picture import advice, said_of, spread_picture
+from wired_union.subjects.power.spread.picture import advice, resets_of, said_of, spread_picture
 from wired_union.subjects.power.spread.told import (
     shares_of,
     told_of_days,
     told_of_missions,
     told_of_parts,
+    told_of_starts,
     told_of_warmth,
 )
 from wired_union.subjects.power.spread.told_picture import told_block
@@ -30,7 +31,7 @@ from wired_union.subjects.power.warmth.measures import extremes
 from wired_union.subjects.power.warmth.picture import warm_chart
 from wired_union.units import show
 
-WIDE, CHART_H, BARS_W = 760.0, 240.0, 420.0
+WIDE, CHART_H, BARS_W, STARTS = 760.0, 240.0, 420.0, 100
 TITLE = "Power"
 
 
@@ -78,6 +79,10 @@ def _starting(assessment: Assessment, kit: Kit) -> Iterator[Block]:
         own = Watched(watched.item, watched.least_v, start.dips[watched.item.id])
         yield Block(text=" ".join(chain(start, own, first.result)))
     yield drawn(first_chart(first, start, kit, WIDE).picture, "current and supplies while it starts")
+    some = next(reversed(list(assessment.of(START_ODDS).lots(STARTS))), None)
+    if some is not None:
+        yield Block(text=resets_of(some))
+        yield told_block(list(told_of_starts(some, first, assessment.project.brief)))
 
 
 def _warm(assessment: Assessment, kit: Kit) -> Iterator[Block]:

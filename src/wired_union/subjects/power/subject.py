@@ -18,6 +18,7 @@ from wired_union.subjects.power.node import (
     LIGHT,
     ODDS,
     POWER,
+    START_ODDS,
     SUPPLY,
     WARM_ODDS,
     findings,
@@ -117,7 +118,7 @@ SUBJECT = Subject(
              "switching-converter", "duty-average", "wire-ampacity", "warm-ampacity", "fuse-bears", "fuse-start",
              "motor-start", "capacitor-inrush", "surface-rise", "wall-heat", "junction-temperature", "winding-stall",
              "sun-position", "panel-irradiance", "panel-day"),
-    nodes=(SUPPLY, POWER, FIRST, HEAT, LIGHT, ODDS, WARM_ODDS, DAY_ODDS),
+    nodes=(SUPPLY, POWER, FIRST, HEAT, LIGHT, ODDS, START_ODDS, WARM_ODDS, DAY_ODDS),
     deep={
         "brown-out": lambda assessment: brown_out(assessment.of(FIRST)),
         "hottest": lambda assessment: hottest(assessment.of(HEAT)),

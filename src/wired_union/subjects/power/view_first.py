@@ -3,7 +3,7 @@
 from collections.abc import Callable
 from functools import partial
 
-from PyQt6.QtWidgets import QVBoxLayout
+from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
 from wired_union import units
 from wired_union.picture.shapes import Picture, Region
@@ -16,18 +16,29 @@ from wired_union.subjects.power.currents import is_coil
 from wired_union.subjects.power.first.picture import FirstChart, first_chart
 from wired_union.subjects.power.first.run import Start, Watched
 from wired_union.subjects.power.first.words import chain
-from wired_union.subjects.power.node import FIRST, POWER
+from wired_union.subjects.power.node import FIRST, POWER, START_ODDS
+from wired_union.subjects.power.spread.picture import resets_of
+from wired_union.subjects.power.spread.starts import StartDrawn
+from wired_union.subjects.power.spread.told import Told, shares_of, told_of_starts
+from wired_union.subjects.power.spread.unknowns import Unknown
+from wired_union.subjects.power.view_apart import Apart
 from wired_union.ui.canvas import Canvas
 from wired_union.ui.fields import EntryField, Form, button, label, number_reader, wrapped
 from wired_union.ui.store import Store
 from wired_union.ui.theme import Theme
 
 
+def start_shares(some: StartDrawn) -> list[tuple[Unknown, float]]:
+    """What makes most of how far the first of all controllers dips."""
+    return shares_of(some.unknowns, some.normal, some.margin_v)
+
+
 class FirstHalf:
     """Shows one mode's start on a canvas, and fills the panel that goes with it."""
 
-    def __init__(self, store: Store, theme: Theme, chart: Canvas) -> None:
+    def __init__(self, store: Store, theme: Theme, chart: Canvas, parent: QWidget) -> None:
         self._store, self._theme, self._chart = store, theme, chart
+        self.apart = Apart(store, theme, parent, START_ODDS, "How far controllers dip with what is not known well")
         self._laid: FirstChart | None = None
         chart.reader = self.reading
 
@@ -82,6 +93,8 @@ class FirstHalf:
         if mode is None:
             return
         self._tell(column, mode)
+        column.addWidget(label("With what is not known well", "heading", wrap=True))
+        self.apart.fill(column, self._rows, start_shares, resets_of)
         at = result.concept.modes[mode]
         column.addWidget(label(f"When things start in {at.name}", "heading", wrap=True))
         form = Form(self._theme)
@@ -102,6 +115,9 @@ class FirstHalf:
         how = "start together" if at.staggered else "start one after another"
         stagger = partial(self._store.attempt, edits.stagger, at.id, not at.staggered)
         column.addWidget(button(wrapped(f"let loads {how} in {at.name}", self._theme), stagger, kind="link"))
+
+    def _rows(self, some: StartDrawn) -> list[Told]:
+        return list(told_of_starts(some, self._store.assessment.of(FIRST), self._store.project.brief))
 
     def _capacitor(self, column: QVBoxLayout, node: str) -> None:
         """The capacitor beside the chosen part, where it is fed."""

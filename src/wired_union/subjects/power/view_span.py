@@ -38,7 +38,7 @@ class SpanCard:
         self.canvases["mission"].setFixedHeight(theme.px(CHART_H))
         self.other = OtherConcept(store, theme)
         self.mission = MissionHand(store, theme, self.canvases["mission"], self.other)
-        self.first = FirstHalf(store, theme, self.canvases["first"])
+        self.first = FirstHalf(store, theme, self.canvases["first"], parent)
         self.warmth = Temperatures(store, theme, self.canvases["warmth"], parent)
         self.spread = Spread(store, theme, self.canvases["spread"], parent)
         self.sun = Charging(store, theme, self.canvases["sun"], parent)
@@ -70,7 +70,8 @@ class SpanCard:
         for span, made in self.buttons.items():
             made.setChecked(span == pick.span)
             self.canvases[span].setVisible(span == pick.span)
-        for span, drawing in (("spread", self.spread), ("warmth", self.warmth.apart), ("sun", self.sun.apart)):
+        for span, drawing in (("spread", self.spread), ("first", self.first.apart), ("warmth", self.warmth.apart),
+                              ("sun", self.sun.apart)):  # fmt: skip
             if pick.span != span:
                 drawing.rest()
         self._hint.setText(HINTS[pick.span])

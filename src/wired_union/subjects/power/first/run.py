@@ -4,6 +4,7 @@ import math
 from collections.abc import Iterator
 from functools import cached_property
 
+import numpy as np
 from msgspec import Struct
 
 from wired_union.physics.transient import Energy
@@ -69,8 +70,15 @@ class First(Struct, frozen=True, eq=False, dict=True):
 
     @cached_property
     def modes(self) -> tuple[int, ...]:
-        """Modes in which something starts that takes more than at work."""
-        return tuple(m for m, items in enumerate(self.starting) if items)
+        """Modes in which something starts that takes more than at work, or a regulator is asked for too much."""
+        return tuple(m for m, items in enumerate(self.starting) if items or m in self._asked_too_much)
+
+    @cached_property
+    def _asked_too_much(self) -> frozenset[int]:
+        """Modes in which a regulator comes to its limit with everything at its worst at once."""
+        flows, first = self.result.flows, self.result.modes
+        rows = ((flows.row(i, "output_a")[first:], most) for i, most in _regulators(self.result).items())
+        return frozenset(m for row, most in rows for m in np.flatnonzero(row > most).tolist())
 
     @cached_property
     def starting(self) -> list[list[Item]]:
@@ -80,7 +88,18 @@ class First(Struct, frozen=True, eq=False, dict=True):
     @cached_property
     def starts(self) -> tuple[Start, ...]:
         """Every mode in which something starts, for every pack and supply."""
-        return tuple(s for m in self.modes for s in self.started(m))
+        return tuple(s for m in self.modes for s in self.starts_in(m))
+
+    def starts_in(self, mode: int) -> tuple[Start, ...]:
+        """One mode in which something starts, for every pack and supply; stepped once."""
+        if mode not in self._known:
+            self._known[mode] = tuple(self.started(mode))
+        return self._known[mode]
+
+    @cached_property
+    def _known(self) -> dict[int, tuple[Start, ...]]:
+        """Modes that have been stepped."""
+        return {}
 
     def started(self, mode: int, window_s: float = WINDOW_S) -> Iterator[Start]:
         """One mode, for every pack and supply."""
@@ -112,8 +131,7 @@ class First(Struct, frozen=True, eq=False, dict=True):
                 if item not in found or dip.volts < found[item].volts:
                     found[item] = dip
         for m in (m for m in range(self.result.modes) if m not in self.modes):
-            stand = {i: float(self.result.input_v(i)[self.result.modes + m]) for i in self.result.tree.nodes}
-            for item, volts in _held_up(self.result, stand).items():
+            for item, volts in self.bounds_in(m).items():
                 if item not in found or volts < found[item].volts:
                     found[item] = Dip(volts, 0.0, m)
         return found
@@ -122,9 +140,16 @@ class First(Struct, frozen=True, eq=False, dict=True):
     def bounds(self) -> dict[str, float]:
         """What no item's voltage falls below: everything at its worst at once, as if it stood; no step is needed.
 
-        Behind a regulator that may be starved, and for the rest of the way, it is 0.
+        Behind a regulator that may be starved or asked for more than it gives, and for the rest of the way, it is 0.
         """
-        return _held_up(self.result, {i: v for i, (v, _) in self.result.lowest_of_all().items()})
+        given = {i: self.result.instants.highest(i, "output_a")[0] for i in _regulators(self.result)}
+        return _held_up(self.result, {i: v for i, (v, _) in self.result.lowest_of_all().items()}, given)
+
+    def bounds_in(self, mode: int) -> dict[str, float]:
+        """The same in one mode; exact where nothing starts in it."""
+        at, result = self.result.modes + mode, self.result
+        stand = {i: float(result.input_v(i)[at]) for i in result.tree.nodes}
+        return _held_up(result, stand, {i: float(result.flows.row(i, "output_a")[at]) for i in _regulators(result)})
 
     @cached_property
     def watched(self) -> tuple[Watched, ...]:
@@ -133,9 +158,27 @@ class First(Struct, frozen=True, eq=False, dict=True):
 
     @cached_property
     def worst(self) -> Watched | None:
-        """The one with the least margin; None where none is known."""
-        known = [w for w in self.watched if w.margin_v is not None]
-        return min(known, key=lambda w: w.margin_v or 0.0, default=None)
+        """The one with the least margin; None where none is known.
+
+        Modes in which nothing can fall as low as what was found already are not stepped.
+        """
+        known = [(i, least) for i in watched_items(self.result) if (least := least_v(i)) is not None]
+        bounds = [self.bounds_in(m) for m in range(self.result.modes)] if known else []
+        floors = [min(bound[i.id] - least for i, least in known) for bound in bounds]
+        worst: Watched | None = None
+        for mode in sorted(range(len(floors)), key=lambda m: (floors[m], m in self.modes)):
+            if worst is not None and (worst.margin_v or 0.0) <= floors[mode]:
+                break
+            dips = self._dips_in(mode, bounds[mode])
+            own = [Watched(i, least, dips[i.id]) for i, least in known if i.id in dips]
+            worst = min([*([worst] if worst is not None else []), *own], key=lambda w: w.margin_v or 0.0, default=None)
+        return worst
+
+    def _dips_in(self, mode: int, bounds: dict[str, float]) -> dict[str, Dip]:
+        """Every item's lowest voltage in one mode."""
+        if mode not in self.modes:
+            return {i: Dip(v, 0.0, mode) for i, v in bounds.items()}
+        return {i: dip for s in self.starts_in(mode) for i, dip in s.dips.items()}
 
     def dies_away_s(self, mode: int, item_id: str) -> float:
         """Longest time constant of what starts in a mode behind an item; 0 where nothing does, or none is known."""
@@ -174,14 +217,28 @@ class First(Struct, frozen=True, eq=False, dict=True):
         return all(least is None or v is None or v >= least for least, v in known)
 
 
-def _held_up(result: PowerResult, volts: dict[str, float]) -> dict[str, float]:
-    """Voltages as they are when a regulator that gets too little gives nothing; not a number is nothing too."""
+def _regulators(result: PowerResult) -> dict[str, float]:
+    """Items that make a voltage of another, and the most current that each gives."""
+    regulators = ((i, n.item, n.item.part.regulator) for i, n in result.tree.nodes.items())
+    return {i: math.inf if reg.max_current_a is None else reg.max_current_a * item.count
+            for i, item, reg in regulators if reg is not None}  # fmt: skip
+
+
+def _held_up(result: PowerResult, volts: dict[str, float], given_a: dict[str, float]) -> dict[str, float]:
+    """Voltages as they are when a regulator gives nothing that gets too little, or is asked for more than it gives,
+    `given_a`; not a number is nothing too.
+    """
     found: dict[str, float] = {}
     starved: set[str] = set()
+    most = _regulators(result)
     for item, node in result.tree.nodes.items():  # parents first
         own, above, reg = volts[item], result.tree.source_of.get(item), node.item.part.regulator
         found[item] = 0.0 if above in starved or own != own else own
-        if above is not None and (above in starved or (reg is not None and found[item] < reg.least_input_v)):
+        if above in starved or (
+            above is not None
+            and reg is not None
+            and (found[item] < reg.least_input_v or not given_a[item] <= most[item])
+        ):
             starved.add(item)
     return found
 

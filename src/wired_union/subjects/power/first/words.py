@@ -18,7 +18,7 @@ def started(start: Start, result: PowerResult) -> str:
     each = [f"{n} × {names[i]}" if n > 1 else names[i] for i, n in many.items()]
     said = " and ".join(filter(None, (", ".join(each[:-1]), *each[-1:])))
     if not said:
-        return f"What starts in {mode}"
+        return f"What is at work in {mode}"
     how = f", {show(start.circuit.gap_s, 's')} apart," if start.circuit.gap_s else ""
     return f"{said}{how} start{'s' if sum(many.values()) == 1 else ''} in {mode}"
 

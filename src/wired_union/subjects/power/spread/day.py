@@ -8,7 +8,7 @@ from msgspec import Struct
 
 from wired_union.physics.battery import Array
 from wired_union.project.model import Knowledge
-from wired_union.subjects.power.light.run import WEEK, Light, PackDay
+from wired_union.subjects.power.light.run import DAY_H, TAPER, WEEK, Light, PackDay
 from wired_union.subjects.power.spread.missions import Missions, normal_draws
 from wired_union.subjects.power.spread.unknowns import NOTHING, Unknown, What, of_item, rough, unknowns_of
 
@@ -27,6 +27,8 @@ class DayDrawn(Struct, frozen=True, eq=False):
     """Ids of the packs that are charged."""
     balances_wh: Array
     weeks_left_wh: Array
+    times_to_full_s: Array
+    """From the reserve to full, at rest; endless where nothing comes."""
     wanted: int
 
     @property
@@ -38,6 +40,11 @@ class DayDrawn(Struct, frozen=True, eq=False):
     def week_left_wh(self) -> Array:
         """Of the pack that has least left in each case."""
         return np.asarray(self.weeks_left_wh.min(axis=1))
+
+    @property
+    def full_s(self) -> Array:
+        """Of the pack that takes longest in each case."""
+        return np.asarray(self.times_to_full_s.max(axis=1))
 
 
 class DayOdds(Struct, frozen=True, eq=False, dict=True):
@@ -70,10 +77,10 @@ class DayOdds(Struct, frozen=True, eq=False, dict=True):
         if self.gaps:
             return
         some = Missions(self.light.power, self.unknowns, normal_draws(count, self.unknowns))
-        left = [_left_wh(self.light, day, some) for day in self.light.days]
-        balances, weeks = (np.column_stack(rows) for rows in zip(*left, strict=True))
+        left = [_left_of(self.light, day, some) for day in self.light.days]
+        balances, weeks, full = (np.column_stack(rows) for rows in zip(*left, strict=True))
         packs = tuple(day.pack.node.item.id for day in self.light.days)
-        yield DayDrawn(self.unknowns, some.normal, packs, balances, weeks, count)
+        yield DayDrawn(self.unknowns, some.normal, packs, balances, weeks, full, count)
 
     @cached_property
     def soon(self) -> DayDrawn | None:
@@ -81,8 +88,8 @@ class DayOdds(Struct, frozen=True, eq=False, dict=True):
         return next(self.lots(), None)
 
 
-def _left_wh(light: Light, day: PackDay, some: Missions) -> tuple[Array, Array]:
-    """What a usual day leaves of one pack, and what is left of it after a week of overcast ones."""
+def _left_of(light: Light, day: PackDay, some: Missions) -> tuple[Array, Array, Array]:
+    """What a usual day leaves of one pack, what is left of it after a week of overcast ones, and its time to full."""
     pack, n = day.pack.node.item.id, some.flows.index[day.pack.node.item.id]
     watts = (some.flows.power_w[n] + some.flows.loss_w[n]).reshape(some.count, -1)
     holds = some.times(pack, "capacity")
@@ -94,8 +101,13 @@ def _left_wh(light: Light, day: PackDay, some: Missions) -> tuple[Array, Array]:
     stored = np.clip(1 - (1 - day.stored) * some.times(pack, "charge"), 0.0, 1.0)
     balance = usual * stored - out
     week = day.usable_wh * holds - WEEK * np.maximum(out - dark * stored, 0.0)
+    at_once = _added(some, [(x.power_w or 0.0, some.times(x.id, "inlet")) for x in light.concept.inlets
+                            if x.charges == pack])  # fmt: skip
+    comes_w = at_once if day.inlets_w > 0 else usual / DAY_H
+    with np.errstate(divide="ignore"):
+        full = day.usable_wh * holds / (comes_w * stored) * 3600 * TAPER
     cannot = np.isnan(out)
-    return np.where(cannot, -np.inf, balance), np.where(cannot, -np.inf, week)
+    return np.where(cannot, -np.inf, balance), np.where(cannot, -np.inf, week), np.nan_to_num(full, nan=np.inf)
 
 
 def _added(some: Missions, rows: list[tuple[float, Array]]) -> Array:

@@ -9,6 +9,7 @@ from wired_union.picture.axis import time_ticks
 from wired_union.picture.bars import Bar
 from wired_union.picture.shapes import Box, Kit, Line, Picture, Region, Shape, hint_picture, kept_inside
 from wired_union.subjects.power.spread.draw import Drawn
+from wired_union.subjects.power.spread.starts import StartDrawn
 from wired_union.subjects.power.spread.told import quantile
 from wired_union.subjects.power.spread.unknowns import Unknown
 from wired_union.units import show
@@ -93,10 +94,19 @@ def said_of(some: Drawn, wanted_s: float) -> str:
     return f"{show(chance, fraction=True)} of {len(runs):,} missions last the {show(wanted_s, 's')} wanted."
 
 
+def resets_of(some: StartDrawn) -> str:
+    """In how many a controller resets: "In 12 % of 200 starts a controller resets."."""
+    resets = float((some.margin_v < 0).mean())
+    how = "In all" if resets == 1 else f"In {show(resets, fraction=True)}" if resets else "In none"
+    return f"{how} of {len(some.margin_v)} starts a controller resets."
+
+
 def advice(shares: list[tuple[Unknown, float]]) -> str:
     """What to measure first."""
     loose = [(u, s) for u, s in shares if u.knowledge != "measured" and u.what != "sky"]
     sky = next((s for u, s in shares if u.what == "sky"), 0.0)
+    if not shares:
+        return "Nothing that is not known well moves it."
     given = f"The sky makes {show(sky, fraction=True)} of the spread. " if sky else ""
     if not loose:
         return f"{given}All else that matters is measured." if sky else "All that matters is measured."

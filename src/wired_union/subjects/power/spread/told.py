@@ -10,9 +10,12 @@ from wired_union.kernel.results import Measure, judged
 from wired_union.physics.battery import Array
 from wired_union.physics.sensitivity import first_order_shares
 from wired_union.project.model import Brief, Limit
+from wired_union.subjects.power.first.measures import brown_out
+from wired_union.subjects.power.first.run import First
 from wired_union.subjects.power.spread.day import DayDrawn
 from wired_union.subjects.power.spread.draw import Drawn
 from wired_union.subjects.power.spread.odds import Odds
+from wired_union.subjects.power.spread.starts import StartDrawn
 from wired_union.subjects.power.spread.unknowns import Unknown
 from wired_union.subjects.power.spread.warm import WarmDrawn
 from wired_union.subjects.power.warmth.measures import SPAN_K, coldest, hottest
@@ -84,6 +87,11 @@ def told_of_missions(some: Drawn, odds: Odds, brief: Brief) -> Iterator[Told]:
         yield told(low, some.low_v, brief.limit("lowest-voltage"))
 
 
+def told_of_starts(some: StartDrawn, first: First, brief: Brief) -> Iterator[Told]:
+    """How far the first of all controllers stays above its reset."""
+    yield told(replace(brown_out(first), limit=0.0), some.margin_v, brief.limit("brown-out"))
+
+
 def told_of_warmth(some: WarmDrawn, heat: Heat, brief: Brief) -> Iterator[Told]:
     """How far the worst part is from too hot and from too cold, where any says."""
     for measure, margins in ((hottest(heat), some.hot_margin_k), (coldest(heat), some.cold_margin_k)):
@@ -105,12 +113,13 @@ def told_of_parts(some: WarmDrawn, selected: str = "") -> Iterator[Told]:
 
 
 def told_of_days(some: DayDrawn, brief: Brief) -> Iterator[Told]:
-    """What a usual day leaves, and what is left after an overcast week."""
+    """What a usual day leaves, what is left after an overcast week, and the time to full."""
     span = max(float(np.abs(some.balance_wh[np.isfinite(some.balance_wh)]).max(initial=0.0)), 1e-6)
     balance = Measure("energy-balance", "A day leaves", None, "Wh", 0.0, "at least", span=span)
     yield told(balance, some.balance_wh, brief.limit("energy-balance"))
     week = Measure("week", "Left after a dark week", None, "Wh", 0.0, "at least", span=span)
     yield told(week, some.week_left_wh)
+    yield told(Measure("time-to-full", "Time to full", None, "s"), some.full_s, brief.limit("time-to-full"))
 
 
 def shares_of(unknowns: Sequence[Unknown], normal: Array, values: Array) -> list[tuple[Unknown, float]]:
