@@ -15,6 +15,7 @@ from builders import (
     a_bank,
     a_buck,
     a_driver,
+    a_gearmotor,
     a_limit,
     a_load,
     a_pack,
@@ -31,10 +32,18 @@ from wired_union.project.model import Mode, Panel, Phase, Use
 from wired_union.subjects import assess
 from wired_union.subjects.power.light.edits import add_inlet, set_inlet, set_panel, set_site
 from wired_union.subjects.power.light.run import WEEK
-from wired_union.subjects.power.node import DAY_ODDS, HEAT, LIGHT, POWER, WARM_ODDS
+from wired_union.subjects.power.node import DAY_ODDS, HEAT, LIGHT, POWER, START_ODDS, WARM_ODDS
+from wired_union.subjects.power.packs import loaded
+from wired_union.subjects.power.spread.figures import with_times
 from wired_union.subjects.power.spread.missions import Missions
-from wired_union.subjects.power.spread.picture import advice
-from wired_union.subjects.power.spread.told import shares_of, told_of_days, told_of_parts, told_of_warmth
+from wired_union.subjects.power.spread.picture import advice, resets_of
+from wired_union.subjects.power.spread.told import (
+    shares_of,
+    told_of_days,
+    told_of_parts,
+    told_of_starts,
+    told_of_warmth,
+)
 from wired_union.subjects.power.spread.told_picture import told_block, told_picture
 from wired_union.subjects.power.spread.unknowns import ROUGHLY, SPREAD, unknowns_of
 from wired_union.subjects.power.warmth.edits import add_enclosure, set_air_curve, set_warm
@@ -258,6 +267,7 @@ def test_the_week_is_a_pack_of_its_capacity_less_what_seven_overcast_days_lack()
             (SPREAD["idle"]["datasheet"] ** 2 + SPREAD["capacity"]["datasheet"] ** 2) / 2)
         - WEEK * loads * math.exp(node**2 / 2), rel=5e-3)  # fmt: skip
     assert np.median(some.week_left_wh) == pytest.approx(day.week_left_wh, rel=5e-3)
+    assert np.median(some.full_s) == pytest.approx(day.time_to_full_s, rel=0.02)  # in the sun alone
 
 
 def test_what_is_plugged_in_spreads_by_itself_and_the_worst_pack_counts():
@@ -271,6 +281,11 @@ def test_what_is_plugged_in_spreads_by_itself_and_the_worst_pack_counts():
                                   weeks_left_wh=np.array([[1.0, 5.0], [-3.0, 4.0]]))  # fmt: skip
     assert two.balance_wh.tolist() == [-2.0, 3.0]
     assert two.week_left_wh.tolist() == [1.0, -3.0]
+    two = msgspec.structs.replace(some, times_to_full_s=np.array([[1.0, 5.0], [7.0, 4.0]]))
+    assert two.full_s.tolist() == [5.0, 7.0]
+    assert np.median(some.full_s) == pytest.approx(day.time_to_full_s, rel=0.02)
+    spread = math.hypot(ROUGHLY["inlet"], SPREAD["capacity"]["datasheet"])
+    assert np.log(some.full_s).std() == pytest.approx(spread, rel=0.05)  # capacity over power
 
 
 def test_a_mode_that_never_comes_decides_nothing_of_a_day():
@@ -292,7 +307,7 @@ def test_a_day_is_told_with_what_the_brief_asks_and_nothing_is_drawn_of_what_is_
     limit = a_limit("energy-balance", 50.0, "at least")
     project = sunny(limits=(limit,))
     rows = list(told_of_days(assess(project).of(DAY_ODDS).soon, project.brief))
-    assert [r.typical.label for r in rows] == ["A day leaves", "Left after a dark week"]
+    assert [r.typical.label for r in rows] == ["A day leaves", "Left after a dark week", "Time to full"]
     assert rows[0].typical.limit == 50.0
     assert {m.verdict for m in rows[0].each} == {Verdict.BREAKS}
     assert rows[0].worst.value < rows[0].sure.value < rows[0].typical.value
@@ -356,6 +371,98 @@ def test_losses_of_converters_drivers_and_banks_are_those_of_the_project_with_su
     expected = assess(own).of(POWER).flows.part(slice(0, result.modes))
     assert flows.power_w == pytest.approx(expected.power_w, rel=2e-4)
     assert flows.loss_w == pytest.approx(expected.loss_w, rel=2e-3, abs=1e-6)
+
+
+def with_flat_curves(project):
+    """The same with converters whose efficiency is one number, of which so many times the losses is exact."""
+    for item, value in (("buck", 0.8), ("second", 0.75)):
+        project = edits.set_part_value(project, item, "regulator.efficiency_curve", ((0.1, value),)).after
+    return edits.set_part_value(project, "buck", "regulator.second_efficiency_curve", ((0.1, value),)).after
+
+
+def test_a_mission_as_a_project_of_its_own_flows_as_it_does_among_the_others():
+    """Two ways to the same: figures changed in the concept, and all missions solved side by side."""
+    project = with_flat_curves(whole())
+    result = assess(project).of(POWER)
+    unknowns = unknowns_of(result, {i.id: "estimate" for i in project.concept.items})
+    some = Missions(result, unknowns, np.random.default_rng(3).normal(size=(4, len(unknowns))))
+    for n in range(4):
+        own = with_times(project.concept, lambda item, what, n=n: float(some.times(item, what)[n]))
+        expected = assess(project.but(concepts=(own,))).of(POWER)
+        flows = some.flows.part(slice(n * result.modes, (n + 1) * result.modes))
+        assert flows.power_w == pytest.approx(expected.flows.power_w[:, : result.modes], rel=1e-6)
+        assert flows.loss_w == pytest.approx(expected.flows.loss_w[:, : result.modes], rel=1e-6, abs=1e-9)
+        for was, pack in zip(result.packs, expected.packs, strict=True):
+            if was.figures.converter is not None:
+                continue
+            peak = loaded_peak(some, was)[n * result.modes : (n + 1) * result.modes]
+            assert peak == pytest.approx(pack.peak_current_a, rel=1e-6)
+
+
+def loaded_peak(some, pack):
+    """Current of a pack at the worst instant in every mode of every mission."""
+    at = some.result.energy_reserve
+    draws = some.draws(some.result.currents.starting)
+    open_v = np.full((some.count * some.result.modes, 1), pack.figures.open_circuit_at(at))
+    n = some.net.index[pack.node.item.id]
+    return loaded(some.net, n, some.ohms(pack.figures, np.array([at])), open_v, draws)[1][:, 0]
+
+
+# starts
+
+
+def a_thinker(cell_ohm=0.02, brain_knowledge="measured", **driver):
+    """A motor that starts beside a controller on one pack without a regulator between: it gets what the pack gives."""
+    brain = a_load("brain", 0.1, rated_v=12.0, reset_v=9.0, supply_min_v=9.0)
+    pack = a_pack(resistance_ohm=cell_ohm)
+    project = a_project(pack, a_driver(**driver), a_gearmotor(), brain,
+                        feeds=(("pack", "driver"), ("driver", "motor"), ("pack", "brain")), hours=1.0)  # fmt: skip
+    project = edits.set_knowledge(project, "motor", "estimate").after
+    return edits.set_knowledge(project, "brain", brain_knowledge).after
+
+
+def test_each_start_is_the_one_of_the_project_with_its_figures():
+    project = a_thinker()
+    odds = assess(project).of(START_ODDS)
+    lots = list(odds.lots(20))
+    assert [len(x.margin_v) for x in lots] == [10, 20]
+    some = Missions(odds.supply, odds.unknowns, lots[-1].normal)
+    for n in range(3):
+        own = with_times(project.concept, lambda item, what, n=n: float(some.times(item, what)[n]))
+        expected = assess(project.but(concepts=(own,))).measure("brown-out").value
+        assert lots[-1].margin_v[n] == pytest.approx(expected, abs=1e-9)
+    assert lots[-1].margin_v.std() > 0.01
+
+
+def test_without_inductance_the_dip_spreads_as_current_times_resistance():
+    """At once a blocked winding takes V/(R + R_pack): the dip is a divider, R by the stall current of each mission."""
+    project = a_thinker(brain_knowledge="datasheet")
+    odds = assess(project).of(START_ODDS)
+    some = odds.soon
+    one = Missions(odds.supply, odds.unknowns, some.normal)
+    figures, motor = odds.supply.packs[0].figures, next(i for i in project.concept.items if i.id == "motor").part.motor
+    open_v, own = figures.open_circuit_at(0.15), figures.values.resistance_ohm * one.times("pack", "resistance")
+    feed = odds.supply.tree.nodes["motor"].feed_ohm
+    winding = motor.rated_voltage_v / (motor.stall_current_a * one.times("motor", "current")) + feed
+    beside = 0.1 * one.times("brain", "current")
+    volts = (open_v - own * beside) * winding / (winding + own)
+    assert some.margin_v == pytest.approx(volts - 9.0, abs=0.05)
+    row = next(told_of_starts(some, odds.first, project.brief))
+    assert row.sure.value == pytest.approx(float(np.quantile(some.margin_v, 0.05, method="lower")))
+    assert row.typical.limit == 0.0
+
+
+def test_in_how_many_starts_a_controller_resets_is_said_and_nothing_where_it_is_not_known():
+    some = assess(a_thinker()).of(START_ODDS).soon
+    said = [plain(resets_of(msgspec.structs.replace(some, margin_v=np.array(v)))) for v in (
+        [1.0, 2.0, 0.0, 1.0], [1.0, -0.1, 2.0, 3.0], [-1.0, -1.0])]  # fmt: skip
+    assert said == ["In none of 4 starts a controller resets.", "In 25 % of 4 starts a controller resets.",
+                    "In all of 2 starts a controller resets."]  # fmt: skip
+    silent = edits.set_part_value(a_thinker(), "brain", "load.reset_v", None).after
+    silent = edits.set_part_value(silent, "brain", "load.supply_min_v", None).after
+    assert assess(silent).of(START_ODDS).gaps
+    assert assess(silent).of(START_ODDS).soon is None
+    assert advice([]) == "Nothing that is not known well moves it."
 
 
 def test_what_a_converter_takes_for_itself_spreads_too_and_what_takes_nothing_does_not():

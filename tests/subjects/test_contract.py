@@ -207,6 +207,10 @@ def test_measures_need_not_be_ratios():
     assert Measure("x", "X", float("nan"), "A", 1.0).verdict is Verdict.UNKNOWN
     assert Measure("x", "X", 1.0, "A", 0.0).verdict is Verdict.BREAKS
     assert Measure("x", "X", 0.0, "A", 5.0, "at least").verdict is Verdict.BREAKS
+    assert Measure("x", "X", -0.5, "V", 0.0, "at least").verdict is Verdict.BREAKS
+    assert Measure("x", "X", -7.0, "°C", -5.0, "at least").verdict is Verdict.BREAKS
+    assert Measure("x", "X", 0.0, "V", 0.0, "at least").verdict is Verdict.TIGHT
+    assert Measure("x", "X", 0.5, "V", 0.0, "at least").verdict is Verdict.HOLDS
 
 
 def test_nothing_outside_names_a_subject():

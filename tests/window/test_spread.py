@@ -11,6 +11,7 @@ from wired_union.project import edits
 from wired_union.subjects.power.node import HEAT
 from wired_union.subjects.power.pick import PowerPick
 from wired_union.subjects.power.spread.odds import COUNT
+from wired_union.subjects.power.spread.starts import COUNT as START_COUNT
 from wired_union.subjects.power.spread.warm import COUNT as WARM_COUNT
 from wired_union.ui.canvas import Canvas
 
@@ -126,7 +127,7 @@ def test_what_a_day_leaves_is_told_apart_and_a_fault_is_said(window, monkeypatch
     click(view.span.buttons["sun"])
     until(lambda: view.span.sun.apart.some is not None)
     assert [s.split(":")[0] for s in told(view, "What a day leaves with what is not known well")] == [
-        "A day leaves", "Left after a dark week"]  # fmt: skip
+        "A day leaves", "Left after a dark week", "Time to full"]  # fmt: skip
     click(view.span.buttons["spread"])
     until(lambda: view.span.spread.day.some is not None)
     assert told(view, "What a day leaves")[0].startswith("A day leaves: typical")
@@ -141,3 +142,17 @@ def test_an_edit_that_moves_none_of_it_lets_the_missions_go_on(window, view):
     window.store.attempt(edits.set_part_value, "controller", "price", 3.0)
     until(lambda: view.span.spread.some is not None and len(view.span.spread.some.runtime_s) == COUNT)
     assert "So far" not in view.span.spread._said.text()
+
+
+def test_a_start_is_told_apart_and_in_how_many_a_controller_resets(window, view):
+    click(view.span.buttons["first"])
+    apart = view.span.first.apart
+    until(lambda: apart.some is not None and len(apart.some.margin_v) == START_COUNT, 1500)
+    assert told(view, "How far controllers dip with what is not known well")[0].startswith(
+        "Above reset: typical 300 mV"
+    )
+    labels = [w.text() for w in view.panel.findChildren(QLabel)]
+    assert any("of 200 starts a controller resets." in t and "Measure first: Radio" in t for t in labels)
+    click(view.span.buttons["mission"])
+    assert apart.some is None
+    assert not apart.worker.running

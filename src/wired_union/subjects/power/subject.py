@@ -104,8 +104,11 @@ SUBJECT = Subject(
         " on in the cold alone. Not counted: heat through cables, and sun on what stands outside.",
         "Odds: 10 000 missions, each figure with the spread of its knowledge (a standard deviation of 10 % for a"
         " datasheet's current, 3 % once measured: common practice), all by themselves; shares are Sobol's of first"
-        " order. Charging: a clear sky by Haurwitz, less by the weather; by the sun's time. Runtime counts on"
-        " the sun of an overcast sky, day after day, from the second on; not on what is plugged in or cranked, nor on"
+        " order. The same for temperatures (1 000 missions), starts (200, each stepped) and what a day leaves: films"
+        " of air, walls and contacts spread by 20 %, the sun by 15 %, heat capacities by 10 %, what a charge loses by"
+        " 30 % (common practice); the air is the brief's, and what cold does to a pack stays as it is.",
+        "Charging: a clear sky by Haurwitz, less by the weather; by the sun's time. Runtime counts on the sun of"
+        " an overcast sky, day after day, from the second on; not on what is plugged in or cranked, nor on"
         " lithium below freezing. Of what is put into cells they give a part again: 97 % lithium, 80 % lead, 70 %"
         " NiMH (common practice).",
         "Cells: below 10 °C those that were not measured there count with what is typical (capacity along a line to its"

@@ -162,7 +162,8 @@ class First(Struct, frozen=True, eq=False, dict=True):
 
         Modes in which nothing can fall as low as what was found already are not stepped.
         """
-        known = [(i, least) for i in watched_items(self.result) if (least := least_v(i)) is not None]
+        fed = (i for i in watched_items(self.result) if i.id in self.result.tree.nodes)
+        known = [(i, least) for i in fed if (least := least_v(i)) is not None]
         bounds = [self.bounds_in(m) for m in range(self.result.modes)] if known else []
         floors = [min(bound[i.id] - least for i, least in known) for bound in bounds]
         worst: Watched | None = None
