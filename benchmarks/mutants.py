@@ -476,7 +476,7 @@ FAULTS = (
     Fault("a junction is judged as the air", f"{POWER}/spread/warm.py", 'hottest = np.where(inside, around, hottest)', 'pass', "tests/subjects/test_apart.py"),
     Fault("a junction is no limit", f"{POWER}/spread/warm.py", 'np.minimum(most - self.hottest_c, inside)', 'most - self.hottest_c', "tests/subjects/test_apart.py"),
     Fault("parts as warm as the air have no margin", f"{POWER}/spread/warm.py", 'min(hot, default=np.inf), min(cold, default=np.inf)', 'np.inf, np.inf', "tests/subjects/test_apart.py"),
-    Fault("in many ways lumps pass on what one does", "physics/lumps_ways.py", 'found[:, a, b] -= passes', 'found[:, a, b] -= passes[:1]', "tests/physics/test_lumps_ways.py"),
+    Fault("in many ways lumps pass on what one does", "physics/lumps_ways.py", 'found[:, b, a] -= passes', 'found[:, b, a] -= passes[:1]', "tests/physics/test_lumps_ways.py"),
     Fault("in many ways heaters have no most", "physics/lumps_ways.py", 'np.clip(short, 0.0, most_w[:, h])', 'np.maximum(short, 0.0)', "tests/physics/test_lumps_ways.py"),
     Fault("in many ways alone is alike", "physics/lumps_ways.py", 'ways.outside_w_per_k[:, alone] / stored', 'ways.outside_w_per_k[:1, alone] / stored', "tests/physics/test_lumps_ways.py"),
     Fault("the sky does not spread", f"{POWER}/spread/day.py", 'sun = some.times("", "sky")', 'sun = np.ones(some.count)', "tests/subjects/test_apart.py"),

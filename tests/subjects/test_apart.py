@@ -26,6 +26,7 @@ from builders import (
     plain,
     texts,
 )  # fmt: skip
+from wired_union.app.screenshots_power import sunny_roost
 from wired_union.kernel.results import Verdict
 from wired_union.picture.shapes import Kit
 from wired_union.project.model import Mode, Panel, Phase, Use
@@ -268,6 +269,20 @@ def test_the_week_is_a_pack_of_its_capacity_less_what_seven_overcast_days_lack()
         - WEEK * loads * math.exp(node**2 / 2), rel=5e-3)  # fmt: skip
     assert np.median(some.week_left_wh) == pytest.approx(day.week_left_wh, rel=5e-3)
     assert np.median(some.full_s) == pytest.approx(day.time_to_full_s, rel=0.02)  # in the sun alone
+    known = edits.set_knowledge(edits.set_knowledge(project, "node", "measured").after, "pack", "guess").after
+    wide = SPREAD["capacity"]["guess"]  # of a lognormal: m·e^(s²/2)·√(e^(s²) − 1)
+    exact = day.usable_wh * math.exp(wide**2 / 2) * math.sqrt(math.expm1(wide**2))
+    assert assess(known).of(DAY_ODDS).soon.week_left_wh.std() == pytest.approx(exact, rel=0.03)
+
+
+def test_under_a_dark_sky_some_comes_in_all_the_same_and_poor_cells_lose_of_it():
+    project = sunny(load_w=0.5, watts=2.0)
+    day, some = assess(project).of(LIGHT).days[0], assess(project).of(DAY_ODDS).soon
+    assert day.dark_wh > 1.0
+    assert np.median(some.week_left_wh) == pytest.approx(day.week_left_wh, rel=0.01)
+    poor = assess(sunny_roost()).of(DAY_ODDS).soon
+    shares = {u.what: s for u, s in shares_of(poor.unknowns, poor.normal, poor.balance_wh)}
+    assert shares["charge"] > 0.1
 
 
 def test_what_is_plugged_in_spreads_by_itself_and_the_worst_pack_counts():

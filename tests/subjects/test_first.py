@@ -199,6 +199,29 @@ def test_no_step_comes_below_the_bounds_that_need_none(cell_ohm, wire_m, togethe
     )  # with no more steps than it takes
 
 
+@settings(max_examples=25, deadline=None)
+@given(st.floats(0.05, 0.5), st.floats(0.2, 6.0), st.sampled_from([None, 5e-3, 0.1]))
+def test_the_worst_of_several_modes_is_found_without_stepping_them_all(cell_ohm, amperes, coil):
+    """A mode whose bounds lie lowest need not be the one that dips lowest: a winding never gets to its stall current."""
+    project = a_project(
+        a_pack(resistance_ohm=cell_ohm), a_driver(), a_gearmotor(inductance_h=coil), a_load("lamp", amperes),
+        a_load("brain", 0.1, rated_v=12.0, reset_v=6.0),
+        feeds=(("pack", "driver"), ("driver", "motor"), ("pack", "lamp"), ("pack", "brain")))  # fmt: skip
+    project = edits.set_use(project, "work", "lamp", "off").after
+    project = edits.add_mode(project, "Light").after
+    for item, state in (("motor", "off"), ("lamp", "active"), ("brain", "active")):
+        project = edits.set_use(project, "light", item, state).after
+    margins = {m: d["brain"].volts - 6.0 for m, d in ((m, first_of(project)._dips_in(m, first_of(project).bounds_in(m)))
+                                                       for m in (0, 1))}  # fmt: skip
+    found = first_of(project).worst
+    assert found.margin_v == pytest.approx(min(margins.values()), abs=1e-9)
+    assert margins[found.dip.mode] == pytest.approx(min(margins.values()), abs=1e-9)
+
+
+def first_of(project):
+    return assess(project).of(FIRST)
+
+
 @pytest.mark.parametrize(("limiting", "left_v"), [("hiccup", 0.0), ("constant", 3.3 * 0.5 / 0.65)])
 def test_a_regulator_that_is_asked_for_more_than_it_gives_lets_its_controller_go(limiting, left_v):
     """Nothing starts at all. One that holds its current: 0.5 A through what takes 0.65 A at 3.3 V as a resistance."""
