@@ -112,8 +112,8 @@ class PowerScene(Struct, frozen=True, dict=True):
         volts, mode = self._lowest_v[item_id]
         if least_v is None or not volts < least_v:
             return volts, mode
-        dip = self.first.lowest[item_id]
-        return dip.volts, self.result.concept.modes[dip.mode]
+        dip = self.first.lowest_under(item_id, least_v)
+        return (dip.volts, self.result.concept.modes[dip.mode]) if dip is not None else (volts, mode)
 
 
 def name_of(mode: Mode | None) -> str:

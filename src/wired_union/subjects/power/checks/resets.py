@@ -24,10 +24,7 @@ def check_resets(scene: PowerScene) -> Iterator[Finding]:
                 )  # fmt: skip
     if scene.first.clears():
         return
-    for watched in scene.first.watched:
-        margin = watched.margin_v
-        if margin is None or margin >= 0 or watched.dip is None or watched.dip.mode not in scene.first.modes:
-            continue
+    for watched in scene.first.resets:
         yield _resets(scene, watched)
 
 
@@ -36,7 +33,7 @@ def _resets(scene: PowerScene, watched: Watched) -> Finding:
     assert dip is not None
     assert least is not None
     mode = name_of(scene.result.concept.modes[dip.mode])
-    start = next(s for s in scene.first.starts if s.mode == dip.mode and item.id in s.circuit.spots)
+    start = next(s for s in scene.first.starts_in(dip.mode) if item.id in s.circuit.spots)
     why = " ".join(chain(start, watched, scene.result))
     return Finding(
         "resets", Verdict.BREAKS, f"{item.name} resets",

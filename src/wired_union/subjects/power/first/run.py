@@ -145,11 +145,30 @@ class First(Struct, frozen=True, eq=False, dict=True):
         given = {i: self.result.instants.highest(i, "output_a")[0] for i in _regulators(self.result)}
         return _held_up(self.result, {i: v for i, (v, _) in self.result.lowest_of_all().items()}, given)
 
+    def lowest_under(self, item_id: str, least_v: float) -> Dip | None:
+        """The lowest that an item gets in the modes whose bounds leave open that it falls below a voltage; the rest is
+        not stepped. None where there are none of such.
+        """
+        found: Dip | None = None
+        for mode in (*self.modes, *(m for m in range(self.result.modes) if m not in self.modes)):
+            bounds = self.bounds_in(mode)
+            dip = self._dips_in(mode, bounds).get(item_id) if bounds[item_id] < least_v else None
+            if dip is not None and (found is None or dip.volts < found.volts):
+                found = dip
+        return found
+
     def bounds_in(self, mode: int) -> dict[str, float]:
         """The same in one mode; exact where nothing starts in it."""
-        at, result = self.result.modes + mode, self.result
-        stand = {i: float(result.input_v(i)[at]) for i in result.tree.nodes}
-        return _held_up(result, stand, {i: float(result.flows.row(i, "output_a")[at]) for i in _regulators(result)})
+        return self._bounds[mode]
+
+    @cached_property
+    def _bounds(self) -> list[dict[str, float]]:
+        """Of every mode."""
+        result, first = self.result, self.result.modes
+        volts = {i: result.input_v(i)[first:].tolist() for i in result.tree.nodes}
+        given = {i: result.flows.row(i, "output_a")[first:].tolist() for i in _regulators(result)}
+        return [_held_up(result, {i: v[m] for i, v in volts.items()}, {i: a[m] for i, a in given.items()})
+                for m in range(first)]  # fmt: skip
 
     @cached_property
     def watched(self) -> tuple[Watched, ...]:
@@ -162,8 +181,7 @@ class First(Struct, frozen=True, eq=False, dict=True):
 
         Modes in which nothing can fall as low as what was found already are not stepped.
         """
-        fed = (i for i in watched_items(self.result) if i.id in self.result.tree.nodes)
-        known = [(i, least) for i in fed if (least := least_v(i)) is not None]
+        known = self._known_resets
         bounds = [self.bounds_in(m) for m in range(self.result.modes)] if known else []
         floors = [min(bound[i.id] - least for i, least in known) for bound in bounds]
         worst: Watched | None = None
@@ -174,6 +192,28 @@ class First(Struct, frozen=True, eq=False, dict=True):
             own = [Watched(i, least, dips[i.id]) for i, least in known if i.id in dips]
             worst = min([*([worst] if worst is not None else []), *own], key=lambda w: w.margin_v or 0.0, default=None)
         return worst
+
+    @cached_property
+    def _known_resets(self) -> list[tuple[Item, float]]:
+        """What must not reset and is fed, with the voltage below which it does."""
+        fed = (i for i in watched_items(self.result) if i.id in self.result.tree.nodes)
+        return [(i, least) for i in fed if (least := least_v(i)) is not None]
+
+    @property
+    def resets(self) -> tuple[Watched, ...]:
+        """What falls below its reset as a mode begins, and the lowest that it gets; only modes whose bounds leave that
+        open are stepped.
+        """
+        found: dict[str, Dip] = {}
+        for mode in self.modes:
+            bounds = self.bounds_in(mode)
+            open_ = [i.id for i, least in self._known_resets if bounds[i.id] < least]
+            dips = self._dips_in(mode, bounds) if open_ else {}
+            for item in (i for i in open_ if i in dips):
+                if item not in found or dips[item].volts < found[item].volts:
+                    found[item] = dips[item]
+        each = (Watched(i, least, found[i.id]) for i, least in self._known_resets if i.id in found)
+        return tuple(w for w in each if (w.margin_v or 0.0) < 0)
 
     def _dips_in(self, mode: int, bounds: dict[str, float]) -> dict[str, Dip]:
         """Every item's lowest voltage in one mode."""
