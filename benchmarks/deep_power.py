@@ -12,7 +12,8 @@ from wired_union.physics.transient import MotorWinding, Place, Source, Standing
 from wired_union.physics.transient_run import Spot, Stage, course_of
 from wired_union.project import edits
 from wired_union.subjects import assess
-from wired_union.subjects.power.node import FIRST, ODDS
+from wired_union.subjects.power.node import FIRST, HEAT, ODDS, START_ODDS, WARM_ODDS
+from wired_union.subjects.power.spread.warm import COUNT as WARM_COUNT
 
 EVENTS, STEPS, LUMPS, MISSIONS, TRIED = 10, 10_000, 20, 10_000, 40
 OHM, COIL_H, K, INERTIA, LOAD, PACK_OHM, VOLTS = 4.0, 2e-3, 1.2, 0.01, 0.1, 0.1, 12.0
@@ -92,6 +93,26 @@ def missions_s() -> tuple[float, float]:
             assess(edits.set_part_value(project, "battery", "pack.cell_capacity_ah", 6.0 + n / 100).after)
 
     return at_once, least_s(one_by_one, 2) / TRIED * MISSIONS
+
+
+def temperatures_s() -> tuple[float, float]:
+    """Temperatures of 1 000 missions of the demo, each with its own matrix, and as long as one by one would take."""
+    project = demo("mudlark")
+    odds = assess(project).of(WARM_ODDS)
+    at_once = least_s(lambda: list(odds.lots()), 2)
+
+    def one_by_one() -> None:
+        for n in range(TRIED):
+            changed = edits.set_part_value(project, "battery", "pack.cell_resistance_ohm", 0.006 + n / 1e5).after
+            assert assess(changed).of(HEAT).extremes
+
+    return at_once, least_s(one_by_one, 2) / TRIED * WARM_COUNT
+
+
+def starts_s() -> float:
+    """200 starts of the demo with what is not known well."""
+    odds = assess(demo("mudlark")).of(START_ODDS)
+    return least_s(lambda: list(odds.lots()), 2)
 
 
 def demo_start_s() -> float:

@@ -98,7 +98,8 @@ def _left_of(light: Light, day: PackDay, some: Missions) -> tuple[Array, Array, 
     plugged = _added(some, [(wh, some.times(i, "inlet")) for i, wh in day.by_inlet_wh])
     usual = _added(some, [(wh, some.times(i, "panel") * sun) for i, wh, _ in day.by_panel_wh]) + plugged
     dark = _added(some, [(wh, some.times(i, "panel") * sun) for i, _, wh in day.by_panel_wh]) + plugged
-    stored = np.clip(1 - (1 - day.stored) * some.times(pack, "charge"), 0.0, 1.0)
+    lost = (1 - day.stored) * some.times(pack, "charge")  # for what is kept, so that no more is lost than comes
+    stored = day.stored / (day.stored + lost)
     balance = usual * stored - out
     week = day.usable_wh * holds - WEEK * np.maximum(out - dark * stored, 0.0)
     at_once = _added(some, [(x.power_w or 0.0, some.times(x.id, "inlet")) for x in light.concept.inlets
