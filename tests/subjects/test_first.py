@@ -216,6 +216,11 @@ def test_the_worst_of_several_modes_is_found_without_stepping_them_all(cell_ohm,
     found = first_of(project).worst
     assert found.margin_v == pytest.approx(min(margins.values()), abs=1e-9)
     assert margins[found.dip.mode] == pytest.approx(min(margins.values()), abs=1e-9)
+    low = first_of(project).lowest
+    cutoff_v = assess(project).of(POWER).packs[0].figures.cutoff_v
+    said = {(f.check, f.of) for f in assess(project).findings if f.subject == "power"}
+    assert (("brown-out", "pack") in said) == (low["pack"].volts < cutoff_v)
+    assert (("resets", "brain") in said) == (min(margins.values()) < 0)
 
 
 def first_of(project):
@@ -238,6 +243,7 @@ def test_a_regulator_that_is_asked_for_more_than_it_gives_lets_its_controller_go
     found = next(f for f in now.findings if f.check == "resets")
     assert found.verdict is Verdict.BREAKS
     assert "What is at work in" in found.why
+    assert " in Work; below 2.7 V it resets" in plain(found.what)
     fits = edits.set_part_value(project, "lamp", "load.active_a", 0.4).after
     fits = edits.set_part_value(fits, "lamp", "load.peak_a", 0.4).after
     assert assess(fits).of(FIRST).clears()

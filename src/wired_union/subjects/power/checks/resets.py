@@ -33,11 +33,12 @@ def _resets(scene: PowerScene, watched: Watched) -> Finding:
     assert dip is not None
     assert least is not None
     mode = name_of(scene.result.concept.modes[dip.mode])
+    when = f"while {mode} begins" if scene.first.starting[dip.mode] else f"in {mode}"
     start = next(s for s in scene.first.starts_in(dip.mode) if item.id in s.circuit.spots)
     why = " ".join(chain(start, watched, scene.result))
     return Finding(
         "resets", Verdict.BREAKS, f"{item.name} resets",
-        f"It gets {show(dip.volts, 'V')} while {mode} begins; below {show(least, 'V')} it resets.", why, (item.id,),
+        f"It gets {show(dip.volts, 'V')} {when}; below {show(least, 'V')} it resets.", why, (item.id,),
         "brown-out", partial(remedies, scene.project, scene.first, item, dip, scene.first_of), hard=True, of=item.id,
         use=over(least, dip.volts),
     )  # fmt: skip

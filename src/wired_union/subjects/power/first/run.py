@@ -4,7 +4,6 @@ import math
 from collections.abc import Iterator
 from functools import cached_property
 
-import numpy as np
 from msgspec import Struct
 
 from wired_union.physics.transient import Energy
@@ -70,15 +69,10 @@ class First(Struct, frozen=True, eq=False, dict=True):
 
     @cached_property
     def modes(self) -> tuple[int, ...]:
-        """Modes in which something starts that takes more than at work, or a regulator is asked for too much."""
-        return tuple(m for m, items in enumerate(self.starting) if items or m in self._asked_too_much)
-
-    @cached_property
-    def _asked_too_much(self) -> frozenset[int]:
-        """Modes in which a regulator comes to its limit with everything at its worst at once."""
-        flows, first = self.result.flows, self.result.modes
-        rows = ((flows.row(i, "output_a")[first:], most) for i, most in _regulators(self.result).items())
-        return frozenset(m for row, most in rows for m in np.flatnonzero(row > most).tolist())
+        """Modes in which something starts that takes more than at work, or a regulator comes to its limit or gets too
+        little.
+        """
+        return tuple(m for m, items in enumerate(self.starting) if items or self._stands[m].gives_up)
 
     @cached_property
     def starting(self) -> list[list[Item]]:
@@ -143,7 +137,7 @@ class First(Struct, frozen=True, eq=False, dict=True):
         Behind a regulator that may be starved or asked for more than it gives, and for the rest of the way, it is 0.
         """
         given = {i: self.result.instants.highest(i, "output_a")[0] for i in _regulators(self.result)}
-        return _held_up(self.result, {i: v for i, (v, _) in self.result.lowest_of_all().items()}, given)
+        return _held_up(self.result, {i: v for i, (v, _) in self.result.lowest_of_all().items()}, given).volts
 
     def lowest_under(self, item_id: str, least_v: float) -> Dip | None:
         """The lowest that an item gets in the modes whose bounds leave open that it falls below a voltage; the rest is
@@ -159,11 +153,11 @@ class First(Struct, frozen=True, eq=False, dict=True):
 
     def bounds_in(self, mode: int) -> dict[str, float]:
         """The same in one mode; exact where nothing starts in it."""
-        return self._bounds[mode]
+        return self._stands[mode].volts
 
     @cached_property
-    def _bounds(self) -> list[dict[str, float]]:
-        """Of every mode."""
+    def _stands(self) -> list["HeldUp"]:
+        """Every mode with everything at its worst at once."""
         result, first = self.result, self.result.modes
         volts = {i: result.input_v(i)[first:].tolist() for i in result.tree.nodes}
         given = {i: result.flows.row(i, "output_a")[first:].tolist() for i in _regulators(result)}
@@ -201,19 +195,24 @@ class First(Struct, frozen=True, eq=False, dict=True):
 
     @property
     def resets(self) -> tuple[Watched, ...]:
-        """What falls below its reset as a mode begins, and the lowest that it gets; only modes whose bounds leave that
-        open are stepped.
+        """What falls below its reset in a mode, and the lowest that it gets.
+
+        Only modes whose bounds leave that open are stepped.
         """
         found: dict[str, Dip] = {}
-        for mode in self.modes:
+        for mode in range(self.result.modes):
             bounds = self.bounds_in(mode)
-            open_ = [i.id for i, least in self._known_resets if bounds[i.id] < least]
-            dips = self._dips_in(mode, bounds) if open_ else {}
+            open_ = [i.id for i, least in self._known_resets if bounds[i.id] < least and self._tells(mode, i)]
+            dips = {i: dip for s in self.starts_in(mode) for i, dip in s.dips.items()} if open_ else {}
             for item in (i for i in open_ if i in dips):
                 if item not in found or dips[item].volts < found[item].volts:
                     found[item] = dips[item]
         each = (Watched(i, least, found[i.id]) for i, least in self._known_resets if i.id in found)
         return tuple(w for w in each if (w.margin_v or 0.0) < 0)
+
+    def _tells(self, mode: int, item: Item) -> bool:
+        """Whether it is for the first half second to say so: what stands below its lowest supply is told as that."""
+        return mode in self.modes or (item.part.load is not None and item.part.load.reset_v is not None)
 
     def _dips_in(self, mode: int, bounds: dict[str, float]) -> dict[str, Dip]:
         """Every item's lowest voltage in one mode."""
@@ -265,7 +264,14 @@ def _regulators(result: PowerResult) -> dict[str, float]:
             for i, item, reg in regulators if reg is not None}  # fmt: skip
 
 
-def _held_up(result: PowerResult, volts: dict[str, float], given_a: dict[str, float]) -> dict[str, float]:
+class HeldUp(Struct, frozen=True):
+    """Voltages of a mode that stands, by item, and whether a regulator in it gives up."""
+
+    volts: dict[str, float]
+    gives_up: bool
+
+
+def _held_up(result: PowerResult, volts: dict[str, float], given_a: dict[str, float]) -> HeldUp:
     """Voltages as they are when a regulator gives nothing that gets too little, or is asked for more than it gives,
     `given_a`; not a number is nothing too.
     """
@@ -281,7 +287,7 @@ def _held_up(result: PowerResult, volts: dict[str, float], given_a: dict[str, fl
             and (found[item] < reg.least_input_v or not given_a[item] <= most[item])
         ):
             starved.add(item)
-    return found
+    return HeldUp(found, bool(starved))
 
 
 def _peaks(item: Item) -> bool:
