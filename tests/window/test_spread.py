@@ -7,6 +7,7 @@ from tests.window.hands import answer, click, named, press, typed
 
 from builders import plain
 from wired_union.app.screenshots_power import sunny_roost
+from wired_union.catalogue.demo import demo
 from wired_union.project import edits
 from wired_union.subjects.power.node import HEAT
 from wired_union.subjects.power.pick import PowerPick
@@ -153,6 +154,15 @@ def test_a_start_is_told_apart_and_in_how_many_a_controller_resets(window, view)
     )
     labels = [w.text() for w in view.panel.findChildren(QLabel)]
     assert any("of 200 starts a controller resets." in t and "Measure first: Radio" in t for t in labels)
-    click(view.span.buttons["mission"])
+    click(view.span.buttons["spread"])
     assert apart.some is None
     assert not apart.worker.running
+    until(lambda: view.span.spread.starts.some is not None, 1500)
+    assert told(view, "How far controllers dip")[0].startswith("Above reset: typical 300 mV")
+    window.hold(demo("bat-counter"), None)  # nothing starts in it, and its controller has a margin all the same
+    window.go("power")
+    click(window.views["power"].span.buttons["first"])
+    until(lambda: window.views["power"].span.first.apart.some is not None, 1500)
+    assert told(window.views["power"], "How far controllers dip with what is not known well")[0].startswith(
+        "Above reset"
+    )

@@ -90,11 +90,12 @@ class FirstHalf:
         mode = self.mode_of(wanted)
         result = self._store.assessment.of(POWER)
         self._capacitor(column, node)
-        if mode is None:
-            return
-        self._tell(column, mode)
+        if mode is not None:
+            self._tell(column, mode)
         column.addWidget(label("With what is not known well", "heading", wrap=True))
         self.apart.fill(column, self._rows, start_shares, resets_of)
+        if mode is None:
+            return
         at = result.concept.modes[mode]
         column.addWidget(label(f"When things start in {at.name}", "heading", wrap=True))
         form = Form(self._theme)

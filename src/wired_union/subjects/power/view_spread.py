@@ -9,14 +9,21 @@ from wired_union.kernel.ripple import ripple
 from wired_union.picture.bars import share_bars
 from wired_union.picture.shapes import Picture, hint_picture
 from wired_union.project.errors import ProjectError
-from wired_union.subjects.power.node import DAY_ODDS, HEAT, LIGHT, ODDS, WARM_ODDS
+from wired_union.subjects.power.node import DAY_ODDS, FIRST, HEAT, LIGHT, ODDS, START_ODDS, WARM_ODDS
 from wired_union.subjects.power.spread.draw import Drawn
 from wired_union.subjects.power.spread.odds import COUNT, Odds
-from wired_union.subjects.power.spread.picture import advice, said_of, share_bars_of, spread_picture
-from wired_union.subjects.power.spread.told import shares_of, told_of_days, told_of_missions, told_of_warmth
+from wired_union.subjects.power.spread.picture import advice, resets_of, said_of, share_bars_of, spread_picture
+from wired_union.subjects.power.spread.told import (
+    shares_of,
+    told_of_days,
+    told_of_missions,
+    told_of_starts,
+    told_of_warmth,
+)
 from wired_union.subjects.power.spread.told_picture import told_picture
 from wired_union.subjects.power.spread.whatif import WhatIf, what_if
 from wired_union.subjects.power.view_apart import Apart
+from wired_union.subjects.power.view_first import start_shares
 from wired_union.subjects.power.view_light import day_shares
 from wired_union.subjects.power.view_warmth import hot_shares
 from wired_union.ui.canvas import Canvas
@@ -45,6 +52,7 @@ class Spread:
         self.worker.failed.connect(self._failed)
         self.warm = Apart(store, theme, parent, WARM_ODDS, "How warm it gets")
         self.day = Apart(store, theme, parent, DAY_ODDS, "What a day leaves")
+        self.starts = Apart(store, theme, parent, START_ODDS, "How far controllers dip")
         self._of: Odds | None = None
         self._number = 0
         """Of the run that is listened to."""
@@ -99,6 +107,7 @@ class Spread:
         self._rest.stop()
         self.warm.rest()
         self.day.rest()
+        self.starts.rest()
         if self._of is not None:
             self._of, self.asked = None, WhatIf()
             self._store.show_preview(None)
@@ -114,7 +123,6 @@ class Spread:
         for widget in (self._said, self._table, self._bars, self._advice):
             column.addWidget(widget)
         self._tell()
-        self._tell_others(column)
         column.addWidget(label("What if", "heading"))
         column.addWidget(label("Rings on the strip show where it would lead; nothing is kept.", "mute", wrap=True))
         for field, name, unit, least, most in SLIDERS:
@@ -126,10 +134,17 @@ class Spread:
         column.addWidget(button("put all back", self.put_back, kind="link"))
         column.addWidget(button("make it so", self.make_it_so, kind="link",
                                 tip="Changes the project as the sliders say; undo takes it back"))  # fmt: skip
+        self._tell_others(column)
 
     def _tell_others(self, column: QVBoxLayout) -> None:
-        """Temperatures, and what a day leaves where something charges a pack."""
-        brief, heat = self._store.project.brief, self._store.assessment.of(HEAT)
+        """Starts, temperatures, and what a day leaves where something charges a pack."""
+        brief, heat, first = (
+            self._store.project.brief,
+            self._store.assessment.of(HEAT),
+            self._store.assessment.of(FIRST),
+        )
+        column.addWidget(label("How far controllers dip", "heading"))
+        self.starts.fill(column, lambda some: list(told_of_starts(some, first, brief)), start_shares, resets_of)
         column.addWidget(label("How warm it gets", "heading"))
         self.warm.fill(column, lambda some: list(told_of_warmth(some, heat, brief)), hot_shares)
         if self._store.assessment.of(LIGHT).charged:
