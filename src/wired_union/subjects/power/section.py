@@ -31,7 +31,8 @@ from wired_union.subjects.power.warmth.measures import extremes
 from wired_union.subjects.power.warmth.picture import warm_chart
 from wired_union.units import show
 
-WIDE, CHART_H, BARS_W, STARTS = 760.0, 240.0, 420.0, 100
+WIDE, CHART_H, BARS_W, MOST_NODES = 760.0, 240.0, 420.0, 100
+"""Sizes, and of how many parts at most a report waits for hundreds of starts."""
 TITLE = "Power"
 
 
@@ -79,7 +80,7 @@ def _starting(assessment: Assessment, kit: Kit) -> Iterator[Block]:
         own = Watched(watched.item, watched.least_v, start.dips[watched.item.id])
         yield Block(text=" ".join(chain(start, own, first.result)))
     yield drawn(first_chart(first, start, kit, WIDE).picture, "current and supplies while it starts")
-    some = next(reversed(list(assessment.of(START_ODDS).lots(STARTS))), None)
+    some = assessment.of(START_ODDS).soon if len(first.result.tree.nodes) <= MOST_NODES else None
     if some is not None:
         yield Block(text=resets_of(some))
         yield told_block(list(told_of_starts(some, first, assessment.project.brief)))
