@@ -32,7 +32,7 @@ from wired_union.subjects.power.warmth.picture import warm_chart
 from wired_union.units import show
 
 WIDE, CHART_H, BARS_W, MOST_NODES = 760.0, 240.0, 420.0, 100
-"""Sizes, and of how many parts at most a report waits for hundreds of starts."""
+"""Sizes, and of how many parts at most a report waits for hundreds of starts and missions."""
 TITLE = "Power"
 
 
@@ -101,7 +101,7 @@ def _warm(assessment: Assessment, kit: Kit) -> Iterator[Block]:
          show(e.item.part.temperature_max_c, "°C")) for e in known
     )  # fmt: skip
     yield Block(head=("part", "coldest", "hottest", "works from", "works to"), rows=rows, figures=(1, 2, 3, 4))
-    some = assessment.of(WARM_ODDS).soon
+    some = assessment.of(WARM_ODDS).soon if len(heat.known) <= MOST_NODES else None
     if some is not None:
         yield told_block([*told_of_warmth(some, heat, assessment.project.brief), *told_of_parts(some)])
     if heat.setting.lacks:

@@ -197,12 +197,14 @@ class First(Struct, frozen=True, eq=False, dict=True):
     def resets(self) -> tuple[Watched, ...]:
         """What falls below its reset in a mode, and the lowest that it gets.
 
-        Only modes whose bounds leave that open are stepped.
+        Only modes whose bounds leave that open are stepped, and none for what has nothing left already.
         """
         found: dict[str, Dip] = {}
         for mode in range(self.result.modes):
             bounds = self.bounds_in(mode)
-            open_ = [i.id for i, least in self._known_resets if bounds[i.id] < least and self._tells(mode, i)]
+            gone = {i for i, dip in found.items() if dip.volts <= 0}
+            open_ = [i.id for i, least in self._known_resets
+                     if bounds[i.id] < least and i.id not in gone and self._tells(mode, i)]  # fmt: skip
             dips = {i: dip for s in self.starts_in(mode) for i, dip in s.dips.items()} if open_ else {}
             for item in (i for i in open_ if i in dips):
                 if item not in found or dips[item].volts < found[item].volts:
