@@ -6,12 +6,15 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 import edits
-from builders import a_limit, a_load, a_pack, a_part, a_project, an_item, an_ldo, plain
+from builders import a_buck, a_driver, a_limit, a_load, a_pack, a_part, a_project, an_item, an_ldo, plain
+from wired_union.catalogue.demo import demo
+from wired_union.catalogue.parts import of_kind
 from wired_union.kernel.results import Verdict
 from wired_union.kernel.ripple import offered
 from wired_union.physics.heat import SOLIDS_J_PER_KG_K
 from wired_union.project.errors import ProjectError
 from wired_union.subjects import assess
+from wired_union.subjects.brief.edits import set_air
 from wired_union.subjects.power.node import HEAT, HEATING, POWER
 from wired_union.subjects.power.warmth.edits import (
     add_enclosure,
@@ -93,6 +96,80 @@ def test_findings_name_figures_and_every_remedy_that_is_offered_helps():
         assert extreme(remedy.change.after).hottest_c < extreme(project).hottest_c
 
 
+def test_a_part_that_gets_too_hot_may_work_for_as_long_as_keeps_it_cool_enough():
+    """A board that burns 4 W, an hour of each two: steady, so its mean is what counts, by its own resistances in a row."""
+    project = boxed(4.0)
+    assert extreme(project).hot_margin_k < 0
+    now = assess(project)
+    found = next(f for f in now.findings if f.id == "too-hot:board")
+    remedy, _ = next((r, o) for r, o in offered(now, found) if "at work" in r.label)
+    assert plain(remedy.label) == "board at work 75 % of Work alone"
+    after = extreme(remedy.change.after)
+    assert after.hot_margin_k >= 0
+    use = next(u for u in remedy.change.after.concept.modes[0].uses if u.item == "board")
+    assert (use.state, use.duty) == ("active", 0.75)
+    hotter = boxed(12.0)
+    now = assess(hotter)
+    found = next(f for f in now.findings if f.id == "too-hot:board")
+    labels = [plain(r.label) for r, _ in offered(now, found)]
+    assert "board at work 25 % of Work alone" in labels or "board at work 10 % of Work alone" in labels
+    beyond = assess(boxed(60.0))
+    found = next(f for f in beyond.findings if f.id == "too-hot:board")
+    assert not any("at work" in r.label for r in found.remedies)  # nothing that is shown does not help
+
+
+def test_a_driver_is_kept_cool_by_less_work_of_what_it_drives():
+    driver = a_driver(on_resistance_ohm=1.5, mass_kg=0.02, length_m=0.03, width_m=0.02, height_m=0.005,
+                      temperature_max_c=60.0)  # fmt: skip
+    project = a_project(a_pack(capacity_ah=60.0), driver, a_load("lamp", 1.4, mass_kg=0.1, **SIDES),
+                        feeds=(("pack", "driver"), ("driver", "lamp")), hours=5.0, coldest_c=20.0, hottest_c=30.0)  # fmt: skip
+    project = set_warm(project, "driver", mount="free").after
+    assert extreme(project, "driver").hot_margin_k < 0
+    now = assess(project)
+    found = next(f for f in now.findings if f.id == "too-hot:driver")
+    remedy = next(r for r, _ in offered(now, found) if "at work" in r.label)
+    assert remedy.label.startswith("lamp at work")
+    assert extreme(remedy.change.after, "driver").hot_margin_k >= 0
+
+
+def test_the_weakest_heater_that_keeps_it_warm_enough_is_offered_fed_and_held():
+    project = boxed(0.2, low=-30.0, high=10.0, pack=a_pack(
+        mass_kg=0.8, length_m=0.15, width_m=0.1, height_m=0.04, temperature_min_c=-20.0, temperature_max_c=60.0,
+        capacity_ah=60.0, measured_at_c=-30.0, chemistry="li-ion", series=3))  # fmt: skip
+    assert not any("Heater" in r.label for f in assess(project).findings if f.id == "too-cold:pack" for r in f.remedies)
+    project = set_air_curve(project, starts_c=15.0).after  # what begins too cold no heater helps
+    now = assess(project)
+    found = next(f for f in now.findings if f.id == "too-cold:pack")
+    assert found.verdict is Verdict.BREAKS
+    remedy = next(r for r, _ in offered(now, found) if "Heater" in r.label)
+    assert "holds −15 °C" in plain(remedy.label)
+    after = remedy.change.after
+    assert extreme(after, "pack").cold_margin_k >= 0
+    heater = after.concept.items[-1]
+    assert heater.part.kind == "heater"
+    assert next(f.source for f in after.concept.feeds if f.load == heater.id) == "pack"
+    how = next(w for w in after.concept.warm_parts if w.item == heater.id)
+    assert (how.plate, how.mount, how.enclosure, how.holds_c) == ("pack", "flat", "box", -15.0)
+    weaker = [p for p in of_kind("heater") if p.load.active_a * p.load.rated_v
+              < heater.part.load.active_a * heater.part.load.rated_v and p.load.supply_max_v > 12.6]  # fmt: skip
+    assert not weaker or all(
+        extreme(edits.swap_part(after, heater.id, p).after, "pack").cold_margin_k < 0 for p in weaker)  # fmt: skip
+    again = next((f for f in assess(after).findings if f.id == "too-cold:pack"), None)
+    assert again is None or all("Heater" not in r.label for r in again.remedies)  # one is there already
+
+
+def test_a_pack_of_which_nobody_knows_what_the_frost_does_to_it_is_offered_a_heater_behind_its_fuse():
+    """What is not known yet of the heater itself, its place and its cable, is what it costs; it hides nothing."""
+    project = set_air_curve(set_air(demo("mudlark"), "coldest_c", -25.0).after, starts_c=15.0).after
+    now = assess(project)
+    found = next(f for f in now.findings if f.check == "missing" and "its capacity and resistance at" in f.what)
+    remedy, words = next((r, w) for r, w in offered(now, found) if r.label.startswith("Heater"))
+    assert "then known" in words
+    assert "more not known" in words
+    assert plain(remedy.label) == "Heater pad 12 V 10 W on it, fed from Fused bus 15 A, holds 5 °C"
+    assert assess(remedy.change.after).measure("runtime").missing == ()
+
+
 def test_a_missing_size_makes_it_unknown_and_all_that_shares_its_air():
     project = edits.set_part_value(boxed(), "board", "width_m", None).after
     now = assess(project)
@@ -156,6 +233,26 @@ def test_a_heater_is_found_by_its_thermostat_and_pays_from_the_pack():
     warm = assess(a_heated_pack(low=5.0))
     assert now.measure("runtime").value < 0.8 * warm.measure("runtime").value
     assert warm.of(HEATING).shares[0][1] == (0.0,)
+
+
+def test_a_heater_gives_what_it_gives_at_the_voltage_that_it_gets_and_nothing_that_nothing_feeds():
+    """P = V²/R: 0.5 A at 12 V are 6 W, and (5/12)² of that at 5 V."""
+    heated = a_heated_pack()
+    plain_w = assess(heated).of(HEAT).setting.heaters[0][1].power_w
+    pack = assess(heated).of(POWER).packs[0].figures
+    volts = pack.open_circuit_at(0.5) - (pack.open_circuit_at(0.5) - pack.open_circuit_at(0.15))
+    assert plain_w == pytest.approx(0.5 * volts**2 / 12.0, rel=0.02)
+    behind = edits.add_item(heated, "all", a_buck()).after
+    behind = edits.feed_from(edits.feed_from(behind, "buck", "pack").after, "pad", "buck").after
+    assert assess(behind).of(HEAT).setting.heaters[0][1].power_w == pytest.approx(0.5 * 25.0 / 12.0)
+    for draw, watts in (("current", 2.5), ("power", 6.0)):
+        other = edits.set_part_value(behind, "pad", "load.draw", draw).after
+        assert assess(other).of(HEAT).setting.heaters[0][1].power_w == pytest.approx(watts)
+    loose = edits.feed_from(heated, "pad", None).after
+    now = assess(loose)
+    assert now.of(HEAT).setting.lacks["pad"] == "pad: what feeds it"
+    assert now.measure("runtime").verdict is Verdict.UNKNOWN
+    assert now.measure("coldest").verdict is Verdict.UNKNOWN
 
 
 def test_wind_takes_warmth_in_the_cold_and_is_not_counted_on_in_the_warm():

@@ -21,21 +21,21 @@ IN_HAND = 0.8
 
 def insert(project: Project, item: Item, part: Part, source: str) -> Change:
     """Add a part, feed it from a source and the item from it: one edit. Raises ProjectError as its steps do."""
-    added, new = _added(project, item.subsystem, part, source)
-    after = feed_from(added, item.id, new.id).after
+    with_part, new = added(project, item.subsystem, part, source)
+    after = feed_from(with_part, item.id, new.id).after
     return Change(project, after, f"{new.name} between {_name(project, source)} and {item.name}")
 
 
 def insert_behind(project: Project, giver: Item, part: Part) -> Change:
     """Add a part between an item and all that it feeds: one edit. Raises ProjectError as its steps do."""
     loads = [f.load for f in project.concept.feeds if f.source == giver.id]
-    after, new = _added(project, giver.subsystem, part, giver.id)
+    after, new = added(project, giver.subsystem, part, giver.id)
     for load in loads:
         after = feed_from(after, load, new.id).after
     return Change(project, after, f"{new.name} between {giver.name} and all that it feeds")
 
 
-def _added(project: Project, subsystem: str, part: Part, source: str) -> tuple[Project, Item]:
+def added(project: Project, subsystem: str, part: Part, source: str) -> tuple[Project, Item]:
     """The project with a part more that is fed from a source, and the item that it has become."""
     after = add_item(project, subsystem, part).after
     known = {i.id for i in project.concept.items}

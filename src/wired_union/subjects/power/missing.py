@@ -24,7 +24,7 @@ class Gap(Struct, frozen=True):
 
     said: str
     item: str = ""
-    lacks: Literal["a figure", "a peak", "a feed", "modes", "a mission", "a pack"] = "a figure"
+    lacks: Literal["a figure", "a peak", "a feed", "modes", "a mission", "a pack", "warmth"] = "a figure"
 
 
 NO_MISSION = Gap("the mission: which modes, and how long each lasts", lacks="a mission")
@@ -80,7 +80,7 @@ def _missing_in_the_cold(concept: Concept, around: Around) -> Iterator[Gap]:
         if pack is None or coldest_c >= FREEZING_C:
             continue
         if pack.measured_at_c is None or pack.measured_at_c > coldest_c:
-            yield Gap(f"{item.name}: its capacity and resistance at {show(coldest_c, '°C')}", item.id)
+            yield Gap(f"{item.name}: its capacity and resistance at {show(coldest_c, '°C')}", item.id, "warmth")
 
 
 IN_HAND = 2.0

@@ -227,7 +227,8 @@ def findings(assessment: Assessment) -> list[Finding]:
     result, first = assessment.of(POWER), assessment.of(FIRST)
     heat, light = assessment.of(HEAT), assessment.of(LIGHT)
     return power_findings(assessment.project, result, first, heat, light, again=assessment.again,
-                          first_again=lambda project: assessment.again(project).of(FIRST))  # fmt: skip
+                          first_again=lambda project: assessment.again(project).of(FIRST),
+                          heat_again=lambda project: assessment.again(project).of(HEAT))  # fmt: skip
 
 
 def hard_findings(assessment: Assessment) -> list[Finding]:

@@ -37,6 +37,8 @@ class PowerScene(Struct, frozen=True, dict=True):
     """The whole project assessed again, for remedies that are sought."""
     first_again: Callable[[Project], First] | None = None
     """The first half second of another project."""
+    heat_again: Callable[[Project], Heat] | None = None
+    """Heat and cold of another project."""
 
     def wants(self, verdict: Verdict) -> bool:
         """Whether a verdict on a rating is to be said."""
@@ -46,6 +48,11 @@ class PowerScene(Struct, frozen=True, dict=True):
         """The first half second of another project, for remedies that are sized by it."""
         assert self.first_again is not None
         return self.first_again(project)
+
+    def heat_of(self, project: Project) -> Heat:
+        """Heat and cold of another project, for remedies that are sized by it."""
+        assert self.heat_again is not None
+        return self.heat_again(project)
 
     @cached_property
     def _gaps(self) -> dict[str | None, Gap]:

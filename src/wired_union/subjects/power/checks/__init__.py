@@ -57,9 +57,10 @@ def power_findings(
     project: Project, result: PowerResult, first: First, heat: Heat, light: Light, *,
     hard_only: bool = False,
     again: Callable[[Project], Assessment] | None = None, first_again: Callable[[Project], First] | None = None,
+    heat_again: Callable[[Project], Heat] | None = None,
 ) -> list[Finding]:  # fmt: skip
     """Every finding on power, or those on ratings that break alone; `again` assesses another project, for remedies."""
-    scene = PowerScene(project, result, first, heat, light, hard_only, again, first_again)
+    scene = PowerScene(project, result, first, heat, light, hard_only, again, first_again, heat_again)
     if hard_only:
         return [finding for check in HARD for finding in check(scene)]
     return [_while_unknown(scene, finding) for check in CHECKS for finding in check(scene)]

@@ -4,12 +4,14 @@ from collections.abc import Iterator
 from functools import partial
 
 from wired_union.kernel.results import Finding, Remedy, Verdict, possible, tried
+from wired_union.physics.cell_state import FREEZING_C
 from wired_union.project.model import Driver, Part
 from wired_union.project.part_edits import set_part_value
 from wired_union.subjects.power.edits import add_mode_at_work, add_phase
 from wired_union.subjects.power.insert import ways_to_feed
 from wired_union.subjects.power.missing import Gap
 from wired_union.subjects.power.scene import PowerScene, input_range
+from wired_union.subjects.power.warmth.sized import a_heater
 from wired_union.units import show
 
 
@@ -84,6 +86,8 @@ def _fillers(scene: PowerScene, gap: Gap) -> tuple[Remedy, ...]:
     if gap.lacks == "a feed":
         item = next(i for i in concept.items if i.id == gap.item)
         return ways_to_feed(project, scene.result, item)
+    if gap.lacks == "warmth":
+        return tuple(a_heater(project, scene.heat, gap.item, FREEZING_C, scene.heat_of))
     if gap.lacks == "modes":
         return possible(("add a mode in which everything works", tried(add_mode_at_work, project)))
     if gap in scene.result.by_itself:

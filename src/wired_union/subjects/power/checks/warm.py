@@ -7,6 +7,7 @@ from wired_union.kernel.results import Finding, Remedy, Verdict
 from wired_union.subjects.power.scene import PowerScene
 from wired_union.subjects.power.warmth.remedies import colder, warmer
 from wired_union.subjects.power.warmth.run import Extreme
+from wired_union.subjects.power.warmth.sized import a_heater, less_at_work
 from wired_union.units import show
 
 IN_HAND_K = 5.0
@@ -74,4 +75,9 @@ def _burns(scene: PowerScene, item_id: str) -> str:
 
 
 def _offers(scene: PowerScene, item_id: str, *, hot: bool) -> tuple[Remedy, ...]:
-    return (colder if hot else warmer)(scene.project, scene.heat, item_id)
+    project, heat = scene.project, scene.heat
+    if hot:
+        return (*colder(project, heat, item_id), *less_at_work(project, heat, item_id, scene.heat_of))
+    least = next(e.item.part.temperature_min_c for e in heat.extremes if e.item.id == item_id)
+    assert least is not None
+    return (*warmer(project, heat, item_id), *a_heater(project, heat, item_id, least, scene.heat_of))

@@ -1,4 +1,4 @@
-"""What keeps a part cooler or warmer: how it is fixed, its box, a sink, a fan, a heater; worked out when tried on."""
+"""What keeps a part cooler or warmer: how it is fixed, its box, a sink, a fan; worked out when tried on."""
 
 from wired_union.kernel.results import Remedy, possible, tried
 from wired_union.project.model import Project

@@ -12,6 +12,8 @@ from wired_union.physics.battery import Array
 from wired_union.physics.lumps import Heater, Warmth, settled, warmed
 from wired_union.project.model import Brief, Concept, Item
 from wired_union.subjects.power.assess import PowerResult
+from wired_union.subjects.power.instants import HALF
+from wired_union.subjects.power.packs import PackFigures
 from wired_union.subjects.power.warmth.air import Air, airs
 from wired_union.subjects.power.warmth.losses import Losses, losses_of
 from wired_union.subjects.power.warmth.setting import Setting, junction_k_per_w, setting_of
@@ -79,7 +81,26 @@ class Heat(Struct, frozen=True, eq=False, dict=True):
 
     @cached_property
     def setting(self) -> Setting:
-        return setting_of(self.concept, {i: self._burns(x) for i, x in self.losses.items()})
+        return setting_of(self.concept, {i: self._burns(x) for i, x in self.losses.items()}, self._volts)
+
+    @cached_property
+    def _volts(self) -> Mapping[str, float]:
+        """What heaters with a thermostat get in any mode, near the end of the charge; not a number where that is not
+        known.
+        """
+        heated = {w.item for w in self.concept.warm_parts if w.holds_c is not None}
+        flows, modes = self.power.flows, self.power.modes
+        return {i: float(flows.input_v[n, :modes].min(initial=np.inf)) - self._falls_v(i)
+                for i, n in flows.index.items() if i in heated and modes}  # fmt: skip
+
+    def _falls_v(self, item_id: str) -> float:
+        """By how much what feeds an item falls from half its charge to its reserve; not behind a regulator."""
+        tree = self.power.tree
+        root = self.power.figures.get(tree.root_of(item_id) or "")
+        held = any(tree.nodes[i].item.part.regulator is not None for i in tree.above(item_id))
+        if held or not isinstance(root, PackFigures):
+            return 0.0
+        return root.open_circuit_at(HALF) - root.open_circuit_at(self.power.energy_reserve)
 
     @cached_property
     def _in_the_wind(self) -> Setting:
@@ -87,7 +108,7 @@ class Heat(Struct, frozen=True, eq=False, dict=True):
         wind = self.brief.air.wind_m_s
         if wind <= 0:
             return self.setting
-        return setting_of(self.concept, {i: self._burns(x) for i, x in self.losses.items()}, wind)
+        return setting_of(self.concept, {i: self._burns(x) for i, x in self.losses.items()}, self._volts, wind)
 
     @cached_property
     def cases(self) -> tuple[Case, ...]:

@@ -1,5 +1,6 @@
 """A concept as lumps: its parts with their surfaces, the boxes with their air and walls, what is fixed to what."""
 
+import math
 from collections.abc import Iterable, Mapping
 
 import numpy as np
@@ -56,12 +57,13 @@ def junction_k_per_w(part: Part) -> float | None:
     return part.regulator.thermal_resistance_k_per_w if part.regulator is not None else None
 
 
-def heater_w(item: Item) -> float | None:
-    """What a heater gives at its rated voltage; None where a figure is not known."""
+def heater_w(item: Item, volts: float) -> float | None:
+    """What a heater gives at the voltage that it gets; None where a figure is not known."""
     load = item.part.load
-    if load is None or load.active_a is None or load.rated_v is None:
+    if load is None or load.active_a is None or load.rated_v is None or volts != volts:
         return None
-    return load.active_a * load.rated_v * item.count
+    at_work_v = {"current": volts, "power": load.rated_v, "resistance": volts**2 / load.rated_v}[load.draw]
+    return load.active_a * at_work_v * item.count
 
 
 def _fixed_w_per_k(how: WarmPart, face_m2: float) -> float:
@@ -72,8 +74,10 @@ def _fixed_w_per_k(how: WarmPart, face_m2: float) -> float:
 
 
 class _Builder:
-    def __init__(self, concept: Concept, wanted: Iterable[str], wind_m_s: float) -> None:
-        self.wind_m_s = wind_m_s
+    def __init__(
+        self, concept: Concept, wanted: Iterable[str], volts: Mapping[str, float], wind_m_s: float
+    ) -> None:  # fmt: skip
+        self.wind_m_s, self.volts = wind_m_s, volts
         self.parts = {i.id: i for i in concept.items}
         self.how: dict[str, WarmPart] = {w.item: w for w in concept.warm_parts}
         self.boxes = {e.id: e for e in concept.enclosures}
@@ -158,16 +162,22 @@ class _Builder:
         if warms is None:
             self.lacks[how.item] = f"{item.name}: what it warms"
             return None
-        watts = heater_w(item)
+        volts = self.volts.get(item.id, math.nan)
+        watts = heater_w(item, volts)
         if watts is None:
-            self.lacks[how.item] = f"{item.name}: its current at work and the voltage that it is given at"
+            wants = "what feeds it" if volts != volts else "its current at work and the voltage that it is given at"
+            self.lacks[how.item] = f"{item.name}: {wants}"
             return None
         return how.item, Heater(warms, warms, watts, how.holds_c)
 
 
-def setting_of(concept: Concept, heats: Mapping[str, bool], wind_m_s: float = 0.0) -> Setting:
-    """The lumps of a concept: what `heats` (by item) or is described, and what that is fixed to."""
-    made = _Builder(concept, (i for i, burns in heats.items() if burns), wind_m_s)
+def setting_of(
+    concept: Concept, heats: Mapping[str, bool], volts: Mapping[str, float], wind_m_s: float = 0.0
+) -> Setting:  # fmt: skip
+    """The lumps of a concept: what `heats` (by item) or is described, and what that is fixed to; `volts` has what
+    heaters get at the least.
+    """
+    made = _Builder(concept, (i for i, burns in heats.items() if burns), volts, wind_m_s)
     for box in concept.enclosures:
         made.box(box)
     for item_id in made.items:
