@@ -507,6 +507,16 @@ FAULTS = (
     Fault("drawing goes on though nobody looks", f"{POWER}/view_span.py", 'if pick.span != span:', 'if False:', "tests/window/test_spread.py"),
     Fault("a fault in drawing is not said", f"{POWER}/view_apart.py", '            self._tell(why)', '            pass', "tests/window/test_spread.py"),
     Fault("columns run into each other", f"{POWER}/spread/told_picture.py", 'columns = max(wide) + kit.px(6) <= width / 3', 'columns = True', "tests/subjects/test_depth_pictures.py"),
+    Fault("a part works less than keeps it cool", f"{POWER}/warmth/sized.py", '_hot_margin_k(heat_of(change.after), item_id) >= 0', 'True', "tests/subjects/test_warmth.py"),
+    Fault("a heater that is too weak is offered", f"{POWER}/warmth/sized.py", '_coldest_c(heat_of(change.after), item_id) >= least_c', 'True', "tests/subjects/test_warmth.py"),
+    Fault("a second heater is offered", f"{POWER}/warmth/sized.py", 'if any(w.plate == item_id and w.holds_c is not None for w in heat.concept.warm_parts):', 'if False:', "tests/subjects/test_warmth.py"),
+    Fault("a heater hangs on the bare pack", f"{POWER}/warmth/sized.py", 'max(reversed(fitting),', 'max(fitting,', "tests/subjects/test_warmth.py"),
+    Fault("a heater gives what its label says at any voltage", f"{POWER}/warmth/setting.py", '"resistance": volts**2 / load.rated_v', '"resistance": load.rated_v', "tests/subjects/test_warmth.py"),
+    Fault("a heater that nothing feeds warms", f"{POWER}/warmth/setting.py", 'volts = self.volts.get(item.id, math.nan)', 'volts = self.volts.get(item.id, 12.0)', "tests/subjects/test_warmth.py"),
+    Fault("a heater has the voltage of half the charge", f"{POWER}/warmth/run.py", 'return root.open_circuit_at(HALF) - root.open_circuit_at(self.power.energy_reserve)', 'return 0.0', "tests/subjects/test_warmth.py"),
+    Fault("what is not known of the same part hides nothing", "kernel/ripple.py", "f.subject == finding.subject or not set(f.items).isdisjoint(finding.items) for f in doubts", "f.subject == finding.subject for f in doubts", "tests/subjects/test_checks.py"),
+    Fault("what is not known of the same subject hides nothing", "kernel/ripple.py", "any(f.subject == finding.subject or", "any(", "tests/subjects/test_checks.py"),
+    Fault("what is not known elsewhere hides what is mended", "kernel/ripple.py", 'any(f.subject == finding.subject or not set(f.items).isdisjoint(finding.items) for f in doubts)', 'any(True for f in doubts)', "tests/subjects/test_warmth.py"),
 )  # fmt: skip
 
 

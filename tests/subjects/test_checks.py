@@ -1,6 +1,7 @@
 """Findings: each says what is wrong with figures, and its remedies mend it."""
 
 from itertools import pairwise
+from types import SimpleNamespace
 
 import pytest
 
@@ -24,8 +25,8 @@ from builders import (
     an_ldo,
     plain,
 )  # fmt: skip
-from wired_union.kernel.results import Verdict
-from wired_union.kernel.ripple import offered, outcome, ripple
+from wired_union.kernel.results import Finding, Verdict
+from wired_union.kernel.ripple import _left_of, offered, outcome, ripple
 from wired_union.physics.fuse import fuse_bears
 from wired_union.project.change import Change
 from wired_union.subjects import assess
@@ -558,6 +559,18 @@ def test_what_helps_nothing_is_not_offered(mudlark_assessed):
     assert kept >= 4
     every = [r for f in mudlark_assessed.findings for r in f.remedies]
     assert len([r for f in mudlark_assessed.findings for r in offered(mudlark_assessed, f)]) < len(every)
+
+
+@pytest.mark.parametrize(("subject", "items", "left"), [
+    ("power", ("radio",), Verdict.UNKNOWN), ("fit", ("ldo",), Verdict.UNKNOWN), ("fit", ("radio",), Verdict.HOLDS),
+    ("wiring", (), Verdict.HOLDS),
+])  # fmt: skip
+def test_a_finding_that_is_gone_is_hidden_by_what_is_no_longer_known_of_its_subject_or_its_part(subject, items, left):
+    broken = Finding("regulator", Verdict.BREAKS, "LDO", "", "", ("ldo",), of="ldo").said_by("power")
+    doubt = Finding("some", Verdict.UNKNOWN, "Not known yet", "", "", items, of="x").said_by(subject)
+    before, after = SimpleNamespace(findings=[broken]), SimpleNamespace(findings=[doubt])
+    assert _left_of(broken, before, after) == (left, None)
+    assert _left_of(broken, SimpleNamespace(findings=[broken, doubt]), after) == (Verdict.HOLDS, None)
 
 
 def test_a_remedy_that_only_hides_its_finding_does_not_help():

@@ -158,6 +158,14 @@ def test_the_weakest_heater_that_keeps_it_warm_enough_is_offered_fed_and_held():
     assert again is None or all("Heater" not in r.label for r in again.remedies)  # one is there already
 
 
+def test_no_second_heater_is_offered_beside_one_that_is_too_weak():
+    weak = a_heated_pack(0.4, low=-40.0)
+    found = next(f for f in assess(weak).findings if f.id == "too-cold:pack")
+    assert found.verdict is Verdict.BREAKS
+    assert any("foam" in r.label for r in found.remedies)
+    assert not any("Heater" in r.label for r in found.remedies)
+
+
 def test_a_pack_of_which_nobody_knows_what_the_frost_does_to_it_is_offered_a_heater_behind_its_fuse():
     """What is not known yet of the heater itself, its place and its cable, is what it costs; it hides nothing."""
     project = set_air_curve(set_air(demo("mudlark"), "coldest_c", -25.0).after, starts_c=15.0).after

@@ -165,16 +165,14 @@ def _first(titles: Sequence[str]) -> str:
 def _left_of(finding: Finding, before: Assessment, after: Assessment) -> tuple[Verdict, float | None]:
     """What a finding has become: holds where it is gone, but unknown where something is not known that was before.
 
-    It could only hide what is of the same subject, or of the same part; and what is not known yet of a part that has
-    just been added hides nothing: both are told as what the change costs.
+    It hides only what is of the same subject, or of the same part; the rest is told as what the change costs.
     """
     left = next((f for f in after.findings if f.id == finding.id), None)
     if left is not None:
         return left.verdict, None if left.bound else left.use
-    known, old = {f.id for f in before.findings}, {i.id for i in before.project.concept.items}
+    known = {f.id for f in before.findings}
     doubts = (f for f in after.findings if f.verdict is Verdict.UNKNOWN and f.id not in known)
-    near = (f for f in doubts if f.subject == finding.subject or not set(f.items).isdisjoint(finding.items))
-    hidden = any(not f.items or old.issuperset(f.items) for f in near)
+    hidden = any(f.subject == finding.subject or not set(f.items).isdisjoint(finding.items) for f in doubts)
     return (Verdict.UNKNOWN if hidden else Verdict.HOLDS), None
 
 
