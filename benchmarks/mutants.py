@@ -367,7 +367,7 @@ FAULTS = (
     Fault("the inertia that is not known is none", f"{POWER}/first/starters.py", "        return math.inf\n    return shaft", "        return 0.0\n    return shaft", "tests/subjects/test_first.py"),
     Fault('a start that waits does not wait', 'subjects/power/first/circuit.py', 'found.setdefault(item.id, []).append(n * gap)', 'found.setdefault(item.id, []).append(0.0)', 'tests/subjects/test_first.py'),
     Fault("who starts later starts at once", f"{POWER}/first/circuit.py", "[self._after_s(i.id)] * i.count", "[0.0] * i.count", "tests/subjects/test_first.py"),
-    Fault('a starved regulator feeds on in the bounds', 'subjects/power/first/run.py', '            starved.add(item)\n', '            pass\n', 'tests/window/test_first.py tests/subjects/test_first.py'),
+    Fault('a starved regulator feeds on in the bounds', 'subjects/power/first/held.py', '            starved.add(item)\n', '            pass\n', 'tests/window/test_first.py tests/subjects/test_first.py'),
     Fault("what resets is not said", f"{POWER}/first/run.py", "(w.margin_v or 0.0) < 0)", "(w.margin_v or 0.0) < -99)", "tests/subjects/test_first.py"),
     Fault("what stands below its reset is not said", f"{POWER}/first/run.py", "return mode in self.modes or (", "return mode in self.modes and (", "tests/subjects/test_first.py"),
     Fault("a standing mode begins", f"{POWER}/checks/resets.py", "if scene.first.starting[dip.mode] else", "if True else", "tests/subjects/test_first.py"),
@@ -499,7 +499,7 @@ FAULTS = (
     Fault("a start has the motor of the plan", f"{POWER}/spread/figures.py", 'part.motor is not None and current != 1.0', 'False', "tests/subjects/test_apart.py"),
     Fault("a start has the converter of the plan", f"{POWER}/spread/figures.py", '(1 / share - 1) * times', '(1 / share - 1)', "tests/subjects/test_apart.py"),
     Fault("a controller that just keeps up resets", f"{POWER}/spread/picture.py", '(some.margin_v < 0).mean()', '(some.margin_v <= 0).mean()', "tests/subjects/test_apart.py"),
-    Fault("a regulator gives whatever is asked in the bounds", f"{POWER}/first/run.py", 'found[item] < reg.least_input_v or not given_a[item] <= most[item]', 'found[item] < reg.least_input_v', "tests/subjects/test_first.py"),
+    Fault("a regulator gives whatever is asked in the bounds", f"{POWER}/first/held.py", 'asked_too_much = item in most and not given_a[item] <= most[item]', 'asked_too_much = False', "tests/subjects/test_first.py"),
     Fault("a mode in which too much is asked is not stepped", f"{POWER}/first/run.py", 'if items or self._stands[m].gives_up', 'if items', "tests/subjects/test_first.py"),
     Fault("one mode alone is stepped for the worst", f"{POWER}/first/run.py", 'if worst is not None and (worst.margin_v or 0.0) <= floors[mode]:', 'if worst is not None:', "tests/subjects/test_first.py"),
     Fault("below a limit of nothing is tight", "kernel/results.py", 'float("inf") if value < limit else 1.0', 'float("inf") if limit > 0 else 1.0', "tests/subjects/test_contract.py"),
@@ -517,6 +517,9 @@ FAULTS = (
     Fault("what is not known of the same part hides nothing", "kernel/ripple.py", "f.subject == finding.subject or not set(f.items).isdisjoint(finding.items) for f in doubts", "f.subject == finding.subject for f in doubts", "tests/subjects/test_checks.py"),
     Fault("what is not known of the same subject hides nothing", "kernel/ripple.py", "any(f.subject == finding.subject or", "any(", "tests/subjects/test_checks.py"),
     Fault("what is not known elsewhere hides what is mended", "kernel/ripple.py", 'any(f.subject == finding.subject or not set(f.items).isdisjoint(finding.items) for f in doubts)', 'any(True for f in doubts)', "tests/subjects/test_warmth.py"),
+    Fault("a supply gives whatever a start asks", f"{POWER}/first/run.py", "course.source_a, strict=True)\n", "course.source_a[:0])\n", "tests/subjects/test_first.py"),
+    Fault("a supply has no limit in the bounds", f"{POWER}/first/held.py", "if item_id not in tree.source_of:", "if False:", "tests/subjects/test_first.py"),
+    Fault("a pack has its charger's limit", f"{POWER}/first/held.py", "is not None and result.concept.modes[mode].plugged_in else root", "is not None else root", "tests/subjects/test_first.py"),
 )  # fmt: skip
 
 

@@ -6,6 +6,7 @@ from hypothesis import strategies as st
 
 import edits
 from builders import (
+    a_bank,
     a_buck,
     a_driver,
     a_gearmotor,
@@ -15,6 +16,7 @@ from builders import (
     a_part,
     a_project,
     a_rover,
+    a_supply,
     an_item,
     an_ldo,
     plain,
@@ -344,3 +346,33 @@ def test_another_driver_that_holds_the_current_back_is_offered_where_it_keeps_it
         assert not any(f.id == "resets:brain" and f.verdict is Verdict.BREAKS for f in after.findings)
         limited = after.of(FIRST).starts[0]
         assert max(limited.course.source_a) < max(now.of(FIRST).starts[0].course.source_a)
+
+
+@pytest.mark.parametrize("source", [a_supply("source", max_current_a=2.0, resistance_ohm=0.05), a_bank("source")])
+def test_what_limits_its_current_lets_a_controller_go_as_soon_as_a_start_asks_for_more(source):
+    """A motor of 2.4 A at stall, or a load of 4 A as it starts, on 2 A: above it, it limits or switches off."""
+    from_supply = source.supply is not None
+    volts = 12.0 if from_supply else 5.0
+    starter = a_gearmotor(inductance_h=1e-3) if from_supply else a_load("motor", 1.0, rated_v=5.0, startup_a=4.0)
+    brain = a_load("brain", 0.1, rated_v=volts, reset_v=0.8 * volts)
+    project = a_project(source, a_driver(), starter, brain, feeds=(
+        ("source", "driver"), ("driver", "motor"), ("source", "brain")))  # fmt: skip
+    now = assess(project)
+    assert now.measure("brown-out").value == pytest.approx(-0.8 * volts)
+    assert not now.of(FIRST).clears()
+    assert all(b == 0 for i, b in now.of(FIRST).bounds.items() if i != "source")
+    found = next(f for f in now.findings if f.check == "resets")
+    assert "more than the 2 A that source gives; it limits or switches off" in plain(found.why)
+    field = "supply.max_current_a" if from_supply else "regulator.max_current_a"
+    strong = edits.set_part_value(project, "source", field, 6.0).after
+    assert assess(strong).measure("brown-out").value > 0
+    assert not any(f.check == "resets" for f in assess(strong).findings)
+
+
+def test_a_pack_has_the_limit_of_its_supply_only_while_that_is_plugged_in():
+    project = a_project(
+        a_pack(), a_supply(max_current_a=2.0), a_driver(), a_gearmotor(), a_load("brain", 0.1, rated_v=12.0, reset_v=9.0),
+        feeds=(("adapter", "pack"), ("pack", "driver"), ("driver", "motor"), ("pack", "brain")))  # fmt: skip
+    assert assess(project).measure("brown-out").value > 0
+    plugged = edits.plug_in(project, "work", True).after
+    assert assess(plugged).measure("brown-out").value == -9.0

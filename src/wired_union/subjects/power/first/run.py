@@ -5,6 +5,7 @@ from collections.abc import Iterator
 from functools import cached_property
 
 from msgspec import Struct
+from msgspec.structs import replace
 
 from wired_union.physics.transient import Energy
 from wired_union.physics.transient_run import Course, Spot, course_of
@@ -13,11 +14,12 @@ from wired_union.subjects.motion.gives import Shaft
 from wired_union.subjects.power.assess import PowerResult
 from wired_union.subjects.power.currents import starting_in
 from wired_union.subjects.power.first.circuit import Circuit, circuits_of
+from wired_union.subjects.power.first.held import HeldUp, giver_of, held_up, limits_of, most_a, standing
 from wired_union.subjects.power.first.starters import RUN_UP, settles_s
 from wired_union.subjects.power.supplies import SupplyFigures
 from wired_union.subjects.power.tree import BRAINS
 
-WINDOW_S, MOST_S = 0.5, 1e4
+WINDOW_S, MOST_S, ROUND_OFF = 0.5, 1e4, 1e-9
 """How long is looked at: half a second after the last of them starts, never longer than this."""
 
 
@@ -114,7 +116,13 @@ class First(Struct, frozen=True, eq=False, dict=True):
         if source is None or not source.voltage_v > 0:
             gone = Course([], [], {s: [] for s in circuit.spots.values()}, [], Energy(), 0.0, {}, 0.0)
             return Start(mode, circuit, gone)
-        return Start(mode, circuit, course_of(circuit.stages, tuple(dict.fromkeys(circuit.spots.values())), until))
+        course = course_of(circuit.stages, tuple(dict.fromkeys(circuit.spots.values())), until)
+        most = most_a(giver_of(self.result, circuit.root, mode)) if mode >= 0 else math.inf
+        each = zip(course.times_s, course.source_a, strict=True)
+        beyond = next((t for t, amperes in each if amperes > most * (1 + ROUND_OFF)), None)
+        if beyond is None or (course.collapsed_s is not None and course.collapsed_s < beyond):
+            return Start(mode, circuit, course)
+        return Start(mode, circuit, replace(course, collapsed_s=beyond))
 
     @cached_property
     def lowest(self) -> dict[str, Dip]:
@@ -136,8 +144,9 @@ class First(Struct, frozen=True, eq=False, dict=True):
 
         Behind a regulator that may be starved or asked for more than it gives, and for the rest of the way, it is 0.
         """
-        given = {i: self.result.instants.highest(i, "output_a")[0] for i in _regulators(self.result)}
-        return _held_up(self.result, {i: v for i, (v, _) in self.result.lowest_of_all().items()}, given).volts
+        most = limits_of(self.result)
+        given = {i: self.result.instants.highest(i, "output_a")[0] for i in most}
+        return held_up(self.result, {i: v for i, (v, _) in self.result.lowest_of_all().items()}, given, most).volts
 
     def lowest_under(self, item_id: str, least_v: float) -> Dip | None:
         """The lowest that an item gets in the modes whose bounds leave open that it falls below a voltage; the rest is
@@ -156,13 +165,9 @@ class First(Struct, frozen=True, eq=False, dict=True):
         return self._stands[mode].volts
 
     @cached_property
-    def _stands(self) -> list["HeldUp"]:
+    def _stands(self) -> list[HeldUp]:
         """Every mode with everything at its worst at once."""
-        result, first = self.result, self.result.modes
-        volts = {i: result.input_v(i)[first:].tolist() for i in result.tree.nodes}
-        given = {i: result.flows.row(i, "output_a")[first:].tolist() for i in _regulators(result)}
-        return [_held_up(result, {i: v[m] for i, v in volts.items()}, {i: a[m] for i, a in given.items()})
-                for m in range(first)]  # fmt: skip
+        return standing(self.result)
 
     @cached_property
     def watched(self) -> tuple[Watched, ...]:
@@ -257,39 +262,6 @@ class First(Struct, frozen=True, eq=False, dict=True):
         bounds = self.bounds
         known = [(least_v(i), bounds.get(i.id)) for i in watched_items(self.result)]
         return all(least is None or v is None or v >= least for least, v in known)
-
-
-def _regulators(result: PowerResult) -> dict[str, float]:
-    """Items that make a voltage of another, and the most current that each gives."""
-    regulators = ((i, n.item, n.item.part.regulator) for i, n in result.tree.nodes.items())
-    return {i: math.inf if reg.max_current_a is None else reg.max_current_a * item.count
-            for i, item, reg in regulators if reg is not None}  # fmt: skip
-
-
-class HeldUp(Struct, frozen=True):
-    """Voltages of a mode that stands, by item, and whether a regulator in it gives up."""
-
-    volts: dict[str, float]
-    gives_up: bool
-
-
-def _held_up(result: PowerResult, volts: dict[str, float], given_a: dict[str, float]) -> HeldUp:
-    """Voltages as they are when a regulator gives nothing that gets too little, or is asked for more than it gives,
-    `given_a`; not a number is nothing too.
-    """
-    found: dict[str, float] = {}
-    starved: set[str] = set()
-    most = _regulators(result)
-    for item, node in result.tree.nodes.items():  # parents first
-        own, above, reg = volts[item], result.tree.source_of.get(item), node.item.part.regulator
-        found[item] = 0.0 if above in starved or own != own else own
-        if above in starved or (
-            above is not None
-            and reg is not None
-            and (found[item] < reg.least_input_v or not given_a[item] <= most[item])
-        ):
-            starved.add(item)
-    return HeldUp(found, bool(starved))
 
 
 def _peaks(item: Item) -> bool:

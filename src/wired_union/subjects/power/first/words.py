@@ -1,9 +1,11 @@
 """Why something resets, as a chain of causes in words, from what starts to the one that loses its supply."""
 
+import math
 from collections.abc import Iterator
 
 from wired_union.project.model import Item
 from wired_union.subjects.power.assess import PowerResult
+from wired_union.subjects.power.first.held import giver_of, most_a
 from wired_union.subjects.power.first.run import Start, Watched
 from wired_union.units import show
 
@@ -26,6 +28,10 @@ def started(start: Start, result: PowerResult) -> str:
 def chain(start: Start, watched: Watched, result: PowerResult) -> tuple[str, ...]:
     """One sentence a cause, the first first."""
     if start.course.collapsed_s is not None:
+        giver = giver_of(result, start.circuit.root, start.mode)
+        if most_a(giver) < math.inf:
+            says = f"more than the {show(most_a(giver), 'A')} that {giver.name} gives; it limits or switches off"
+            return (f"{started(start, result)}: {says}.",)
         return (f"{started(start, result)}: more than the pack can deliver at all.",)
     most = max(start.course.source_a, default=0.0)
     found = [f"{started(start, result)}: {show(most, 'A')} from {_name(result, start.circuit.root)}."]
