@@ -520,6 +520,12 @@ FAULTS = (
     Fault("a supply gives whatever a start asks", f"{POWER}/first/run.py", "course.source_a, strict=True)\n", "course.source_a[:0])\n", "tests/subjects/test_first.py"),
     Fault("a supply has no limit in the bounds", f"{POWER}/first/held.py", "if item_id not in tree.source_of:", "if False:", "tests/subjects/test_first.py"),
     Fault("a pack has its charger's limit", f"{POWER}/first/held.py", "is not None and result.concept.modes[mode].plugged_in else root", "is not None else root", "tests/subjects/test_first.py"),
+    Fault("a winding is cold each time it is blocked", "physics/heat.py", '/ -math.expm1(-(on_s + rest_s) / time_constant_s)', '', "tests/subjects/test_windings.py"),
+    Fault("phases that follow each other are two", f"{POWER}/warmth/windings.py", 'elif on > 0:', 'if on > 0:', "tests/subjects/test_windings.py"),
+    Fault("a mission does not come round", f"{POWER}/warmth/windings.py", 'if concept.mission.repeats > 1 else math.inf', 'if False else math.inf', "tests/subjects/test_windings.py"),
+    Fault("a winding takes what its driver holds back", f"{POWER}/warmth/windings.py", 'min(volts / motor.resistance_ohm, limit_a)', 'volts / motor.resistance_ohm', "tests/subjects/test_windings.py"),
+    Fault("a winding of which nothing is known is not blocked", f"{POWER}/checks/windings.py", '            yield _not_known(item)', '            pass', "tests/subjects/test_windings.py"),
+    Fault("a blocked motor is told as it is and not for how long", f"{POWER}/checks/windings.py", 'share = IN_HAND * lasts_s / on_s', 'share = 0.0', "tests/subjects/test_windings.py"),
 )  # fmt: skip
 
 

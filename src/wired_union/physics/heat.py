@@ -170,3 +170,27 @@ def winding_stall(
     near = warm_k + 1.0
     rests = tau * math.log(top / near) if top > near else 0.0
     return WindingTimes(tau, settled, lasts, rests)
+
+
+def winding_peak_k(
+    heat_w: float, resistance_k_per_w: float, time_constant_s: float, on_s: float, rest_s: float
+) -> float:
+    """How far a winding gets above its can that is overloaded again and again, once that repeats itself.
+
+    One lump: S·(1 − e^(−on/τ))/(1 − e^(−(on + rest)/τ)), S where it would end: the geometric series of what is left of
+    each time before. Source: Hughes & Drury, Electric Motors and Drives, on intermittent duty (cited from memory).
+
+    Args:
+        heat_w: what it burns while overloaded
+        resistance_k_per_w: from winding to can
+        time_constant_s: of the winding
+        on_s: how long it is overloaded at a time
+        rest_s: without current between; endless for once
+    Raises:
+        ValueError: a time constant that is not above 0, or a time below 0.
+    """
+    require(time_constant_s > 0 and on_s >= 0 and rest_s >= 0, "the time constant is above 0, times are 0 or more")
+    if on_s == 0:
+        return 0.0
+    risen = -math.expm1(-on_s / time_constant_s)
+    return heat_w * resistance_k_per_w * risen / -math.expm1(-(on_s + rest_s) / time_constant_s)

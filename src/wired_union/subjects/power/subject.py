@@ -101,7 +101,9 @@ SUBJECT = Subject(
         "Warmth: parts, the air in boxes and their walls are lumps, exact between steps; a regulator that says how warm"
         " it gets is judged by the air around it and by its junction. 10 W/m²K in still air, 500 W/m²K between dry"
         " faces, 900 J/kgK: common practice. A thermostat's heater is found and paid from the pack. Wind is counted"
-        " on in the cold alone. Not counted: heat through cables, and sun on what stands outside.",
+        " on in the cold alone. A motor that a mode blocks warms its winding again and again, above a can as warm as it"
+        " gets: 12 % of it copper, 130 °C at the most (common practice; class 130). Not counted: heat through"
+        " cables, and sun on what stands outside.",
         "Odds: 10 000 missions, each figure with the spread of its knowledge (a standard deviation of 10 % for a"
         " datasheet's current, 3 % once measured: common practice), all by themselves; shares are Sobol's of first"
         " order. The same for temperatures (1 000 missions), starts (200, each stepped) and what a day leaves: films"

@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QVBoxLayout, QWidget
 from wired_union.picture.shapes import Picture, Region
 from wired_union.project.model import Item
 from wired_union.project.warmth_model import Enclosure, WarmPart
+from wired_union.subjects.power.currents import held_to_a
 from wired_union.subjects.power.node import HEAT, POWER, WARM_ODDS
 from wired_union.subjects.power.spread.told import Told, shares_of, told_of_parts, told_of_warmth
 from wired_union.subjects.power.spread.unknowns import Unknown
@@ -136,7 +137,8 @@ class Temperatures:
         extreme = next((e for e in heat.extremes if e.item.id == item.id), None) if heat.concept.modes else None
         if extreme is None or item.id not in result.tree.nodes:
             return
-        found = blocked(item, result.full_v.get(item.id, math.nan), extreme.hottest_c)
+        limit_a = held_to_a(result.concept, [item])[0]
+        found = blocked(item, result.full_v.get(item.id, math.nan), extreme.hottest_c, limit_a)
         if found is None:
             return
         if math.isinf(found.may_last_s):

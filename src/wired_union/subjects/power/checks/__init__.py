@@ -18,6 +18,7 @@ from wired_union.subjects.power.checks.rails import check_rails
 from wired_union.subjects.power.checks.resets import check_inrush, check_resets
 from wired_union.subjects.power.checks.unfused import check_unfused
 from wired_union.subjects.power.checks.warm import check_warmth
+from wired_union.subjects.power.checks.windings import check_windings
 from wired_union.subjects.power.checks.wires import check_wires
 from wired_union.subjects.power.first.run import First
 from wired_union.subjects.power.light.run import Light
@@ -36,6 +37,7 @@ HARD = (
     check_resets,
     check_inrush,
     check_warmth,
+    check_windings,
     check_charging,
     check_starting,
 )
