@@ -136,7 +136,7 @@ class WindingTimes(Struct, frozen=True):
 
 @method(
     "winding-stall",
-    source="one lump: T = P·R·(1 − e^(−t/RC)), the current held",
+    source="one lump: T = P·R·(1 − e^(−t/RC)), the current held; again and again over 1 − e^(−(on + rest)/RC)",
     works=(HUGHES,),
     checked="scipy's solve_ivp; energy alone, P·t/C, where it is short against the time constant",
     limits="the can stays as warm as it is; copper's rise in resistance is left out of the heat",
