@@ -92,7 +92,10 @@ def test_a_measured_current_takes_its_place_and_the_runtime_moves():
     (finding,) = [f for f in assessed.findings if f.check == "bench-differs"]
     assert plain(finding.what) == "160 mA measured at work, 100 mA in the plan; 20 % may be."
     (taken, words), *_ = offered(assessed, finding)
-    assert (plain(taken.label), words) == ("take 160 mA as measured", "then holds, but 1 more not known: buck: its heat")
+    assert (plain(taken.label), words) == (
+        "take 160 mA as measured",
+        "then holds, but 1 more not known: buck: its heat",
+    )
     after = assess(taken.change.after)
     assert not [f for f in after.findings if f.subject == "bench"]
     assert after.of(POWER).average("brain", "current_a")[0] != assessed.of(POWER).average("brain", "current_a")[0]
