@@ -128,14 +128,10 @@ class First(Struct, frozen=True, eq=False, dict=True):
     def lowest(self) -> dict[str, Dip]:
         """Every item's lowest voltage over all modes: stepped where something starts, as it stands elsewhere."""
         found: dict[str, Dip] = {}
-        for start in self.starts:
-            for item, dip in start.dips.items():
+        for mode in self._in_order:
+            for item, dip in self._dips_in(mode, self.bounds_in(mode)).items():
                 if item not in found or dip.volts < found[item].volts:
                     found[item] = dip
-        for m in (m for m in range(self.result.modes) if m not in self.modes):
-            for item, volts in self.bounds_in(m).items():
-                if item not in found or volts < found[item].volts:
-                    found[item] = Dip(volts, 0.0, m)
         return found
 
     @property
@@ -148,12 +144,17 @@ class First(Struct, frozen=True, eq=False, dict=True):
         given = {i: self.result.instants.highest(i, "output_a")[0] for i in most}
         return held_up(self.result, {i: v for i, (v, _) in self.result.lowest_of_all().items()}, given, most).volts
 
+    @property
+    def _in_order(self) -> list[int]:
+        """Modes in which something starts first: of two that come as low it is one of these that is told."""
+        return sorted(range(self.result.modes), key=lambda m: m not in self.modes)
+
     def lowest_under(self, item_id: str, least_v: float) -> Dip | None:
         """The lowest that an item gets in the modes whose bounds leave open that it falls below a voltage; the rest is
         not stepped. None where there are none of such.
         """
         found: Dip | None = None
-        for mode in (*self.modes, *(m for m in range(self.result.modes) if m not in self.modes)):
+        for mode in self._in_order:
             bounds = self.bounds_in(mode)
             dip = self._dips_in(mode, bounds).get(item_id) if bounds[item_id] < least_v else None
             if dip is not None and (found is None or dip.volts < found.volts):
@@ -210,7 +211,7 @@ class First(Struct, frozen=True, eq=False, dict=True):
             gone = {i for i, dip in found.items() if dip.volts <= 0}
             open_ = [i.id for i, least in self._known_resets
                      if bounds[i.id] < least and i.id not in gone and self._tells(mode, i)]  # fmt: skip
-            dips = {i: dip for s in self.starts_in(mode) for i, dip in s.dips.items()} if open_ else {}
+            dips = self._stepped_dips(mode) if open_ else {}
             for item in (i for i in open_ if i in dips):
                 if item not in found or dips[item].volts < found[item].volts:
                     found[item] = dips[item]
@@ -225,6 +226,10 @@ class First(Struct, frozen=True, eq=False, dict=True):
         """Every item's lowest voltage in one mode."""
         if mode not in self.modes:
             return {i: Dip(v, 0.0, mode) for i, v in bounds.items()}
+        return self._stepped_dips(mode)
+
+    def _stepped_dips(self, mode: int) -> dict[str, Dip]:
+        """The same as it is stepped, whether something starts or not."""
         return {i: dip for s in self.starts_in(mode) for i, dip in s.dips.items()}
 
     def dies_away_s(self, mode: int, item_id: str) -> float:
