@@ -176,6 +176,11 @@ def test_a_pack_of_which_nobody_knows_what_the_frost_does_to_it_is_offered_a_hea
     assert "more not known" in words
     assert plain(remedy.label) == "Heater pad 12 V 10 W on it, fed from Fused bus 15 A, holds 5 °C"
     assert assess(remedy.change.after).measure("runtime").missing == ()
+    foam = set_enclosure(project, project.concept.enclosures[0].id, insulation_m=0.012).after
+    now = assess(foam)  # 5 W would do, and leave a converter of which nothing is known then: the next is shown
+    found = next(f for f in now.findings if f.check == "missing" and "its capacity and resistance at" in f.what)
+    assert [plain(r.label).split(" on it")[0] for r in found.remedies] == ["Heater pad 5 V 5 W", "Heater pad 12 V 10 W"]
+    assert [plain(r.label).split(" on it")[0] for r, _ in offered(now, found)] == ["Heater pad 12 V 10 W"]
 
 
 def test_a_missing_size_makes_it_unknown_and_all_that_shares_its_air():

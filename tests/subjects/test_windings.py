@@ -92,6 +92,8 @@ def test_without_its_size_it_is_not_known_and_a_can_that_is_too_hot_leaves_no_ro
     silent = finding(pushing(sides={}))
     assert silent.verdict is Verdict.UNKNOWN
     assert finding(pushing(1.0, sides={})).verdict is Verdict.UNKNOWN
+    no_figure = edits.set_part_value(pushing(120.0), "motor", "motor.stall_torque_n_m", None).after
+    assert finding(no_figure).verdict is Verdict.UNKNOWN
     always = finding(pushing(3600.0, 1.0, 5))
     assert always.verdict is Verdict.BREAKS
     own = winding_of(a_gearmotor_item(pushing()), 12.0)

@@ -7,7 +7,6 @@ from functools import partial
 from wired_union.kernel.results import Finding, Remedy, Verdict, possible, share_verdict, tried
 from wired_union.project.model import Item
 from wired_union.project.part_edits import set_use
-from wired_union.subjects.motion.gives import constants_of
 from wired_union.subjects.power.currents import held_to_a
 from wired_union.subjects.power.scene import PowerScene
 from wired_union.subjects.power.warmth.windings import WINDING_LIMIT_C, blocked, hottest_c, times_blocked, winding_of
@@ -21,7 +20,7 @@ def check_windings(scene: PowerScene) -> Iterator[Finding]:
     """Nothing is said of motors that no mode blocks."""
     for item_id in scene.result.tree.source_of:
         node = scene.result.tree.nodes.get(item_id)
-        if node is not None and constants_of(node.item.part) is not None:
+        if node is not None and node.item.part.motor is not None:
             yield from _blocked(scene, node.item)
 
 
@@ -60,7 +59,7 @@ def _not_known(item: Item) -> Finding:
     return Finding(
         "winding", Verdict.UNKNOWN, f"{item.name}: its winding",
         "Not known yet: how hot its winding gets while it is blocked.",
-        "Its size and its mass say so, and what it is fed with.", (item.id,), of=item.id,
+        "Its figures as a motor, its size and its mass say so, and what it is fed with.", (item.id,), of=item.id,
     )  # fmt: skip
 
 

@@ -20,7 +20,7 @@ HeatOf = Callable[[Project], Heat]
 """Heat and cold of another project."""
 SHARES = (0.75, 0.5, 0.25, 0.1)
 """Of how long it works now, that are tried."""
-WARMER_K = 5.0
+WARMER_K, SUGGESTED = 5.0, 2
 
 
 def less_at_work(project: Project, heat: Heat, item_id: str, heat_of: HeatOf) -> Iterator[Remedy]:
@@ -61,16 +61,22 @@ def _hot_margin_k(heat: Heat, item_id: str) -> float:
 
 
 def a_heater(project: Project, heat: Heat, item_id: str, least_c: float, heat_of: HeatOf) -> Iterator[Remedy]:
-    """The weakest heater of the catalogue that keeps a part above a temperature, where none warms it yet."""
+    """The weakest heaters of the catalogue that keep a part above a temperature, where none warms it yet.
+
+    More than one, since the weakest may ask too much of the only source that suits it.
+    """
     item = next(i for i in heat.concept.items if i.id == item_id)
     if any(w.plate == item_id and w.holds_c is not None for w in heat.concept.warm_parts):
         return
     holds_c = least_c + WARMER_K
+    found = 0
     for part in sorted(of_kind("heater"), key=_watts):
         source = _source_for(part, heat.power.offered)
         change = tried(_heated, project, item, part, source.item.id, holds_c) if source is not None else None
         if change is not None and source is not None and _coldest_c(heat_of(change.after), item_id) >= least_c:
             yield Remedy(f"{part.name} on it, fed from {source.item.name}, holds {show(holds_c, '°C')}", change)
+            found += 1
+        if found == SUGGESTED:
             return
 
 
